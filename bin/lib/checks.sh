@@ -1,0 +1,76 @@
+# Tests, checks and benches.
+run_tests() {
+  local labels=("$@")
+  if [ "${1:-}" = core ]; then
+    setup_python
+    exec "$PY" -m tests.core_only
+  fi
+  setup_debian browser
+  setup_python
+  setup_web
+  trap 'cluster_stop' EXIT
+  cluster_start tests fast
+  export DJANGO_SETTINGS_MODULE=felloe.config.settings.test OPENBLAS_NUM_THREADS=1
+  local i
+  for i in "${!labels[@]}"; do
+    case "${labels[$i]}" in outside | api | e2e) labels[i]="tests.${labels[$i]}" ;; esac
+  done
+  [ ${#labels[@]} -gt 0 ] || labels=(tests)
+  "$PY" manage.py test --noinput "${labels[@]}"
+}
+
+make_api() { # schema file, types file
+  DJANGO_SETTINGS_MODULE=felloe.config.settings.test "$PY" manage.py spectacular --validate --fail-on-warn --file "$1"
+  (cd "$WEB" && npx openapi-typescript "$1" -o "$2" >/dev/null && npx prettier --log-level warn --write "$2" >/dev/null)
+}
+
+step() {
+  say "$1"
+  shift
+  "$@" || fail "check failed: $*"
+}
+
+run_check() {
+  setup_python
+  setup_web_packages
+  local scratch
+  step "Python format" "$VENV/bin/ruff" format --check .
+  step "Python lint" "$VENV/bin/ruff" check .
+  step "Python types" "$VENV/bin/mypy"
+  step "import contracts" "$VENV/bin/lint-imports" --config pyproject.toml
+  step "missing migrations" env DJANGO_SETTINGS_MODULE=felloe.config.settings.test "$PY" manage.py makemigrations --check --dry-run
+  step "deployment settings" env DJANGO_SETTINGS_MODULE=felloe.config.settings.production FELLOE_SECRET_KEY="$(head -c 48 /dev/urandom | base64)" \
+    FELLOE_HOSTS=shop.example "$PY" manage.py check --deploy --fail-level WARNING
+  scratch=$(mktemp -d)
+  step "API description" make_api "$scratch/openapi.yaml" "$scratch/schema.d.ts"
+  step "API description is current (else: bin/felloe api)" diff -u docs/formats/openapi.yaml "$scratch/openapi.yaml"
+  step "TypeScript types are current (else: bin/felloe api)" diff -u web/src/api/schema.d.ts "$scratch/schema.d.ts"
+  rm -rf "$scratch"
+  step "TypeScript format" npm --prefix web run --silent format
+  step "TypeScript lint" npm --prefix web run --silent lint
+  step "TypeScript types" npm --prefix web run --silent types
+  say "all checks passed"
+}
+
+run_bench() {
+  local what="${1:-all}"
+  setup_python
+  export OPENBLAS_NUM_THREADS=1
+  case "$what" in model | all) "$PY" -m tests.bench.model ;; esac
+  case "$what" in
+    http | page | all)
+      setup_debian browser
+      setup_web
+      SERVER=""
+      trap 'stop_demo' EXIT
+      cluster_remove bench
+      cluster_start bench
+      prepare_demo_data
+      local port
+      port=$(free_port)
+      start_server "$port"
+      case "$what" in http | all) "$PY" -m tests.bench.http "http://127.0.0.1:$port" ;; esac
+      case "$what" in page | all) "$PY" -m tests.bench.page "http://127.0.0.1:$port" ;; esac
+      ;;
+  esac
+}

@@ -1,0 +1,27 @@
+# What comes from Debian. Nothing is touched when the programs are there already.
+pg_bin() { ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -n 1; }
+
+have_postgres() { [ -n "$(pg_bin)" ] && [ -x "$(pg_bin)/initdb" ]; }
+have_venv() { /usr/bin/python3 -c 'import sys, venv, ensurepip; sys.exit(sys.version_info < (3, 11))' 2>/dev/null; }
+
+setup_debian() { # wanted: "browser" adds Chromium
+  local packages=()
+  have_postgres || packages+=(postgresql)
+  have_venv || packages+=(python3 python3-venv)
+  if [ "${1:-}" = browser ]; then
+    [ -x /usr/bin/chromium ] || packages+=(chromium)
+    [ -f /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf ] || packages+=(fonts-dejavu-core)
+  fi
+  [ ${#packages[@]} -eq 0 ] && return 0
+  command -v apt-get >/dev/null || fail "missing: ${packages[*]}. Install them; this machine has no apt-get."
+  local root=()
+  if [ "$(id -u)" != 0 ]; then
+    command -v sudo >/dev/null || fail "missing: ${packages[*]}. Run once as root, or install them."
+    root=(sudo)
+  fi
+  require_space_mb 1500
+  say "installing from Debian: ${packages[*]}"
+  "${root[@]}" apt-get update -q >"$STATE/apt.log" 2>&1 &&
+    "${root[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -q --no-install-recommends "${packages[@]}" >>"$STATE/apt.log" 2>&1 ||
+    { tail -n 15 "$STATE/apt.log" >&2; fail "Debian's packages could not be installed; the whole log is .felloe/apt.log"; }
+}

@@ -1,0 +1,1 @@
+"""Shops and their staff."""

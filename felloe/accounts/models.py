@@ -1,0 +1,46 @@
+"""Shops and their staff."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.contrib.auth.models import AbstractUser
+from django.db import models
+
+
+class Shop(models.Model):
+    """One workshop; every other row belongs to one."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    name = models.CharField(max_length=120)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class User(AbstractUser):
+    """A member of a shop's staff."""
+
+    class Role(models.TextChoices):
+        MECHANIC = "mechanic", "Bench mechanic"
+        DESK = "desk", "Front desk"
+        OWNER = "owner", "Owner"
+
+    class ForceUnit(models.TextChoices):
+        NEWTON = "N", "newton"
+        KGF = "kgf", "kilogram-force"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="staff")
+    role = models.CharField(max_length=10, choices=Role, default=Role.MECHANIC)
+    force_unit = models.CharField(max_length=3, choices=ForceUnit, default=ForceUnit.NEWTON)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(condition=models.Q(role__in=["mechanic", "desk", "owner"]), name="user_role_known"),
+            models.CheckConstraint(condition=models.Q(force_unit__in=["N", "kgf"]), name="user_force_unit_known"),
+        ]
+
+    @property
+    def display_name(self) -> str:
+        return self.get_full_name() or self.username

@@ -1,0 +1,1 @@
+"""What the shop's apps share over HTTP: problem details, write keys, stale writes."""

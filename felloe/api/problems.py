@@ -1,0 +1,80 @@
+"""Errors as problem details (RFC 9457): type, title, status, detail, and the fields at fault."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.exceptions import PermissionDenied
+from django.http import Http404
+from rest_framework import exceptions
+from rest_framework.response import Response
+from rest_framework.views import set_rollback
+
+from felloe.core.errors import TradeError
+
+CONTENT_TYPE = "application/problem+json"
+
+
+class Refused(Exception):
+    """A request that is well formed but that the shop's rules refuse: 409 or 422 with a stable code."""
+
+    def __init__(self, code: str, detail: str, status: int = 409, **extra: Any) -> None:
+        super().__init__(detail)
+        self.code, self.detail, self.status, self.extra = code, detail, status, extra
+
+
+class StaleWrite(Refused):
+    """Somebody else changed the row since it was read: both versions go back to the person."""
+
+    def __init__(self, yours: dict[str, Any], current: dict[str, Any]) -> None:
+        super().__init__(
+            "stale_write",
+            "Somebody changed this since you opened it. Look at both versions and decide.",
+            yours=yours,
+            current=current,
+        )
+
+
+def problem(status: int, code: str, detail: str, **extra: Any) -> Response:
+    """One problem-details response."""
+    body = {"type": f"urn:felloe:problem:{code}", "title": code.replace("_", " "), "status": status, "detail": detail, **extra}
+    return Response(body, status=status, content_type=CONTENT_TYPE)
+
+
+def _flatten(errors: Any, path: str = "") -> list[dict[str, str]]:
+    """DRF's nested validation errors as a list of {field, message, code}."""
+    if isinstance(errors, dict):
+        found = []
+        for key, value in errors.items():
+            inner = path if key == "non_field_errors" else (f"{path}.{key}" if path else str(key))
+            found += _flatten(value, inner)
+        return found
+    if isinstance(errors, list):
+        found = []
+        for i, value in enumerate(errors):
+            nested = isinstance(value, dict | list)
+            found += _flatten(value, f"{path}.{i}" if nested else path)
+        return found
+    return [{"field": path, "message": str(errors), "code": getattr(errors, "code", "invalid")}]
+
+
+def problem_response(error: Exception, context: dict[str, Any]) -> Response | None:
+    """DRF's exception handler: every refusal in one shape; anything else stays a 500."""
+    set_rollback()
+    if isinstance(error, Refused):
+        return problem(error.status, error.code, error.detail, **error.extra)
+    if isinstance(error, TradeError):
+        errors = [{"field": error.field, "message": error.message, "code": error.code}]
+        return problem(422, error.code, error.message, errors=errors)
+    if isinstance(error, exceptions.ValidationError):
+        errors = _flatten(error.detail)
+        return problem(400, "invalid_input", errors[0]["message"] if errors else "Invalid input.", errors=errors)
+    if isinstance(error, Http404 | exceptions.NotFound):
+        return problem(404, "not_found", "There is nothing here, or it belongs to another shop.")
+    if isinstance(error, PermissionDenied | exceptions.PermissionDenied):
+        return problem(403, "not_permitted", str(error) or "You may not do this.")
+    if isinstance(error, exceptions.NotAuthenticated | exceptions.AuthenticationFailed):
+        return problem(403, "not_signed_in", "Sign in first.")
+    if isinstance(error, exceptions.APIException):
+        return problem(error.status_code, error.default_code, str(error.detail))
+    return None

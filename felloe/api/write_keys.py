@@ -1,0 +1,51 @@
+"""Idempotent writes: `@write_once` on a view's method honours the Idempotency-Key header."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Callable
+from functools import wraps
+from typing import Any
+
+from django.db import transaction
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.utils.encoders import JSONEncoder
+
+from felloe.api.models import WriteKey
+from felloe.api.permissions import staff
+from felloe.api.problems import Refused
+
+ViewMethod = Callable[..., Response]
+
+
+def write_once(method: ViewMethod) -> ViewMethod:
+    """Run the write and store its answer in one transaction; the same key again returns the stored answer.
+
+    A key used for a different request is refused. A failed write stores nothing, so it may be tried again.
+    """
+
+    @wraps(method)
+    def wrapper(view: Any, request: Request, *args: Any, **kwargs: Any) -> Response:
+        key = request.headers.get("Idempotency-Key", "")
+        if not key:
+            with transaction.atomic():
+                return method(view, request, *args, **kwargs)
+        if len(key) > 80:
+            raise Refused("bad_write_key", "An Idempotency-Key has at most 80 characters.", 400)
+        content = json.dumps([request.path, request.data], sort_keys=True, cls=JSONEncoder)
+        fingerprint = hashlib.sha256(content.encode()).hexdigest()
+        with transaction.atomic():
+            row, created = WriteKey.objects.get_or_create(user=staff(request), key=key, defaults={"fingerprint": fingerprint})
+            if not created:
+                if row.fingerprint != fingerprint:
+                    raise Refused("write_key_reused", "This Idempotency-Key was used for a different request.", 422)
+                return Response(row.body, status=row.status, headers={"Idempotent-Replay": "true"})
+            response = method(view, request, *args, **kwargs)
+            row.status = response.status_code
+            row.body = json.loads(json.dumps(response.data, cls=JSONEncoder))
+            row.save(update_fields=["status", "body"])
+            return response
+
+    return wrapper

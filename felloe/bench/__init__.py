@@ -1,0 +1,1 @@
+"""Meters, readings, estimated states and plans."""

@@ -1,0 +1,245 @@
+from __future__ import annotations
+
+from typing import Any
+
+from drf_spectacular.utils import extend_schema_field
+from rest_framework import serializers
+
+from felloe.bench.models import Meter, MeterTable, Plan, PlanMove, Reading, ReadingSet
+from felloe.queue.api.serializers import TIER_NAMES, TierSerializer
+
+
+class MeterTableSerializer(serializers.ModelSerializer[MeterTable]):
+    readings = serializers.ListField(child=serializers.FloatField(), max_length=200)
+    forces_n = serializers.ListField(child=serializers.FloatField(), max_length=200)
+
+    class Meta:
+        model = MeterTable
+        fields = ["spoke_kind", "readings", "forces_n", "resolution", "residual_n"]
+
+
+class MeterSerializer(serializers.ModelSerializer[Meter]):
+    tables = MeterTableSerializer(many=True, allow_empty=False)
+
+    class Meta:
+        model = Meter
+        fields = ["id", "name", "serial", "tables"]
+        read_only_fields = ["id"]
+
+
+class ReadingSerializer(serializers.ModelSerializer[Reading]):
+    entered = serializers.JSONField(read_only=True)
+    by = serializers.CharField(source="created_by.display_name", default="")
+
+    class Meta:
+        model = Reading
+        fields = ["id", "kind", "spoke", "revision", "withdrawn", "value", "sd", "entered", "by", "created_at"]
+
+
+class ReadingEntrySerializer(serializers.Serializer[Any]):
+    """One reading as entered. Tension: value in `unit`, with `meter` for a meter's own units. Dish: by gauge or flipping."""
+
+    kind = serializers.ChoiceField(choices=Reading.Kind.choices)
+    spoke = serializers.CharField(max_length=8, required=False, allow_blank=True)
+    value = serializers.FloatField(required=False)
+    unit = serializers.ChoiceField(choices=["meter", "N", "kgf", "mm"], required=False)
+    meter = serializers.UUIDField(required=False)
+    method = serializers.ChoiceField(choices=["gauge", "flip"], required=False)
+    gap_mm = serializers.FloatField(required=False)
+    gap_side = serializers.ChoiceField(choices=["R", "L"], required=False)
+    clearance_right_way_mm = serializers.FloatField(required=False)
+    clearance_flipped_mm = serializers.FloatField(required=False)
+
+    def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
+        if attrs["kind"] == Reading.Kind.TENSION:
+            if attrs.get("unit") not in ("meter", "N", "kgf"):
+                raise serializers.ValidationError({"unit": "A tension is in meter units, N or kgf."})
+            if attrs["unit"] == "meter" and not attrs.get("meter"):
+                raise serializers.ValidationError({"meter": "Say which meter was used."})
+        return attrs
+
+
+class ReadingPlaceSerializer(serializers.Serializer[Any]):
+    kind = serializers.ChoiceField(choices=Reading.Kind.choices)
+    spoke = serializers.CharField(max_length=8, required=False, allow_blank=True, default="")
+
+
+class ReadingSetSerializer(serializers.ModelSerializer[ReadingSet]):
+    by = serializers.CharField(source="created_by.display_name", default="")
+
+    class Meta:
+        model = ReadingSet
+        fields = ["id", "job_id", "stage", "number", "by", "created_at"]
+
+
+class ReadingSetDetailSerializer(ReadingSetSerializer):
+    readings = serializers.SerializerMethodField()
+
+    class Meta(ReadingSetSerializer.Meta):
+        fields = [*ReadingSetSerializer.Meta.fields, "readings"]
+
+    @extend_schema_field(ReadingSerializer(many=True))
+    def get_readings(self, reading_set: ReadingSet) -> Any:
+        from felloe.bench.readings import current_readings
+
+        return ReadingSerializer(current_readings(reading_set), many=True).data
+
+
+class OpenSetSerializer(serializers.Serializer[Any]):
+    stage = serializers.ChoiceField(choices=ReadingSet.Stage.choices)
+
+
+class SpokeStateSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField()
+    side = serializers.ChoiceField(choices=["R", "L"])
+    angle_deg = serializers.FloatField()
+    tension_n = serializers.FloatField()
+    tension_sd_n = serializers.FloatField()
+    measured_n = serializers.FloatField(allow_null=True)
+    percent_of_mean = serializers.FloatField()
+    lateral_mm = serializers.FloatField()
+    lateral_sd_mm = serializers.FloatField()
+    radial_mm = serializers.FloatField()
+    radial_sd_mm = serializers.FloatField()
+    outside = serializers.BooleanField()
+
+
+class TraceSerializer(serializers.Serializer[Any]):
+    angle_deg = serializers.ListField(child=serializers.FloatField())
+    lateral_mm = serializers.ListField(child=serializers.FloatField())
+    lateral_sd_mm = serializers.ListField(child=serializers.FloatField())
+    radial_mm = serializers.ListField(child=serializers.FloatField())
+    radial_sd_mm = serializers.ListField(child=serializers.FloatField())
+
+
+class MarkSerializer(serializers.Serializer[Any]):
+    angle_deg = serializers.FloatField()
+    deviation_mm = serializers.FloatField()
+
+
+class SideStateSerializer(serializers.Serializer[Any]):
+    mean_n = serializers.FloatField()
+    sd_n = serializers.FloatField()
+    worst_spoke = serializers.CharField()
+    worst_percent = serializers.FloatField()
+    outside = serializers.ListField(child=serializers.CharField())
+    target_n = serializers.FloatField()
+
+
+class SidesStateSerializer(serializers.Serializer[Any]):
+    R = SideStateSerializer()
+    L = SideStateSerializer()
+
+
+class RatioSerializer(serializers.Serializer[Any]):
+    expected = serializers.FloatField()
+    measured = serializers.FloatField()
+    difference_percent = serializers.FloatField()
+    warns = serializers.BooleanField()
+
+
+class CheckSerializer(serializers.Serializer[Any]):
+    figure = serializers.ChoiceField(choices=["lateral", "radial", "dish", "tension"])
+    value = serializers.FloatField()
+    limit = serializers.FloatField()
+    unit = serializers.CharField()
+    met = serializers.BooleanField()
+    measured = serializers.BooleanField()
+
+
+class StateSerializer(serializers.Serializer[Any]):
+    """The estimated state of a wheel: everything the strip shows."""
+
+    reading_count = serializers.IntegerField()
+    headline = serializers.CharField()
+    tier = TierSerializer()
+    spokes = SpokeStateSerializer(many=True)
+    trace = TraceSerializer()
+    lateral_marks = MarkSerializer(many=True)
+    radial_marks = MarkSerializer(many=True)
+    dish_mm = serializers.FloatField()
+    dish_sd_mm = serializers.FloatField()
+    lateral_tir_mm = serializers.FloatField()
+    radial_tir_mm = serializers.FloatField()
+    sides = SidesStateSerializer()
+    ratio = RatioSerializer()
+    tight_side = serializers.ChoiceField(choices=["R", "L"])
+    target_n = serializers.FloatField()
+    cap_n = serializers.FloatField()
+    tension_is_default = serializers.BooleanField()
+    checks = CheckSerializer(many=True)
+
+
+class PlanRequestSerializer(serializers.Serializer[Any]):
+    step_turns = serializers.FloatField(required=False, default=0.125)
+    limit_turns = serializers.FloatField(required=False, allow_null=True)
+    untouchable = serializers.ListField(child=serializers.CharField(max_length=8), required=False, max_length=48)
+
+
+class PredictedSerializer(serializers.Serializer[Any]):
+    tension_n = serializers.ListField(child=serializers.FloatField())
+    lateral_mm = serializers.ListField(child=serializers.FloatField())
+    radial_mm = serializers.ListField(child=serializers.FloatField())
+    dish_mm = serializers.FloatField()
+    lateral_tir_mm = serializers.FloatField()
+    radial_tir_mm = serializers.FloatField()
+    trace = TraceSerializer()
+
+
+class PlanMoveSerializer(serializers.ModelSerializer[PlanMove]):
+    by = serializers.CharField(source="done_by.display_name", default="")
+    fraction = serializers.SerializerMethodField()
+    expected_reading = serializers.SerializerMethodField()
+
+    class Meta:
+        model = PlanMove
+        fields = [
+            "place", "spoke", "turns", "fraction", "tension_before_n", "tension_after_n", "expected_reading",
+            "state", "done_turns", "done_at", "by",
+        ]  # fmt: skip
+
+    def get_fraction(self, move: PlanMove) -> str:
+        from felloe.core.units import turns_as_fraction
+
+        return turns_as_fraction(move.turns)
+
+    def get_expected_reading(self, move: PlanMove) -> float | None:
+        expected: dict[str, float] = self.context.get("expected", {})
+        return expected.get(move.spoke)
+
+
+class PlanSummarySerializer(serializers.ModelSerializer[Plan]):
+    reading_set_id = serializers.UUIDField()
+
+    class Meta:
+        model = Plan
+        fields = ["id", "reading_set_id", "reason", "created_at"]
+
+
+class PlanSerializer(serializers.ModelSerializer[Plan]):
+    by = serializers.CharField(source="created_by.display_name", default="")
+    job_id = serializers.UUIDField(source="reading_set.job_id")
+    reading_set_id = serializers.UUIDField()
+    tier = serializers.ChoiceField(choices=TIER_NAMES)
+    untouchable = serializers.ListField(child=serializers.CharField())
+    predicted = PredictedSerializer()
+    moves = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Plan
+        fields = [
+            "id", "job_id", "reading_set_id", "tier", "step_turns", "limit_turns", "untouchable", "reason", "laps",
+            "worst_tension_n", "worst_spoke", "predicted", "moves", "by", "created_at",
+        ]  # fmt: skip
+
+    @extend_schema_field(PlanMoveSerializer(many=True))
+    def get_moves(self, plan: Plan) -> Any:
+        from felloe.bench.plans import expected_readings, moves_of
+
+        context = {"expected": expected_readings(plan)}
+        return PlanMoveSerializer(moves_of(plan), many=True, context=context).data
+
+
+class MoveMarkSerializer(serializers.Serializer[Any]):
+    state = serializers.ChoiceField(choices=PlanMove.State.choices)
+    done_turns = serializers.FloatField(required=False, allow_null=True, min_value=-3, max_value=3)

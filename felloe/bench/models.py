@@ -1,0 +1,147 @@
+"""Meters, readings and plans. Readings are append-only: a correction is a new revision."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+from felloe.accounts.rows import ShopRow
+
+
+class Meter(ShopRow):
+    """A tension meter of the shop."""
+
+    name = models.CharField(max_length=120)
+    serial = models.CharField(max_length=60, blank=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["shop", "name"], name="meter_name_once_in_shop")]
+
+
+class MeterTable(ShopRow):
+    """A meter's readings against forces for one kind of spoke."""
+
+    meter = models.ForeignKey(Meter, on_delete=models.PROTECT, related_name="tables")
+    spoke_kind = models.CharField(max_length=40)
+    readings = models.JSONField()
+    forces_n = models.JSONField()
+    resolution = models.FloatField(default=0.5)
+    residual_n = models.FloatField(default=20.0)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["meter", "spoke_kind"], name="one_table_per_spoke_kind"),
+            models.CheckConstraint(condition=models.Q(resolution__gt=0), name="meter_resolution_positive"),
+            models.CheckConstraint(condition=models.Q(residual_n__gte=0), name="meter_residual_not_negative"),
+        ]
+
+
+class ReadingSet(ShopRow):
+    """Readings that were taken in one go: as found, after a pass, or as left."""
+
+    class Stage(models.TextChoices):
+        AS_FOUND = "as_found", "As found"
+        AFTER_PASS = "after_pass", "After a pass"
+        AS_LEFT = "as_left", "As left"
+
+    job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="reading_sets")
+    stage = models.CharField(max_length=10, choices=Stage)
+    number = models.PositiveSmallIntegerField()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["job", "number"], name="reading_set_number_once"),
+            models.CheckConstraint(
+                condition=models.Q(stage__in=["as_found", "after_pass", "as_left"]), name="reading_set_stage_known"
+            ),
+        ]
+
+
+class Reading(ShopRow):
+    """One reading as entered and as N or mm. The highest revision of a place counts; a database trigger forbids change."""
+
+    class Kind(models.TextChoices):
+        TENSION = "tension", "Tension"
+        LATERAL = "lateral", "Lateral"
+        RADIAL = "radial", "Radial"
+        DISH = "dish", "Dish"
+
+    reading_set = models.ForeignKey(ReadingSet, on_delete=models.PROTECT, related_name="readings")
+    kind = models.CharField(max_length=8, choices=Kind)
+    spoke = models.CharField(max_length=4, blank=True)
+    revision = models.PositiveSmallIntegerField(default=1)
+    withdrawn = models.BooleanField(default=False)
+    entered = models.JSONField(help_text="As the person entered it, unit and instrument included")
+    value = models.FloatField(help_text="N for tension, mm otherwise")
+    sd = models.FloatField()
+    meter_table = models.ForeignKey(MeterTable, on_delete=models.PROTECT, null=True, related_name="+")
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["reading_set", "kind", "spoke", "revision"], name="one_reading_per_revision"),
+            models.CheckConstraint(
+                condition=models.Q(kind__in=["tension", "lateral", "radial", "dish"]), name="reading_kind_known"
+            ),
+            models.CheckConstraint(condition=models.Q(sd__gt=0), name="reading_sd_positive"),
+            models.CheckConstraint(
+                condition=~models.Q(kind="tension") | models.Q(value__gte=0, value__lte=5000), name="tension_in_range"
+            ),
+            models.CheckConstraint(
+                condition=models.Q(kind="tension") | models.Q(value__gte=-60, value__lte=60), name="length_in_range"
+            ),
+        ]
+
+
+class Plan(ShopRow):
+    """A truing plan for one pass, with what it predicts."""
+
+    reading_set = models.ForeignKey(ReadingSet, on_delete=models.PROTECT, related_name="plans")
+    tier = models.CharField(max_length=20)
+    step_turns = models.FloatField()
+    limit_turns = models.FloatField()
+    untouchable = models.JSONField(default=list)
+    reason = models.CharField(max_length=1000)
+    laps = models.PositiveSmallIntegerField(default=1)
+    worst_tension_n = models.FloatField()
+    worst_spoke = models.CharField(max_length=4)
+    predicted = models.JSONField()
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(condition=models.Q(step_turns__gt=0, limit_turns__gt=0), name="plan_steps_positive")
+        ]
+
+
+class PlanMove(ShopRow):
+    """One nipple of a plan and what was really done to it."""
+
+    class State(models.TextChoices):
+        TODO = "todo", "To do"
+        DONE = "done", "Done"
+        CHANGED = "changed", "Done differently"
+        SKIPPED = "skipped", "Skipped"
+
+    plan = models.ForeignKey(Plan, on_delete=models.PROTECT, related_name="moves")
+    place = models.PositiveSmallIntegerField()
+    spoke = models.CharField(max_length=4)
+    turns = models.FloatField()
+    tension_before_n = models.FloatField()
+    tension_after_n = models.FloatField()
+    state = models.CharField(max_length=8, choices=State, default=State.TODO)
+    done_turns = models.FloatField(null=True)
+    done_at = models.DateTimeField(null=True)
+    done_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["plan", "spoke"], name="one_move_per_spoke"),
+            models.CheckConstraint(
+                condition=models.Q(done_turns__isnull=True) | models.Q(done_turns__gte=-3, done_turns__lte=3),
+                name="done_turns_in_range",
+            ),
+            models.CheckConstraint(
+                condition=models.Q(state="todo", done_turns__isnull=True)
+                | models.Q(state__in=["done", "changed", "skipped"], done_turns__isnull=False),
+                name="done_turns_when_done",
+            ),
+        ]

@@ -1,0 +1,163 @@
+"""Truing plans: made by the core, worked on the bench, with what was really done."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.http import Http404
+from django.utils import timezone
+
+from felloe.accounts.models import User
+from felloe.api.problems import Refused
+from felloe.bench.meters import core_table
+from felloe.bench.models import Plan, PlanMove, Reading, ReadingSet
+from felloe.bench.readings import current_readings, find_set, wheel_of
+from felloe.bench.states import estimated, rounded, trace_values
+from felloe.core.mechanics.estimate import Readings
+from felloe.core.naming import SpokeName
+from felloe.core.truing.plan import PlanOptions, make_plan
+from felloe.core.truing.tiers import TIERS
+from felloe.queue import services as queue
+
+#: So little read is no ground for a plan.
+FEWEST_READINGS = 4
+
+
+def _require_ground(readings: Readings) -> None:
+    if readings.count < FEWEST_READINGS:
+        raise Refused(
+            "too_few_readings",
+            f"A plan needs at least {FEWEST_READINGS} readings, this set has {readings.count}: read some spokes or the rim first.",
+            422,
+        )
+
+
+@transaction.atomic
+def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
+    """Compute a plan from a set's current readings and keep it with its prediction."""
+    reading_set = find_set(user, set_id)
+    if reading_set.job.handed_back_at is not None:
+        raise Refused("job_done", "This wheel has been handed back; open a new job for it.", 409)
+    state, readings = estimated(reading_set)
+    _require_ground(readings)
+    untouchable = frozenset(str(SpokeName.parse(name)) for name in options.get("untouchable", ()))
+    made = make_plan(
+        state,
+        PlanOptions(
+            tier=TIERS[reading_set.job.tier],
+            step_turns=options.get("step_turns", 1 / 8),
+            limit_turns=options.get("limit_turns"),
+            untouchable=untouchable,
+        ),
+    )
+    plan = Plan.objects.create(
+        shop_id=user.shop_id,
+        reading_set=reading_set,
+        tier=reading_set.job.tier,
+        step_turns=made.options.step_turns,
+        limit_turns=made.limit_turns,
+        untouchable=sorted(untouchable),
+        reason=made.reason,
+        laps=made.laps,
+        worst_tension_n=round(made.worst_tension_n, 1),
+        worst_spoke=made.worst_spoke,
+        predicted={
+            "tension_n": rounded(made.after.tension_n, 1),
+            "lateral_mm": rounded(made.after.lateral_mm, 3),
+            "radial_mm": rounded(made.after.radial_mm, 3),
+            "dish_mm": round(made.after.dish_mm, 3),
+            "lateral_tir_mm": round(made.after.trace.lateral_tir_mm, 3),
+            "radial_tir_mm": round(made.after.trace.radial_tir_mm, 3),
+            "trace": trace_values(made.after.trace),
+        },
+        created_by=user,
+    )
+    PlanMove.objects.bulk_create(
+        PlanMove(
+            shop_id=user.shop_id,
+            plan=plan,
+            place=place,
+            spoke=move.spoke,
+            turns=move.turns,
+            tension_before_n=round(move.tension_before_n, 1),
+            tension_after_n=round(move.tension_after_n, 1),
+            created_by=user,
+        )
+        for place, move in enumerate(made.moves, start=1)
+    )
+    queue.log(reading_set.job, user, "plan", made.reason)
+    return find_plan(user, plan.pk)
+
+
+def find_plan(user: User, plan_id: UUID) -> Plan:
+    plan = (
+        Plan.objects.select_related("reading_set", "reading_set__job", "reading_set__job__wheel", "created_by")
+        .filter(shop_id=user.shop_id, pk=plan_id)
+        .first()
+    )
+    if plan is None:
+        raise Http404
+    return plan
+
+
+def moves_of(plan: Plan) -> list[PlanMove]:
+    return list(plan.moves.select_related("done_by").order_by("place"))
+
+
+def plans_of_job(user: User, job_id: UUID) -> list[Plan]:
+    job = queue.find_job(user, job_id)
+    return list(Plan.objects.filter(reading_set__job=job).select_related("reading_set").order_by("created_at"))
+
+
+def expected_readings(plan: Plan) -> dict[str, float]:
+    """What the meter used in the plan's readings will show on each touched spoke after the pass."""
+    tables = {}
+    wheel = wheel_of(plan.reading_set)
+    for row in current_readings(plan.reading_set):
+        if row.meter_table is not None:
+            tables[wheel.side(SpokeName.parse(row.spoke).side).spoke.kind] = core_table(row.meter_table)
+    expected = {}
+    for move in moves_of(plan):
+        table = tables.get(wheel.side(SpokeName.parse(move.spoke).side).spoke.kind)
+        reading = table.reading(move.tension_after_n) if table else None
+        if reading is not None:
+            expected[move.spoke] = reading
+    return expected
+
+
+@transaction.atomic
+def mark_move(user: User, plan_id: UUID, spoke: str, state: str, done_turns: float | None) -> PlanMove:
+    """Note what was done to one nipple: as planned, differently, skipped, or not yet."""
+    plan = find_plan(user, plan_id)
+    if plan.reading_set.job.handed_back_at is not None:
+        raise Refused("job_done", "This wheel has been handed back; its plans are closed.", 409)
+    move = PlanMove.objects.select_for_update().filter(plan=plan, spoke=spoke.upper()).first()
+    if move is None:
+        raise Http404
+    move.state = state
+    if state == PlanMove.State.TODO:
+        move.done_turns = move.done_at = move.done_by = None
+    else:
+        if state == PlanMove.State.CHANGED and done_turns is None:
+            raise Refused(
+                "turns_missing",
+                "Say how far it was turned instead.",
+                422,
+                errors=[{"field": "done_turns", "message": "say how far it was turned", "code": "turns_missing"}],
+            )
+        by_state = {PlanMove.State.DONE: move.turns, PlanMove.State.SKIPPED: 0.0}
+        move.done_turns = by_state.get(PlanMove.State(state), done_turns)
+        move.done_at, move.done_by = timezone.now(), user
+    move.save(update_fields=["state", "done_turns", "done_at", "done_by"])
+    return move
+
+
+def latest_sets(user: User, job_id: UUID) -> tuple[ReadingSet | None, ReadingSet | None]:
+    """The first set (as found, else the earliest) and the last set with any reading, for comparing."""
+    job = queue.find_job(user, job_id)
+    filled = Reading.objects.filter(reading_set__job=job).values_list("reading_set_id", flat=True)
+    sets = list(ReadingSet.objects.filter(job=job, pk__in=filled).select_related("job", "job__wheel").order_by("number"))
+    found = next((s for s in sets if s.stage == ReadingSet.Stage.AS_FOUND), sets[0] if sets else None)
+    return found, sets[-1] if sets else None

@@ -1,0 +1,211 @@
+"""Reading sets and readings: every reading is saved as it is entered, with who and when."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.http import Http404
+
+from felloe.accounts.models import User
+from felloe.api.problems import Refused
+from felloe.bench.meters import core_table, table_for
+from felloe.bench.models import MeterTable, Reading, ReadingSet
+from felloe.core.components import Wheel as CoreWheel
+from felloe.core.errors import BadReading, UnknownSpoke
+from felloe.core.mechanics.estimate import DishReading, Readings, RunoutReading, TensionReading
+from felloe.core.naming import Side, SpokeName
+from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge
+from felloe.core.units import newton_from_kgf
+from felloe.queue import services as queue
+from felloe.queue.models import Job
+from felloe.wheels import services as wheels
+
+#: Standard deviation of a force entered directly [N] and of a dial reading [mm]; common practice, no source.
+FORCE_SD_N = 25.0
+DIAL_SD_MM = 0.03
+
+
+@transaction.atomic
+def open_set(user: User, job_id: UUID, stage: str) -> ReadingSet:
+    """Begin a set of readings for a job that is not done."""
+    job = queue.find_job(user, job_id, lock=True)
+    if job.handed_back_at is not None:
+        raise Refused("job_done", "This wheel has been handed back; open a new job for it.", 409)
+    number = ReadingSet.objects.filter(job=job).count() + 1
+    made = ReadingSet.objects.create(shop_id=job.shop_id, job=job, stage=stage, number=number, created_by=user)
+    queue.log(job, user, "reading_set", f"{made.get_stage_display()}, set {number}")
+    return find_set(user, made.pk)
+
+
+def find_set(user: User, set_id: UUID) -> ReadingSet:
+    found = ReadingSet.objects.select_related("job", "job__wheel", "created_by").filter(shop_id=user.shop_id, pk=set_id).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def sets_of(user: User, job_id: UUID) -> list[ReadingSet]:
+    job = queue.find_job(user, job_id)
+    return list(ReadingSet.objects.filter(job=job).select_related("created_by", "job").order_by("number"))
+
+
+def wheel_of(reading_set: ReadingSet) -> CoreWheel:
+    return wheels.core_wheel(reading_set.job.wheel)
+
+
+def current_readings(reading_set: ReadingSet) -> list[Reading]:
+    """The highest revision of each place, withdrawn ones left out, in the order of entry."""
+    latest: dict[tuple[str, str], Reading] = {}
+    rows = Reading.objects.filter(reading_set=reading_set).select_related("created_by", "meter_table")
+    for row in rows.order_by("revision", "created_at"):
+        latest[(row.kind, row.spoke)] = row
+    return sorted((row for row in latest.values() if not row.withdrawn), key=lambda row: row.created_at)
+
+
+def history_of(reading_set: ReadingSet, kind: str, spoke: str) -> list[Reading]:
+    """Every revision of one place, oldest first."""
+    rows = Reading.objects.filter(reading_set=reading_set, kind=kind, spoke=spoke)
+    return list(rows.select_related("created_by").order_by("revision"))
+
+
+@transaction.atomic
+def save_reading(user: User, set_id: UUID, values: dict[str, Any]) -> Reading:
+    """Save one reading. A place read before gets a new revision; the old value stays in the history.
+
+    Raises UnknownSpoke, BadReading or OutsideCalibration with the field at fault; nothing is saved then.
+    """
+    reading_set = find_set(user, set_id)
+    if reading_set.job.handed_back_at is not None:
+        raise Refused("job_done", "This wheel has been handed back; its readings are closed.", 409)
+    wheel = wheel_of(reading_set)
+    kind = values["kind"]
+    spoke = "" if kind == Reading.Kind.DISH else _spoke_on(wheel, values.get("spoke", ""))
+    value, sd, table = _in_stored_units(user, wheel, spoke, values)
+    return append_reading(user, reading_set, kind, spoke, values, value, sd, table)
+
+
+def append_reading(
+    user: User,
+    reading_set: ReadingSet,
+    kind: str,
+    spoke: str,
+    entered: dict[str, Any],
+    value: float,
+    sd: float,
+    table: MeterTable | None,
+) -> Reading:
+    """Append the next revision of a place."""
+    last = (
+        Reading.objects.select_for_update()
+        .filter(reading_set=reading_set, kind=kind, spoke=spoke)
+        .order_by("-revision")
+        .first()
+    )
+    return Reading.objects.create(
+        shop_id=reading_set.shop_id,
+        reading_set=reading_set,
+        kind=kind,
+        spoke=spoke,
+        revision=last.revision + 1 if last else 1,
+        entered={key: str(item) if key == "meter" else item for key, item in entered.items()},
+        value=value,
+        sd=sd,
+        meter_table=table,
+        created_by=user,
+    )
+
+
+@transaction.atomic
+def withdraw_reading(user: User, set_id: UUID, kind: str, spoke: str) -> None:
+    """Take a reading back: a revision that says so; the value stays in the history."""
+    reading_set = find_set(user, set_id)
+    if reading_set.job.handed_back_at is not None:
+        raise Refused("job_done", "This wheel has been handed back; its readings are closed.", 409)
+    last = (
+        Reading.objects.select_for_update()
+        .filter(reading_set=reading_set, kind=kind, spoke=spoke)
+        .order_by("-revision")
+        .first()
+    )
+    if last is None or last.withdrawn:
+        raise Http404
+    Reading.objects.create(
+        shop_id=reading_set.shop_id,
+        reading_set=reading_set,
+        kind=kind,
+        spoke=spoke,
+        revision=last.revision + 1,
+        withdrawn=True,
+        entered={"withdrawn": True},
+        value=last.value,
+        sd=last.sd,
+        created_by=user,
+    )
+
+
+def _spoke_on(wheel: CoreWheel, text: str) -> str:
+    name = SpokeName.parse(text)
+    if str(name) not in wheel.index_of:
+        raise UnknownSpoke(
+            f"this wheel has no spoke {name}; right R1-R{wheel.right.count}, left L1-L{wheel.left.count}", "spoke"
+        )
+    return str(name)
+
+
+def _in_stored_units(
+    user: User, wheel: CoreWheel, spoke: str, values: dict[str, Any]
+) -> tuple[float, float, MeterTable | None]:
+    """The value in N or mm with its standard deviation, and the table that was used."""
+    if values["kind"] == Reading.Kind.DISH:
+        dish = _dish(values)
+        return dish.dish_mm, dish.sd_mm, None
+    number, unit = values.get("value"), values.get("unit")
+    if number is None:
+        raise BadReading("enter a number", "value")
+    if values["kind"] == Reading.Kind.TENSION:
+        if unit == "meter":
+            table = table_for(user, values.get("meter"), wheel.side(SpokeName.parse(spoke).side).spoke.kind)
+            tension = core_table(table).tension(number)
+            return tension.tension_n, tension.sd_n, table
+        force_n = newton_from_kgf(number) if unit == "kgf" else number
+        if not 0 <= force_n <= 5000:
+            raise BadReading(f"a tension of {force_n:.0f} N cannot be; expected 0 to 5000", "value")
+        return force_n, FORCE_SD_N, None
+    if not -30 <= number <= 30:
+        raise BadReading(f"a deviation of {number:g} mm cannot be; expected -30 to 30", "value")
+    return number, DIAL_SD_MM, None
+
+
+def _dish(values: dict[str, Any]) -> DishReading:
+    if values.get("method") == "flip":
+        for name in ("clearance_right_way_mm", "clearance_flipped_mm"):
+            if values.get(name) is None:
+                raise BadReading("enter both clearances", name)
+        dish = dish_from_flipping(values["clearance_right_way_mm"], values["clearance_flipped_mm"])
+    else:
+        for name in ("gap_mm", "gap_side"):
+            if values.get(name) is None:
+                raise BadReading("say how wide the gap is and on which side", name)
+        dish = dish_from_gauge(values["gap_mm"], Side(values["gap_side"]))
+    return DishReading(dish.dish_mm, dish.sd_mm)
+
+
+def core_readings(wheel: CoreWheel, rows: list[Reading]) -> Readings:
+    """The core's readings of rows; rows of spokes that the wheel no longer has are refused by the core."""
+
+    def runout(row: Reading) -> RunoutReading:
+        return RunoutReading(wheel.angles_deg[wheel.index_of[row.spoke]], row.value, row.sd)
+
+    known = [row for row in rows if not row.spoke or row.spoke in wheel.index_of]
+    return Readings(
+        tension=[TensionReading(row.spoke, row.value, row.sd) for row in known if row.kind == "tension"],
+        lateral=[runout(row) for row in known if row.kind == "lateral"],
+        radial=[runout(row) for row in known if row.kind == "radial"],
+        dish=[DishReading(row.value, row.sd) for row in known if row.kind == "dish"],
+    )
+
+
+def has_readings(job: Job) -> bool:
+    return Reading.objects.filter(reading_set__job=job).exists()

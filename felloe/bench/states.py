@@ -1,0 +1,132 @@
+"""The estimated state of a wheel, as plain values for the strip."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from felloe.bench.models import ReadingSet
+from felloe.bench.readings import core_readings, current_readings, wheel_of
+from felloe.core.mechanics.estimate import Readings, Trace, WheelState, estimate_state
+from felloe.core.naming import Side
+from felloe.core.tension.evenness import side_evenness
+from felloe.core.tension.statics import side_ratio, side_targets_n, tight_side
+from felloe.core.truing.headline import headline
+from felloe.core.truing.sign_off import figures_of, not_measured
+from felloe.core.truing.tiers import TIERS, Tier, check_against
+from felloe.wheels.services import influence_for
+
+
+def estimated(reading_set: ReadingSet) -> tuple[WheelState, Readings]:
+    """The state estimated from a set's current readings, and those readings."""
+    wheel = wheel_of(reading_set)
+    readings = core_readings(wheel, current_readings(reading_set))
+    return estimate_state(influence_for(wheel), readings), readings
+
+
+def rounded(values: NDArray[np.float64], digits: int) -> list[float]:
+    return [float(v) for v in np.round(values, digits)]
+
+
+def trace_values(trace: Trace) -> dict[str, list[float]]:
+    """A trace as lists; standard deviations included."""
+    return {
+        "angle_deg": rounded(trace.angles_deg, 3),
+        "lateral_mm": rounded(trace.lateral_mm, 4),
+        "lateral_sd_mm": rounded(trace.lateral_sd_mm, 4),
+        "radial_mm": rounded(trace.radial_mm, 4),
+        "radial_sd_mm": rounded(trace.radial_sd_mm, 4),
+    }
+
+
+def state_values(state: WheelState, readings: Readings, tier: Tier) -> dict[str, Any]:
+    """Everything the strip shows of a state."""
+    wheel = state.wheel
+    measured = {r.spoke: r.tension_n for r in readings.tension}
+    sides = {side: side_evenness(wheel, state.tension_n.tolist(), side, tier.tension_percent) for side in Side}
+    targets = side_targets_n(wheel)
+    ratio = side_ratio(wheel, sides[Side.RIGHT].mean_n, sides[Side.LEFT].mean_n)
+    figures = figures_of(state)
+    checks = check_against(tier, figures.lateral_tir_mm, figures.radial_tir_mm, figures.dish_mm, figures.worst_spread_percent)
+    missing = not_measured(readings)
+    spokes = []
+    for i, name in enumerate(wheel.names):
+        even = sides[name.side]
+        spokes.append(
+            {
+                "name": str(name),
+                "side": name.side.value,
+                "angle_deg": wheel.angles_deg[i],
+                "tension_n": round(float(state.tension_n[i]), 1),
+                "tension_sd_n": round(float(state.tension_sd_n[i]), 1),
+                "measured_n": round(measured[str(name)], 1) if str(name) in measured else None,
+                "percent_of_mean": round(100 * (float(state.tension_n[i]) / even.mean_n - 1), 1) if even.mean_n > 1 else 0.0,
+                "lateral_mm": round(float(state.lateral_mm[i]), 3),
+                "lateral_sd_mm": round(float(state.lateral_sd_mm[i]), 3),
+                "radial_mm": round(float(state.radial_mm[i]), 3),
+                "radial_sd_mm": round(float(state.radial_sd_mm[i]), 3),
+                "outside": str(name) in even.outside,
+            }
+        )
+    return {
+        "reading_count": readings.count,
+        "headline": headline(state, tier) if readings.count else "Nothing measured yet: this is only a plausible wheel.",
+        "tier": asdict(tier),
+        "spokes": spokes,
+        "trace": trace_values(state.figures),
+        "lateral_marks": [
+            {"angle_deg": r.angle_deg, "deviation_mm": round(r.deviation_mm - state.lateral_datum_mm, 3)}
+            for r in readings.lateral
+        ],
+        "radial_marks": [
+            {"angle_deg": r.angle_deg, "deviation_mm": round(r.deviation_mm - state.radial_datum_mm, 3)}
+            for r in readings.radial
+        ],
+        "dish_mm": round(state.dish_mm, 3),
+        "dish_sd_mm": round(state.dish_sd_mm, 3),
+        "lateral_tir_mm": round(figures.lateral_tir_mm, 3),
+        "radial_tir_mm": round(figures.radial_tir_mm, 3),
+        "sides": {side.value: side_values(sides[side], targets[side]) for side in Side},
+        "ratio": {
+            "expected": round(ratio.expected, 3),
+            "measured": round(min(ratio.measured, 99.0), 3),
+            "difference_percent": round(min(ratio.difference_percent, 999.0), 1),
+            "warns": ratio.warns and "tension" not in missing,
+        },
+        "tight_side": tight_side(wheel).value,
+        "target_n": wheel.rim.tension_target_n,
+        "cap_n": wheel.rim.tension_cap_n,
+        "tension_is_default": wheel.rim.tension_is_default,
+        "checks": [check_values(check, missing) for check in checks],
+    }
+
+
+def side_values(even: Any, target_n: float) -> dict[str, Any]:
+    return {
+        "mean_n": round(even.mean_n, 1),
+        "sd_n": round(even.sd_n, 1),
+        "worst_spoke": even.worst_spoke,
+        "worst_percent": round(even.worst_percent, 1),
+        "outside": list(even.outside),
+        "target_n": round(target_n, 1),
+    }
+
+
+def check_values(check: Any, missing: tuple[str, ...]) -> dict[str, Any]:
+    return {
+        "figure": check.figure,
+        "value": round(check.value, 3),
+        "limit": check.limit,
+        "unit": check.unit,
+        "met": check.met,
+        "measured": check.figure not in missing,
+    }
+
+
+def state_of_set(reading_set: ReadingSet) -> dict[str, Any]:
+    """The state of a set against its job's tier."""
+    state, readings = estimated(reading_set)
+    return state_values(state, readings, TIERS[reading_set.job.tier])

@@ -1,0 +1,142 @@
+"""Settings common to every way of running Felloe. Secrets and places come from the environment."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from csp.constants import NONCE, NONE, SELF
+
+ROOT = Path(__file__).resolve().parents[3]
+WEB_DIST = ROOT / "web" / "dist"
+STATE_DIR = Path(os.environ.get("FELLOE_STATE", ROOT / ".felloe"))
+
+SECRET_KEY = os.environ.get("FELLOE_SECRET_KEY", "")
+DEBUG = False
+ALLOWED_HOSTS = ["127.0.0.1", "localhost"]
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "csp",
+    "rest_framework",
+    "drf_spectacular",
+    "felloe.api",
+    "felloe.accounts",
+    "felloe.customers",
+    "felloe.wheels",
+    "felloe.queue",
+    "felloe.bench",
+    "felloe.records",
+    "felloe.demo",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+]
+
+ROOT_URLCONF = "felloe.config.urls"
+WSGI_APPLICATION = "felloe.config.wsgi.application"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "DIRS": [WEB_DIST],
+        "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
+    }
+]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.postgresql",
+        "HOST": os.environ.get("FELLOE_DB_HOST", "127.0.0.1"),
+        "PORT": os.environ.get("FELLOE_DB_PORT", "5432"),
+        "NAME": os.environ.get("FELLOE_DB_NAME", "felloe"),
+        "USER": os.environ.get("FELLOE_DB_USER", "felloe"),
+        "PASSWORD": os.environ.get("FELLOE_DB_PASSWORD", ""),
+        "CONN_MAX_AGE": 60,
+        "CONN_HEALTH_CHECKS": True,
+    }
+}
+
+AUTH_USER_MODEL = "accounts.User"
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 14
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = "UTC"
+USE_TZ = True
+
+STATIC_URL = "/static/"
+STATIC_ROOT = STATE_DIR / "static"
+STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.is_dir() else []
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
+}
+# Vite puts an eight-character hash in every asset's name, so these may be cached for ever.
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/.+-[A-Za-z0-9_-]{8}\.[a-z0-9]+$"
+
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2_500_000
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [NONE],
+        "script-src": [SELF],
+        "style-src": [SELF, NONCE],
+        "img-src": [SELF],
+        "font-src": [SELF],
+        "connect-src": [SELF],
+        "manifest-src": [SELF],
+        "base-uri": [NONE],
+        "form-action": [SELF],
+        "frame-ancestors": [NONE],
+        "object-src": [NONE],
+    }
+}
+
+REST_FRAMEWORK = {
+    "DEFAULT_AUTHENTICATION_CLASSES": ["rest_framework.authentication.SessionAuthentication"],
+    "DEFAULT_PERMISSION_CLASSES": ["felloe.api.permissions.IsShopStaff"],
+    "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
+    "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
+    "EXCEPTION_HANDLER": "felloe.api.problems.problem_response",
+    "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
+    "UNAUTHENTICATED_USER": "django.contrib.auth.models.AnonymousUser",
+}
+SPECTACULAR_SETTINGS = {
+    "TITLE": "Felloe",
+    "DESCRIPTION": "The wheel bench of a bicycle shop. Lengths in mm, forces in N, angles in degrees, turns + tighten.",
+    "VERSION": "1",
+    "SERVE_INCLUDE_SCHEMA": False,
+    "COMPONENT_SPLIT_REQUEST": True,
+    "SCHEMA_PATH_PREFIX": "/api/v1",
+    "ENUM_NAME_OVERRIDES": {
+        "StageEnum": "felloe.queue.api.serializers.ALL_STAGES",
+        "OpenStageEnum": "felloe.queue.api.serializers.STAGE_CHOICES",
+        "TierNameEnum": "felloe.queue.api.serializers.TIER_NAMES",
+        "SetStageEnum": "felloe.bench.models.ReadingSet.Stage",
+        "SideEnum": ["R", "L"],
+        "WaitingOnEnum": "felloe.queue.models.Job.WaitingOn",
+    },
+}
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

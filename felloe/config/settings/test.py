@@ -1,0 +1,8 @@
+"""Tests: the same application, quicker password hashes and no connection kept between requests."""
+
+from felloe.config.settings.base import *  # noqa: F403
+
+SECRET_KEY = "tests only"
+TEST_RUNNER = "tests.runner.Runner"
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+DATABASES["default"]["CONN_MAX_AGE"] = 0

@@ -1,0 +1,21 @@
+"""Addresses: the API under /api/v1/, everything else is the built page."""
+
+from django.urls import URLPattern, URLResolver, include, path, re_path
+from drf_spectacular.views import SpectacularAPIView
+
+from felloe.config.page import page
+
+api: list[URLPattern | URLResolver] = [
+    path("", include("felloe.accounts.api.urls")),
+    path("", include("felloe.customers.api.urls")),
+    path("", include("felloe.wheels.api.urls")),
+    path("", include("felloe.queue.api.urls")),
+    path("", include("felloe.bench.api.urls")),
+    path("", include("felloe.records.api.urls")),
+    path("schema", SpectacularAPIView.as_view(), name="schema"),
+]
+
+urlpatterns = [
+    path("api/v1/", include(api)),
+    re_path(r"^(?!api/|static/).*$", page, name="page"),
+]

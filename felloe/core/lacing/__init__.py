@@ -1,0 +1,1 @@
+"""Lacing: which rim hole goes to which flange hole."""

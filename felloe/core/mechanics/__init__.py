@@ -1,0 +1,1 @@
+"""The mechanical model of the wheel, and the state estimated from readings."""

@@ -1,0 +1,303 @@
+"""The state of a wheel from any subset of readings: linear Gaussian estimation with a prior.
+
+Unknowns: each nipple's departure from an ideal build, a common departure per side, the free rim's own shape
+(harmonics 2 and up, lateral and radial), and the dial's zero. The influence maps them to what can be read.
+Source: Bayesian linear least squares, e.g. Tarantola, *Inverse Problem Theory* (2005), ch. 3.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.linalg import cho_factor, cho_solve
+
+from felloe.core.components import Wheel
+from felloe.core.errors import BadReading, UnknownSpoke
+from felloe.core.mechanics.influence import Influence, trace_operators
+from felloe.core.naming import Side
+from felloe.core.runout.figures import total_indicator_reading_mm
+from felloe.core.tension.statics import side_targets_n
+
+Array = NDArray[np.float64]
+
+#: Plausible spreads of the prior; from memory of ordinary repair work, not from a published source.
+NIPPLE_SD_TURNS = 0.8
+SIDE_SD_TURNS = 3.0
+FREE_LATERAL_SD_MM = 0.7
+FREE_RADIAL_SD_MM = 0.3
+DATUM_SD_MM = 50.0
+HIGHEST_HARMONIC = 8
+
+
+@dataclass(frozen=True)
+class TensionReading:
+    """Tension of a named spoke [N] with its standard deviation [N]."""
+
+    spoke: str
+    tension_n: float
+    sd_n: float = 25.0
+
+
+@dataclass(frozen=True)
+class RunoutReading:
+    """A dial's deviation [mm] at an angle from the valve [deg], its zero anywhere, with its standard deviation."""
+
+    angle_deg: float
+    deviation_mm: float
+    sd_mm: float = 0.03
+
+
+@dataclass(frozen=True)
+class DishReading:
+    """Dish [mm], + right, with its standard deviation [mm]."""
+
+    dish_mm: float
+    sd_mm: float = 0.05
+
+
+@dataclass(frozen=True)
+class Readings:
+    """Everything that was measured in one go, in any number and order."""
+
+    tension: Sequence[TensionReading] = ()
+    lateral: Sequence[RunoutReading] = ()
+    radial: Sequence[RunoutReading] = ()
+    dish: Sequence[DishReading] = ()
+
+    @property
+    def count(self) -> int:
+        return len(self.tension) + len(self.lateral) + len(self.radial) + len(self.dish)
+
+
+@dataclass(frozen=True)
+class WheelState:
+    """The estimated state; arrays (n,) run over the spokes from the valve.
+
+    Lateral and radial are deviations from the mean line; the mean lateral position is the dish. The standard
+    deviations say how sure each figure is. A dial's reading less its datum is the deviation from the mean line.
+    """
+
+    influence: Influence
+    tension_n: Array
+    tension_sd_n: Array
+    lateral_mm: Array
+    lateral_sd_mm: Array
+    radial_mm: Array
+    radial_sd_mm: Array
+    dish_mm: float
+    dish_sd_mm: float
+    lateral_datum_mm: float
+    radial_datum_mm: float
+    displacement: Array
+    _map: Array = field(repr=False)
+    _covariance: Array = field(repr=False)
+
+    @property
+    def wheel(self) -> Wheel:
+        return self.influence.wheel
+
+    @cached_property
+    def figures(self) -> Trace:
+        """The trace at the angles where runout figures are taken, four to a spoke."""
+        return _trace(self, self.influence.figure_angles_deg, self.influence.figure_operators)
+
+    def trace(self, angles_deg: Array) -> Trace:
+        """Lateral and radial deviation with standard deviations at any angles."""
+        angles = np.asarray(angles_deg, dtype=float)
+        return _trace(self, angles, trace_operators(self.influence, angles))
+
+
+@dataclass(frozen=True)
+class Trace:
+    """Deviations from the mean line at `angles_deg`; every array (len(angles),) [mm]."""
+
+    angles_deg: Array
+    lateral_mm: Array
+    lateral_sd_mm: Array
+    radial_mm: Array
+    radial_sd_mm: Array
+
+    @property
+    def lateral_tir_mm(self) -> float:
+        return total_indicator_reading_mm(self.lateral_mm)
+
+    @property
+    def radial_tir_mm(self) -> float:
+        return total_indicator_reading_mm(self.radial_mm)
+
+
+def free_shape_displacements(influence: Influence, harmonics: Sequence[int]) -> tuple[Array, Array]:
+    """Node unknowns of a free rim bent by 1 mm in each harmonic: lateral (6n, 2H) and radial (6n, 2H)."""
+    angles = influence.lacing.rim_angle_rad
+    radius = influence.wheel.rim.erd_mm / 2 + influence.wheel.rim.centroid_depth_mm
+    out = np.column_stack([np.cos(angles), np.sin(angles), np.zeros_like(angles)])
+    along = np.column_stack([-np.sin(angles), np.cos(angles), np.zeros_like(angles)])
+    lateral, radial = [], []
+    for m in harmonics:
+        for value, slope, integral in (
+            (np.cos(m * angles), -m * np.sin(m * angles), np.sin(m * angles) / m),
+            (np.sin(m * angles), m * np.cos(m * angles), -np.cos(m * angles) / m),
+        ):
+            bent = np.zeros((len(angles), 6))
+            bent[:, 2] = value
+            bent[:, 3:6] = (slope / radius)[:, None] * out
+            lateral.append(bent.ravel())
+            hopping = np.zeros((len(angles), 6))
+            hopping[:, 0:3] = value[:, None] * out - integral[:, None] * along
+            hopping[:, 5] = (-integral - slope) / radius
+            radial.append(hopping.ravel())
+    return np.array(lateral).T, np.array(radial).T
+
+
+def _check(wheel: Wheel, readings: Readings) -> None:
+    for i, reading in enumerate(readings.tension):
+        if reading.spoke not in wheel.index_of:
+            raise UnknownSpoke(
+                f"this wheel has no spoke {reading.spoke}; right R1-R{wheel.right.count}, left L1-L{wheel.left.count}",
+                f"tension.{i}.spoke",
+            )
+        if not np.isfinite(reading.tension_n) or not 0 <= reading.tension_n <= 5000:
+            raise BadReading(f"a tension of {reading.tension_n:g} N cannot be", f"tension.{i}.tension_n")
+        if not reading.sd_n > 0:
+            raise BadReading("a standard deviation must be above 0", f"tension.{i}.sd_n")
+    for kind in ("lateral", "radial"):
+        for i, runout in enumerate(getattr(readings, kind)):
+            if not np.isfinite(runout.deviation_mm) or abs(runout.deviation_mm) > 60:
+                raise BadReading(f"a deviation of {runout.deviation_mm:g} mm cannot be", f"{kind}.{i}.deviation_mm")
+            if not np.isfinite(runout.angle_deg) or not 0 <= runout.angle_deg < 360:
+                raise BadReading(f"angles run from 0 to below 360°; found {runout.angle_deg:g}", f"{kind}.{i}.angle_deg")
+            if not runout.sd_mm > 0:
+                raise BadReading("a standard deviation must be above 0", f"{kind}.{i}.sd_mm")
+    for i, dish in enumerate(readings.dish):
+        if not np.isfinite(dish.dish_mm) or abs(dish.dish_mm) > 20 or not dish.sd_mm > 0:
+            raise BadReading(f"a dish of {dish.dish_mm:g} mm cannot be", f"dish.{i}.dish_mm")
+
+
+@dataclass(frozen=True)
+class _Prior:
+    """Prior of one wheel: maps from the unknowns to displacement and tension, and the unknowns' spread."""
+
+    displacement: Array
+    tension: Array
+    base_tension: Array
+    sd: Array
+
+
+def _prior(influence: Influence) -> _Prior:
+    wheel = influence.wheel
+    count = wheel.spoke_count
+    harmonics = range(2, min(HIGHEST_HARMONIC, count // 3) + 1)
+    bent, hopping = free_shape_displacements(influence, harmonics)
+    free = np.asarray(influence.response_to(influence.ring @ np.hstack([bent, hopping])))
+    sides = np.array([[name.side is Side.RIGHT, name.side is Side.LEFT] for name in wheel.names], dtype=float)
+    turns = np.hstack([np.eye(count), sides])
+    free_sd = np.repeat([(2 / m) ** 2 for m in harmonics], 2)
+    targets = side_targets_n(wheel)
+    return _Prior(
+        displacement=np.hstack([influence.displacement @ turns, free]),
+        tension=np.hstack([influence.tension_n @ turns, influence.tension_change(free)]),
+        base_tension=np.array([targets[name.side] for name in wheel.names]),
+        sd=np.concatenate(
+            [np.full(count, NIPPLE_SD_TURNS), [SIDE_SD_TURNS] * 2, FREE_LATERAL_SD_MM * free_sd, FREE_RADIAL_SD_MM * free_sd]
+        ),
+    )
+
+
+def _rows_of(influence: Influence, prior: _Prior, readings: Readings) -> tuple[Array, Array, Array]:
+    """Observation rows over [unknowns, lateral datum, radial datum], observed values and standard deviations."""
+    index_of = influence.wheel.index_of
+    unknowns = len(prior.sd)
+    holes = np.arange(influence.wheel.spoke_count)
+    mean_lateral = prior.displacement[6 * holes + 2].mean(axis=0)
+    rows, values, sds = [], [], []
+
+    def observe(row: Array, datum: tuple[float, float], value: float, sd: float) -> None:
+        rows.append(np.concatenate([row, datum]))
+        values.append(value)
+        sds.append(sd)
+
+    for tension in readings.tension:
+        i = index_of[tension.spoke]
+        observe(prior.tension[i], (0, 0), tension.tension_n - prior.base_tension[i], tension.sd_n)
+    lateral_op, _ = trace_operators(influence, np.array([r.angle_deg for r in readings.lateral]))
+    for reading, row in zip(readings.lateral, lateral_op @ prior.displacement, strict=True):
+        observe(row, (1, 0), reading.deviation_mm, reading.sd_mm)
+    _, radial_op = trace_operators(influence, np.array([r.angle_deg for r in readings.radial]))
+    for reading, row in zip(readings.radial, radial_op @ prior.displacement, strict=True):
+        observe(row, (0, 1), reading.deviation_mm, reading.sd_mm)
+    for dish in readings.dish:
+        observe(mean_lateral, (0, 0), dish.dish_mm, dish.sd_mm)
+    return np.reshape(rows, (-1, unknowns + 2)), np.array(values), np.array(sds)
+
+
+def estimate_state(influence: Influence, readings: Readings) -> WheelState:
+    """Estimate tensions, lateral and radial profile and dish from `readings`.
+
+    With full readings it gives them back within their uncertainty; with few it draws a plausible rim and says how
+    sure it is. Raises UnknownSpoke or BadReading, with the reading's place, for what cannot be.
+    """
+    _check(influence.wheel, readings)
+    prior = _prior(influence)
+    rows, values, sds = _rows_of(influence, prior, readings)
+    prior_sd = np.concatenate([prior.sd, [DATUM_SD_MM, DATUM_SD_MM]])
+    scaled = rows * prior_sd / sds[:, None] if len(rows) else np.zeros((0, len(prior_sd)))
+    information = np.eye(len(prior_sd)) + scaled.T @ scaled
+    factor = cho_factor(information)
+    mean = prior_sd * np.asarray(cho_solve(factor, scaled.T @ (values / sds if len(rows) else np.zeros(0))))
+    covariance = prior_sd[:, None] * np.asarray(cho_solve(factor, np.eye(len(prior_sd)))) * prior_sd
+    unknowns = len(prior.sd)
+    return _state(influence, prior, mean, covariance[:unknowns, :unknowns])
+
+
+def _sd(rows: Array, covariance: Array) -> Array:
+    return np.asarray(np.sqrt(np.maximum(np.einsum("ij,jk,ik->i", rows, covariance, rows, optimize=True), 0)))
+
+
+def _state(influence: Influence, prior: _Prior, mean_and_datums: Array, covariance: Array) -> WheelState:
+    mean, (lateral_datum, radial_datum) = mean_and_datums[:-2], mean_and_datums[-2:]
+    cos, sin = np.cos(influence.lacing.rim_angle_rad)[:, None], np.sin(influence.lacing.rim_angle_rad)[:, None]
+    lateral = prior.displacement[2::6]
+    radial = cos * prior.displacement[0::6] + sin * prior.displacement[1::6]
+    lateral_dev, radial_dev = lateral - lateral.mean(axis=0), radial - radial.mean(axis=0)
+    mean_row = lateral.mean(axis=0)[None, :]
+    return WheelState(
+        influence=influence,
+        tension_n=prior.base_tension + prior.tension @ mean,
+        tension_sd_n=_sd(prior.tension, covariance),
+        lateral_mm=lateral_dev @ mean,
+        lateral_sd_mm=_sd(lateral_dev, covariance),
+        radial_mm=radial_dev @ mean,
+        radial_sd_mm=_sd(radial_dev, covariance),
+        dish_mm=float(mean_row[0] @ mean),
+        dish_sd_mm=float(_sd(mean_row, covariance)[0]),
+        lateral_datum_mm=float(lateral_datum + mean_row[0] @ mean),
+        radial_datum_mm=float(radial_datum + radial.mean(axis=0) @ mean),
+        displacement=prior.displacement @ mean,
+        _map=prior.displacement,
+        _covariance=covariance,
+    )
+
+
+def _trace(state: WheelState, angles_deg: Array, operators: tuple[Array, Array]) -> Trace:
+    lateral_op, radial_op = operators
+    cos = np.cos(state.influence.lacing.rim_angle_rad)[:, None]
+    sin = np.sin(state.influence.lacing.rim_angle_rad)[:, None]
+    lateral_mean = state._map[2::6].mean(axis=0)
+    radial_mean = (cos * state._map[0::6] + sin * state._map[1::6]).mean(axis=0)
+    lateral_rows = lateral_op @ state._map - lateral_mean
+    radial_rows = radial_op @ state._map - radial_mean
+    disp = state.displacement.reshape(-1, 6)
+    radial_at_holes = (
+        np.cos(state.influence.lacing.rim_angle_rad) * disp[:, 0] + np.sin(state.influence.lacing.rim_angle_rad) * disp[:, 1]
+    )
+    return Trace(
+        angles_deg=angles_deg,
+        lateral_mm=lateral_op @ state.displacement - disp[:, 2].mean(),
+        lateral_sd_mm=_sd(lateral_rows, state._covariance),
+        radial_mm=radial_op @ state.displacement - radial_at_holes.mean(),
+        radial_sd_mm=_sd(radial_rows, state._covariance),
+    )

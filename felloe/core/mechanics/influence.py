@@ -1,0 +1,174 @@
+"""The influence of a wheel: what one turn of each nipple does to the rim's shape and to every tension."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.linalg import LinAlgError, cho_factor, cho_solve
+
+from felloe.core.components import Wheel
+from felloe.core.errors import UnsolvableWheel
+from felloe.core.lacing.pattern import Lacing, lace
+from felloe.core.mechanics.ring import RingSection, element_rotations, ring_stiffness
+from felloe.core.tension.statics import side_targets_n
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Influence:
+    """Linear response of a wheel with n spokes.
+
+    `lateral_mm`, `radial_mm`: (n, n), movement of the rim's centroid at hole i per turn of nipple j.
+    `tension_n`: (n, n), change of spoke i per turn of nipple j. `stiffness_n_mm`, `pitch_mm`: (n,).
+    `displacement`: (6n, n), all unknowns per turn. `ring`: (6n, 6n), the rim's elastic stiffness alone.
+    `pull`: (6n, n), the load of unit tension in each spoke. `factor`: Cholesky factor of the whole wheel.
+    """
+
+    wheel: Wheel
+    lacing: Lacing
+    stiffness_n_mm: Array
+    pitch_mm: Array
+    displacement: Array
+    lateral_mm: Array
+    radial_mm: Array
+    tension_n: Array
+    ring: Array
+    factor: tuple[Array, bool]
+    pull: Array
+
+    def lateral_at(self, angles_deg: Array) -> Array:
+        """Lateral movement per turn at any angles, (len(angles), n) [mm/turn], by the beam's shape functions."""
+        return trace_operators(self, angles_deg)[0] @ self.displacement
+
+    def radial_at(self, angles_deg: Array) -> Array:
+        """Radial movement per turn at any angles, (len(angles), n) [mm/turn]."""
+        return trace_operators(self, angles_deg)[1] @ self.displacement
+
+    @cached_property
+    def figure_angles_deg(self) -> Array:
+        """Angles at which runout figures are taken: from the valve, four to a spoke, (4n,)."""
+        count = 4 * self.wheel.spoke_count
+        return np.asarray(np.arange(count) * (360.0 / count), dtype=np.float64)
+
+    @cached_property
+    def figure_operators(self) -> tuple[Array, Array]:
+        """`trace_operators` at `figure_angles_deg`."""
+        return trace_operators(self, self.figure_angles_deg)
+
+    def response_to(self, force: Array) -> Array:
+        """Displacements (6n, …) of the wheel under loads (6n, …) on the rim's nodes [N, N·mm]."""
+        return np.asarray(cho_solve(self.factor, force))
+
+    def tension_change(self, displacement: Array) -> Array:
+        """Change of the spokes' tension (n, …) [N] when the rim moves by `displacement` with no nipple turned."""
+        return -np.asarray(self.stiffness_n_mm).reshape(-1, *([1] * (displacement.ndim - 1))) * (self.pull.T @ displacement)
+
+
+def rim_radius_mm(wheel: Wheel) -> float:
+    """Radius of the rim section's centroid [mm]."""
+    return wheel.rim.erd_mm / 2 + wheel.rim.centroid_depth_mm
+
+
+def spoke_pull_directions(wheel: Wheel, laced: Lacing) -> Array:
+    """Column i: the load of unit tension in spoke i on the rim's nodes, (6n, n), eccentric joint included."""
+    count = wheel.spoke_count
+    pull = np.zeros((6 * count, count))
+    radius = rim_radius_mm(wheel)
+    for i in range(count):
+        angle = laced.rim_angle_rad[i]
+        node = radius * np.array([np.cos(angle), np.sin(angle), 0.0])
+        arm = laced.seat_mm[i] - node
+        direction = laced.toward_hub[i]
+        pull[6 * i : 6 * i + 3, i] = direction
+        pull[6 * i + 3 : 6 * i + 6, i] = np.cross(arm, direction)
+    return pull
+
+
+def influence_of(wheel: Wheel, tensioned: bool = True, missing: frozenset[int] = frozenset()) -> Influence:
+    """Assemble and factorise the wheel: K u = f.
+
+    `tensioned` adds the geometric stiffness of spokes and rim at the target tension. Spokes in `missing` (places
+    round the rim) are out of the model. Raises UnsolvableWheel where the wheel has no stable balance.
+    """
+    count = wheel.spoke_count
+    laced = lace(wheel)
+    span = laced.span_mm
+    stiffness = np.array([wheel.side(name.side).spoke.axial_stiffness_n_mm(span[i]) for i, name in enumerate(wheel.names)])
+    pitch = np.array([wheel.side(name.side).pitch_mm for name in wheel.names])
+    present = np.array([i not in missing for i in range(count)])
+    stiffness = np.where(present, stiffness, 0.0)
+    targets = side_targets_n(wheel)
+    tension = np.where(present, [targets[name.side] for name in wheel.names], 0.0) if tensioned else np.zeros(count)
+    pull = spoke_pull_directions(wheel, laced)
+    radius = rim_radius_mm(wheel)
+    inward = -np.sum(
+        laced.toward_hub[:, :2] * np.column_stack([np.cos(laced.rim_angle_rad), np.sin(laced.rim_angle_rad)]), axis=1
+    )
+    ring_force = -float(np.sum(tension * inward)) / (2 * np.pi)
+    section = RingSection.of(wheel.rim)
+    ring = ring_stiffness(section, laced.rim_angle_rad, radius)
+    prestressed = ring_stiffness(section, laced.rim_angle_rad, radius, ring_force) if tensioned else ring
+    total = prestressed + (pull * stiffness) @ pull.T
+    for i in range(count):
+        arm = laced.seat_mm[i] - radius * np.array([np.cos(laced.rim_angle_rad[i]), np.sin(laced.rim_angle_rad[i]), 0.0])
+        cross = np.array([[0, arm[2], -arm[1]], [-arm[2], 0, arm[0]], [arm[1], -arm[0], 0]])
+        seat = np.hstack([np.eye(3), cross])
+        direction = laced.toward_hub[i]
+        sideways = tension[i] / span[i] * (np.eye(3) - np.outer(direction, direction))
+        total[6 * i : 6 * i + 6, 6 * i : 6 * i + 6] += seat.T @ sideways @ seat
+    try:
+        factor = cho_factor(total)
+    except LinAlgError as error:
+        raise UnsolvableWheel(
+            "this wheel has no stable balance: the rim would buckle, or too few spokes hold it", "wheel"
+        ) from error
+    displacement = np.asarray(cho_solve(factor, pull * (stiffness * pitch)))
+    tension_per_turn = np.diag(stiffness * pitch) - stiffness[:, None] * (pull.T @ displacement)
+    cos, sin = np.cos(laced.rim_angle_rad)[:, None], np.sin(laced.rim_angle_rad)[:, None]
+    return Influence(
+        wheel=wheel,
+        lacing=laced,
+        stiffness_n_mm=stiffness,
+        pitch_mm=pitch,
+        displacement=displacement,
+        lateral_mm=displacement[2::6],
+        radial_mm=cos * displacement[0::6] + sin * displacement[1::6],
+        tension_n=tension_per_turn,
+        ring=ring,
+        factor=factor,
+        pull=pull,
+    )
+
+
+def trace_operators(influence: Influence, angles_deg: Array) -> tuple[Array, Array]:
+    """Rows that read lateral and radial displacement at any angles from the node unknowns, each (len, 6n).
+
+    Cubic Hermite shape functions across the beam, linear along it: what the elements themselves assume.
+    """
+    nodes = influence.lacing.rim_angle_rad
+    count = len(nodes)
+    rotations, lengths = element_rotations(nodes, rim_radius_mm(influence.wheel))
+    angles = np.mod(np.radians(np.asarray(angles_deg, dtype=float)), 2 * np.pi)
+    lateral = np.zeros((len(angles), count, 6))
+    radial = np.zeros((len(angles), count, 6))
+    first = (np.searchsorted(nodes, angles, side="right") - 1) % count
+    second = (first + 1) % count
+    gap = np.mod(nodes[second] - nodes[first], 2 * np.pi)
+    s = np.mod(angles - nodes[first], 2 * np.pi) / gap
+    length = lengths[first]
+    axes = rotations[first]
+    out = np.column_stack([np.cos(angles), np.sin(angles), np.zeros_like(angles)])
+    out_along = np.einsum("ai,ai->a", out, axes[:, 0])
+    out_across = np.einsum("ai,ai->a", out, axes[:, 1])
+    rows = np.arange(len(angles))
+    shapes = (1 - 3 * s**2 + 2 * s**3, length * (s - 2 * s**2 + s**3)), (3 * s**2 - 2 * s**3, length * (s**3 - s**2))
+    for node, linear, (shape, slope) in zip((first, second), (1 - s, s), shapes, strict=True):
+        lateral[rows, node, :3] += shape[:, None] * axes[:, 2]
+        lateral[rows, node, 3:] -= slope[:, None] * axes[:, 1]
+        radial[rows, node, :3] += (linear * out_along)[:, None] * axes[:, 0] + (shape * out_across)[:, None] * axes[:, 1]
+        radial[rows, node, 3:] += (slope * out_across)[:, None] * axes[:, 2]
+    return lateral.reshape(len(angles), 6 * count), radial.reshape(len(angles), 6 * count)

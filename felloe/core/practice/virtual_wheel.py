@@ -1,0 +1,231 @@
+"""The virtual wheel: an independent, harsher wheel to take readings from and to judge plans on.
+
+Spokes pull along their current line and carry nothing in compression; the ring is a curved beam in a trigonometric
+(Ritz) basis with the hoop-compression term. It shares component dataclasses with the planner, but no stiffness assembly.
+Source of the ring's strains: Love, *Mathematical Theory of Elasticity*, curved rods.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.linalg import LinAlgError, solve
+
+from felloe.core.components import Wheel
+from felloe.core.errors import UnsolvableWheel
+from felloe.core.lacing.pattern import lace
+from felloe.core.tension.statics import side_targets_n
+
+Array = NDArray[np.float64]
+_NM2 = 1e6
+
+
+def harmonic_rows(angles_rad: Array, highest: int) -> Array:
+    """The basis 1, cos θ, sin θ, … cos Mθ, sin Mθ at each angle, (len, 2M+1)."""
+    rows = np.ones((len(angles_rad), 2 * highest + 1))
+    for m in range(1, highest + 1):
+        rows[:, 2 * m - 1] = np.cos(m * angles_rad)
+        rows[:, 2 * m] = np.sin(m * angles_rad)
+    return rows
+
+
+def harmonic_derivative(highest: int) -> Array:
+    """d/dθ on coefficients of the basis, (2M+1, 2M+1)."""
+    derivative = np.zeros((2 * highest + 1, 2 * highest + 1))
+    for m in range(1, highest + 1):
+        derivative[2 * m, 2 * m - 1] = -m
+        derivative[2 * m - 1, 2 * m] = m
+    return derivative
+
+
+@dataclass(frozen=True)
+class RingBasis:
+    """Curved-beam ring: coefficients of radial, tangential, lateral displacement and twist, each 2M+1 long."""
+
+    radius_mm: float
+    highest: int
+
+    @cached_property
+    def selectors(self) -> tuple[Array, Array, Array, Array]:
+        """Matrices that pick radial, tangential, lateral and twist coefficients from all unknowns."""
+        size = 2 * self.highest + 1
+        eye = np.eye(4 * size)
+        return eye[:size], eye[size : 2 * size], eye[2 * size : 3 * size], eye[3 * size :]
+
+    @cached_property
+    def weight(self) -> Array:
+        """∫ basis² dθ, the diagonal (2M+1,)."""
+        return np.concatenate([[2 * np.pi], np.full(2 * self.highest, np.pi)])
+
+    def elastic(self, ea_n: float, ei_lat_nmm2: float, ei_rad_nmm2: float, gj_nmm2: float) -> Array:
+        """Elastic stiffness over all unknowns."""
+        radial, tangential, lateral, twist = self.selectors
+        d, r = harmonic_derivative(self.highest), self.radius_mm
+        stretch = (d @ tangential + radial) / r
+        bend_in = (d @ d @ radial - d @ tangential) / r**2
+        bend_out = twist / r - d @ d @ lateral / r**2
+        torsion = d @ twist / r + d @ lateral / r**2
+        total = np.zeros((radial.shape[1], radial.shape[1]))
+        for modulus, strain in ((ea_n, stretch), (ei_rad_nmm2, bend_in), (ei_lat_nmm2, bend_out), (gj_nmm2, torsion)):
+            total += modulus * r * strain.T @ (self.weight[:, None] * strain)
+        return total
+
+    @cached_property
+    def geometric(self) -> Array:
+        """Geometric stiffness per unit of hoop tension [1/mm]."""
+        radial, tangential, lateral, _ = self.selectors
+        d = harmonic_derivative(self.highest)
+        total = np.zeros((radial.shape[1], radial.shape[1]))
+        for slope in (d @ lateral, d @ radial - tangential):
+            total += slope.T @ (self.weight[:, None] * slope) / self.radius_mm
+        return total
+
+
+@dataclass(frozen=True)
+class Balance:
+    """A solved wheel: unknowns of the ring, spoke tensions (n,) [N], Newton iterations, remaining force [N]."""
+
+    unknowns: Array
+    tension_n: Array
+    iterations: int
+    residual_n: float
+
+
+@dataclass(frozen=True)
+class VirtualWheel:
+    """A wheel that answers to turns as a real one does.
+
+    `turns` (n,) are nipple turns from the ideal build; `free_shape` are ring coefficients of the unloaded rim.
+    """
+
+    wheel: Wheel
+    turns: Array
+    free_shape: Array
+    highest: int
+
+    @classmethod
+    def ideal(cls, wheel: Wheel) -> VirtualWheel:
+        """A perfect rim with every nipple where an ideal build leaves it."""
+        highest = wheel.spoke_count
+        return cls(wheel, np.zeros(wheel.spoke_count), np.zeros(4 * (2 * highest + 1)), highest)
+
+    def turned(self, turns: Array) -> VirtualWheel:
+        """The wheel after turning each nipple by `turns` (n,), + tightens."""
+        return replace(self, turns=self.turns + np.asarray(turns, dtype=float))
+
+    def bent(self, lateral_mm: dict[int, complex], radial_mm: dict[int, complex]) -> VirtualWheel:
+        """With a free rim bent by harmonics: number → cosine + i·sine amplitude [mm]."""
+        shape = self.free_shape.copy()
+        size = 2 * self.highest + 1
+        for start, harmonics in ((0, radial_mm), (2 * size, lateral_mm)):
+            for m, amplitude in harmonics.items():
+                shape[start + 2 * m - 1] += amplitude.real
+                shape[start + 2 * m] += amplitude.imag
+                if start == 0:
+                    shape[size + 2 * m] += -amplitude.real / m
+                    shape[size + 2 * m - 1] += amplitude.imag / m
+        return replace(self, free_shape=shape)
+
+    def dented(self, angle_deg: float, width_deg: float, inward_mm: float, sideways_mm: float = 0.0) -> VirtualWheel:
+        """With a local dent: a Gaussian of `width_deg` (standard deviation) at `angle_deg`, from harmonic 2 up."""
+        half, centre = np.radians(width_deg), np.radians(angle_deg)
+        lateral, radial = {}, {}
+        for m in range(2, self.highest + 1):
+            size = half / np.sqrt(2 * np.pi) * 2 * np.exp(-((m * half) ** 2) / 2)
+            wave = size * complex(np.cos(m * centre), np.sin(m * centre))
+            radial[m], lateral[m] = -inward_mm * wave, sideways_mm * wave
+        return self.bent(lateral, radial)
+
+    @cached_property
+    def _basis(self) -> RingBasis:
+        return RingBasis(self.wheel.rim.erd_mm / 2 + self.wheel.rim.centroid_depth_mm, self.highest)
+
+    @cached_property
+    def _seat_rows(self) -> Array:
+        """Global displacement of each spoke's seat per unknown, (n, 3, unknowns)."""
+        wheel, basis = self.wheel, self._basis
+        laced = lace(wheel)
+        rows = harmonic_rows(laced.rim_angle_rad, self.highest)
+        radial, tangential, lateral, twist = (rows @ s for s in basis.selectors)
+        d = harmonic_derivative(self.highest)
+        slope_in = rows @ (d @ basis.selectors[0] - basis.selectors[1])
+        slope_out = rows @ d @ basis.selectors[2]
+        depth, radius = wheel.rim.centroid_depth_mm, basis.radius_mm
+        offset = laced.seat_mm[:, 2][:, None]
+        seat_radial = radial + offset * twist
+        seat_along = tangential + depth * slope_in / radius - offset * slope_out / radius
+        seat_lateral = lateral + depth * twist
+        cos, sin = np.cos(laced.rim_angle_rad)[:, None], np.sin(laced.rim_angle_rad)[:, None]
+        return np.stack([cos * seat_radial - sin * seat_along, sin * seat_radial + cos * seat_along, seat_lateral], axis=1)
+
+    @cached_property
+    def balance(self) -> Balance:
+        """Solve for equilibrium by Newton's method; raises UnsolvableWheel with the residual where it fails."""
+        wheel, basis = self.wheel, self._basis
+        rim = wheel.rim
+        laced = lace(wheel)
+        stiffness = np.array(
+            [wheel.side(s.side).spoke.axial_stiffness_n_mm(laced.span_mm[i]) for i, s in enumerate(wheel.names)]
+        )
+        pitch = np.array([wheel.side(s.side).pitch_mm for s in wheel.names])
+        targets = side_targets_n(wheel)
+        target = np.array([targets[s.side] for s in wheel.names])
+        inward = -np.einsum("ij,ij->i", laced.toward_hub[:, :2], laced.seat_mm[:, :2]) / (rim.erd_mm / 2)
+        hoop_n = float(np.sum(target * inward)) / (2 * np.pi)
+        shrink = hoop_n * basis.radius_mm / rim.ea_n
+        unloaded = laced.span_mm - target / stiffness - shrink * inward - self.turns * pitch
+        elastic = basis.elastic(rim.ea_n, rim.ei_lat_nm2 * _NM2, rim.ei_rad_nm2 * _NM2, rim.gj_nm2 * _NM2)
+        rows = self._seat_rows
+        q = self.free_shape.copy()
+        q[0] = -shrink
+        residual = np.inf
+        for iteration in range(1, 61):
+            reach = laced.hub_hole_mm - laced.seat_mm - rows @ q
+            length = np.linalg.norm(reach, axis=1)
+            direction = reach / length[:, None]
+            tension = stiffness * np.maximum(0, length - unloaded)
+            hoop_tension = rim.ea_n * q[0] / basis.radius_mm
+            ring = elastic + hoop_tension * basis.geometric
+            gradient = elastic @ (q - self.free_shape) + hoop_tension * (basis.geometric @ q)
+            gradient -= np.einsum("nij,ni,n->j", rows, direction, tension)
+            residual = float(np.abs(gradient).max())
+            if residual < 1e-6 * max(1.0, float(target.max())):
+                return Balance(q, tension, iteration, residual)
+            axial = stiffness * (tension > 0)
+            local = (axial - tension / length)[:, None, None] * direction[:, :, None] * direction[:, None, :]
+            local += (tension / length)[:, None, None] * np.eye(3)
+            flat = rows.reshape(-1, rows.shape[2])
+            tangent = ring + flat.T @ np.einsum("nij,njk->nik", local, rows).reshape(flat.shape)
+            try:
+                step = solve(tangent, -gradient, assume_a="sym")
+            except LinAlgError as error:
+                raise UnsolvableWheel("the virtual wheel has collapsed: its stiffness is singular", "wheel") from error
+            longest = float(np.abs(step[: 2 * self.highest + 1]).max())
+            q = q + step * min(1.0, 10.0 / max(longest, 1e-9))
+        raise UnsolvableWheel(f"the virtual wheel found no balance in 60 steps; {residual:.3g} N remain", "wheel")
+
+    @property
+    def tension_n(self) -> Array:
+        """True tension of every spoke, (n,) [N]."""
+        return self.balance.tension_n
+
+    def _at(self, field: int, angles_deg: Array) -> Array:
+        rows = harmonic_rows(np.radians(np.asarray(angles_deg, dtype=float)), self.highest)
+        return np.asarray(rows @ self._basis.selectors[field] @ self.balance.unknowns)
+
+    def lateral_mm(self, angles_deg: Array) -> Array:
+        """True lateral place of the rim, + right, from the middle of the over-locknut width, (len,) [mm]."""
+        return self._at(2, angles_deg)
+
+    def radial_mm(self, angles_deg: Array) -> Array:
+        """True radial departure from the mean, + outward, (len,) [mm]."""
+        values = self._at(0, angles_deg)
+        return np.asarray(values - self.balance.unknowns[0])
+
+    @property
+    def dish_mm(self) -> float:
+        """True dish: the mean lateral place of the rim [mm]."""
+        return float(self.balance.unknowns[2 * (2 * self.highest + 1)])

@@ -1,0 +1,1 @@
+"""Promises: the order of work and what stands between a wheel and its day."""

@@ -1,0 +1,271 @@
+"""The wheel record: an open, versioned JSON format for a wheel and everything measured on it.
+
+Described by docs/formats/wheel-record.schema.json. Reading is strict: what is not understood is refused, with the
+path of the value at fault, rather than dropped.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import Any
+
+from felloe.core.components import Wheel
+from felloe.core.errors import BadReading, BadRecord
+from felloe.core.mechanics.estimate import DishReading, Readings, RunoutReading, TensionReading
+from felloe.core.naming import Side, SpokeName
+from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge
+from felloe.core.specification import wheel_from_dict, wheel_to_dict
+from felloe.core.strict_fields import Fields, placed
+from felloe.core.tension.meter import MeterTable
+from felloe.core.truing.tiers import TIERS
+
+FORMAT = "felloe-wheel-record"
+VERSION = 1
+MAX_BYTES = 2_000_000
+MAX_SETS = 200
+MAX_READINGS = 5000
+STAGES = ("as_found", "after_pass", "as_left")
+
+
+@dataclass(frozen=True)
+class RecordedSet:
+    """A dated set of readings as taken (`raw`, plain values) and as forces and lengths (`readings`)."""
+
+    id: str
+    stage: str
+    taken_at: datetime | None
+    by: str
+    readings: Readings
+    raw: Mapping[str, Any] = field(repr=False)
+
+
+@dataclass(frozen=True)
+class RecordedPlan:
+    """A plan that was made: turns asked and, where known, done, by spoke."""
+
+    id: str
+    reading_set: str
+    made_at: datetime | None
+    turns: Mapping[str, float]
+    done_turns: Mapping[str, float]
+    reason: str
+
+
+@dataclass(frozen=True)
+class WheelRecord:
+    """A whole record: wheel, tier asked for, meters' tables by meter id and spoke kind, reading sets, plans."""
+
+    wheel: Wheel
+    label: str = ""
+    tier: str = "sound"
+    meters: Mapping[str, tuple[MeterTable, ...]] = field(default_factory=dict)
+    sets: tuple[RecordedSet, ...] = ()
+    plans: tuple[RecordedPlan, ...] = ()
+
+
+def read_record(data: bytes) -> WheelRecord:
+    """Read a record from JSON bytes (UTF-8).
+
+    Raises BadRecord where it is no record (too large, not JSON, wrong shape or version), ImpossibleGeometry for a
+    wheel that cannot be, OutsideCalibration, UnknownSpoke or BadReading for a reading; all with the field's path.
+    """
+    if len(data) > MAX_BYTES:
+        raise BadRecord(f"a record has at most {MAX_BYTES:,} bytes; this one has {len(data):,}")
+    try:
+        value = json.loads(data.decode("utf-8"))
+    except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
+        place = f" at line {error.lineno}" if isinstance(error, json.JSONDecodeError) else ""
+        raise BadRecord(f"this is not JSON in UTF-8{place}") from None
+    return record_from_dict(value)
+
+
+def record_from_dict(value: object) -> WheelRecord:
+    """Read a record from decoded JSON; errors as in `read_record`."""
+    fields = Fields(value)
+    if fields.take("format", None) != FORMAT:
+        raise BadRecord(f"expected “{FORMAT}”", "format")
+    version = fields.integer("version")
+    if version != VERSION:
+        raise BadRecord(f"this reads version {VERSION} of the format; found version {version}", "version")
+    wheel = wheel_from_dict(fields.take("wheel"))
+    label = fields.text("label", "", 200)
+    tier = "sound"
+    if fields.has("targets"):
+        targets = fields.object("targets")
+        tier = targets.choice("tier", tuple(TIERS), "sound")
+        targets.done()
+    meters = dict(_meter(path, item) for path, item in fields.items("meters", 20))
+    sets = tuple(_set(path, item, wheel, meters) for path, item in fields.items("reading_sets", MAX_SETS))
+    known = {s.id for s in sets}
+    if len(known) != len(sets):
+        raise BadRecord("two reading sets carry the same id", "reading_sets")
+    plans = tuple(_plan(path, item, wheel, known) for path, item in fields.items("plans", MAX_SETS))
+    fields.done()
+    return WheelRecord(wheel, label, tier, meters, sets, plans)
+
+
+def table_from_dict(value: object, path: str = "") -> MeterTable:
+    """A meter's table from plain values; raises BadRecord or BadTable."""
+    fields = Fields(value, path)
+    kind = fields.text("spoke_kind", longest=40)
+    columns = []
+    for name in ("readings", "forces_n"):
+        column = []
+        for place, number in fields.items(name, 200):
+            if isinstance(number, bool) or not isinstance(number, int | float):
+                raise BadRecord("expected a number", place)
+            column.append(float(number))
+        columns.append(tuple(column))
+    resolution, residual = fields.number("resolution", 0.5), fields.number("residual_n", 20.0)
+    fields.done()
+    return placed(path, lambda: MeterTable(kind, columns[0], columns[1], resolution, residual))
+
+
+def _meter(path: str, value: object) -> tuple[str, tuple[MeterTable, ...]]:
+    fields = Fields(value, path)
+    identity = fields.text("id", longest=60)
+    fields.text("name", "", 120)
+    tables = tuple(table_from_dict(item, place) for place, item in fields.items("tables", 60))
+    fields.done()
+    return identity, tables
+
+
+def tension_of(
+    spoke: str, fields: Fields, path: str, wheel: Wheel, meters: Mapping[str, tuple[MeterTable, ...]]
+) -> TensionReading:
+    """One tension entry: `tension_n` directly, or `reading` with the `meter` whose table turns it into a force."""
+    sd_n = fields.number("sd_n", None)
+    if fields.has("tension_n"):
+        return TensionReading(spoke, fields.number("tension_n"), sd_n if sd_n is not None else 25.0)
+    reading, meter = fields.number("reading"), fields.text("meter", longest=60)
+    if meter not in meters:
+        raise BadRecord(f"no meter “{meter}” in this record", f"{path}.meter")
+    kind = wheel.side(SpokeName.parse(spoke).side).spoke.kind
+    table = next((t for t in meters[meter] if t.spoke_kind == kind), None)
+    if table is None:
+        raise BadRecord(f"meter “{meter}” has no table for a {kind} spoke", f"{path}.meter")
+    tension = placed(path, lambda: table.tension(reading))
+    return TensionReading(spoke, tension.tension_n, sd_n if sd_n is not None else tension.sd_n)
+
+
+def _spoke(fields: Fields, path: str, wheel: Wheel) -> str:
+    name = placed(f"{path}.spoke", lambda: str(SpokeName.parse(fields.text("spoke", longest=8))))
+    if name not in wheel.index_of:
+        raise BadReading(f"this wheel has no spoke {name}", f"{path}.spoke")
+    return name
+
+
+def _runout(path: str, value: object, wheel: Wheel) -> RunoutReading:
+    fields = Fields(value, path)
+    at_spoke = fields.has("spoke")
+    angle = wheel.angles_deg[wheel.index_of[_spoke(fields, path, wheel)]] if at_spoke else fields.number("angle_deg")
+    reading = RunoutReading(angle, fields.number("deviation_mm"), fields.number("sd_mm", 0.03))
+    fields.done()
+    return reading
+
+
+def _dish(path: str, value: object) -> DishReading:
+    fields = Fields(value, path)
+    method = fields.choice("method", ("gauge", "flip", "direct"))
+    sd_mm = fields.number("sd_mm", None)
+    if method == "gauge":
+        gap, side = fields.number("gap_mm"), Side(fields.choice("gap_side", ("R", "L")))
+        dish = placed(path, lambda: dish_from_gauge(gap, side))
+    elif method == "flip":
+        first, flipped = fields.number("clearance_right_way_mm"), fields.number("clearance_flipped_mm")
+        dish = placed(path, lambda: dish_from_flipping(first, flipped))
+    else:
+        dish = dish_from_gauge(2 * fields.number("dish_mm"), Side.RIGHT)
+    fields.done()
+    return DishReading(dish.dish_mm, sd_mm if sd_mm is not None else dish.sd_mm)
+
+
+def _set(path: str, value: object, wheel: Wheel, meters: Mapping[str, tuple[MeterTable, ...]]) -> RecordedSet:
+    fields = Fields(value, path)
+    identity, stage = fields.text("id", longest=60), fields.choice("stage", STAGES)
+    taken_at, by = _when(fields, "taken_at"), fields.text("by", "", 120)
+    tension = []
+    for place, item in fields.items("tension", MAX_READINGS):
+        entry = Fields(item, place)
+        spoke = _spoke(entry, place, wheel)
+        tension.append(tension_of(spoke, entry, place, wheel, meters))
+        entry.done()
+    lateral = [_runout(place, item, wheel) for place, item in fields.items("lateral", MAX_READINGS)]
+    radial = [_runout(place, item, wheel) for place, item in fields.items("radial", MAX_READINGS)]
+    dish = [_dish(place, item) for place, item in fields.items("dish", 50)]
+    fields.done()
+    assert isinstance(value, Mapping)
+    return RecordedSet(identity, stage, taken_at, by, Readings(tension, lateral, radial, dish), value)
+
+
+def _plan(path: str, value: object, wheel: Wheel, sets: set[str]) -> RecordedPlan:
+    fields = Fields(value, path)
+    identity, reading_set = fields.text("id", longest=60), fields.text("reading_set", longest=60)
+    if reading_set not in sets:
+        raise BadRecord(f"no reading set “{reading_set}” in this record", f"{path}.reading_set")
+    made_at, reason = _when(fields, "made_at"), fields.text("reason", "", 1000)
+    turns, done = {}, {}
+    for place, item in fields.items("moves", 100):
+        move = Fields(item, place)
+        name = _spoke(move, place, wheel)
+        turns[name] = move.number("turns")
+        actual = move.number("done_turns", None)
+        if actual is not None:
+            done[name] = actual
+        move.done()
+    fields.done()
+    return RecordedPlan(identity, reading_set, made_at, turns, done, reason)
+
+
+def _when(fields: Fields, name: str) -> datetime | None:
+    text = fields.text(name, None, 40)
+    if text is None:
+        return None
+    try:
+        when = datetime.fromisoformat(text)
+    except ValueError:
+        raise BadRecord(f"expected a date and time of ISO 8601, found {text!r}", fields.path(name)) from None
+    if when.tzinfo is None:
+        raise BadRecord("a time needs its offset from UTC", fields.path(name))
+    return when
+
+
+def record_to_dict(record: WheelRecord) -> dict[str, Any]:
+    """Plain values of a record; `record_from_dict` reads them back."""
+    return {
+        "format": FORMAT,
+        "version": VERSION,
+        "label": record.label,
+        "wheel": wheel_to_dict(record.wheel),
+        "targets": {"tier": record.tier},
+        "meters": [
+            {"id": identity, "tables": [table_to_dict(table) for table in tables]} for identity, tables in record.meters.items()
+        ],
+        "reading_sets": [dict(s.raw) for s in record.sets],
+        "plans": [_plan_to_dict(plan) for plan in record.plans],
+    }
+
+
+def table_to_dict(table: MeterTable) -> dict[str, Any]:
+    """Plain values of a meter's table."""
+    return {
+        "spoke_kind": table.spoke_kind,
+        "readings": list(table.readings),
+        "forces_n": list(table.forces_n),
+        "resolution": table.resolution,
+        "residual_n": table.residual_n,
+    }
+
+
+def _plan_to_dict(plan: RecordedPlan) -> dict[str, Any]:
+    value: dict[str, Any] = {"id": plan.id, "reading_set": plan.reading_set, "reason": plan.reason}
+    if plan.made_at is not None:
+        value["made_at"] = plan.made_at.isoformat()
+    value["moves"] = [
+        {"spoke": spoke, "turns": turns, **({"done_turns": plan.done_turns[spoke]} if spoke in plan.done_turns else {})}
+        for spoke, turns in plan.turns.items()
+    ]
+    return value

@@ -1,0 +1,1 @@
+"""Runout and dish of a rim."""

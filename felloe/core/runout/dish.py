@@ -1,0 +1,45 @@
+"""Dish: how far the rim's mean plane lies right (+) of the middle of the over-locknut width.
+
+Both rules are definitions. What is entered says on which side a gap was seen, so no sign can be mixed up.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from felloe.core.errors import BadReading
+from felloe.core.naming import Side
+
+
+@dataclass(frozen=True)
+class Dish:
+    """Dish [mm], + right, with its standard deviation [mm]."""
+
+    dish_mm: float
+    sd_mm: float
+
+
+def _within(value: float, limit_mm: float, field: str, what: str) -> None:
+    if not math.isfinite(value) or abs(value) > limit_mm:
+        raise BadReading(f"{what} of {value:g} mm cannot be; at most {limit_mm:g} mm", field)
+
+
+def dish_from_gauge(gap_mm: float, gap_side: Side, sd_mm: float = 0.1) -> Dish:
+    """Dish by gauge: set to the locknut on one side, a gap `gap_mm` is seen on `gap_side`.
+
+    The rim sits half the gap off toward the side with the gap; an overlap is a negative gap.
+    Example: 1.0 mm of gap on the left → dish −0.5 mm. Halving the gap halves its uncertainty too.
+    """
+    _within(gap_mm, 40, "gap_mm", "A gap")
+    return Dish(gap_side.sign * gap_mm / 2, sd_mm / 2)
+
+
+def dish_from_flipping(clearance_right_way_mm: float, clearance_flipped_mm: float, sd_mm: float = 0.15) -> Dish:
+    """Dish by flipping in a stand, against one fixed pointer on the right.
+
+    a with the wheel the right way round, b flipped: (b − a)/2, + right. Each clearance has `sd_mm`.
+    """
+    _within(clearance_right_way_mm, 60, "clearance_right_way_mm", "A clearance")
+    _within(clearance_flipped_mm, 60, "clearance_flipped_mm", "A clearance")
+    return Dish((clearance_flipped_mm - clearance_right_way_mm) / 2, sd_mm / math.sqrt(2))

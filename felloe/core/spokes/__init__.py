@@ -1,0 +1,1 @@
+"""Spoke geometry: length, thread engagement, stretch."""

@@ -1,0 +1,30 @@
+"""Spoke length by the law of cosines."""
+
+from __future__ import annotations
+
+import math
+
+from felloe.core.components import Wheel
+from felloe.core.naming import Side
+
+
+def spoke_length_mm(wheel: Wheel, side: Side) -> float:
+    """Length [mm] of the spokes of one side, from the elbow's inside to the end of the thread.
+
+    L = √(R² + r² + w² − 2·R·r·cos α) − h/2 with R = ERD/2, r the flange's pitch-circle radius, w the distance from
+    spoke bed to flange plane, h the flange hole, α = 2π·c/m. Source: plane trigonometry, law of cosines.
+    """
+    lacing = wheel.side(side)
+    flange = wheel.hub.flange(side)
+    rim_radius = wheel.rim.erd_mm / 2
+    flange_radius = flange.pitch_circle_mm / 2
+    bracing = wheel.bracing_mm(side) - wheel.rim.stagger_mm
+    alpha = 2 * math.pi * lacing.crossings / lacing.count
+    square = rim_radius**2 + flange_radius**2 + bracing**2 - 2 * rim_radius * flange_radius * math.cos(alpha)
+    return math.sqrt(square) - flange.hole_diameter_mm / 2
+
+
+def stretch_mm(wheel: Wheel, side: Side, tension_n: float) -> float:
+    """How much a spoke of this side grows under `tension_n` [mm]: T/k, Hooke's law."""
+    length_mm = spoke_length_mm(wheel, side)
+    return tension_n / wheel.side(side).spoke.axial_stiffness_n_mm(length_mm)

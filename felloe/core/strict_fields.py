@@ -1,0 +1,104 @@
+"""Strict reading of decoded JSON: every value is asked for by name and type, and nothing is left over."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator, Mapping
+from typing import Any, TypeVar
+
+from felloe.core.errors import BadRecord, TradeError
+
+T = TypeVar("T")
+_MISSING: Any = object()
+
+
+class Fields:
+    """One JSON object under reading. Errors are BadRecord with the dotted path of the value."""
+
+    def __init__(self, value: object, path: str = "") -> None:
+        if not isinstance(value, Mapping):
+            raise BadRecord(f"expected an object, found {_kind(value)}", path)
+        self._left = {str(key): item for key, item in value.items()}
+        self._path = path
+
+    def path(self, name: str) -> str:
+        return f"{self._path}.{name}" if self._path else name
+
+    def has(self, name: str) -> bool:
+        return self._left.get(name) is not None
+
+    def take(self, name: str, default: Any = _MISSING) -> Any:
+        value = self._left.pop(name, None)
+        if value is None:
+            if default is _MISSING:
+                raise BadRecord("is missing", self.path(name))
+            return default
+        return value
+
+    def number(self, name: str, default: Any = _MISSING) -> Any:
+        """A finite number as float; `default` where absent or null."""
+        value = self.take(name, default)
+        if value is default and default is not _MISSING:
+            return default
+        if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
+            raise BadRecord(f"expected a number, found {_kind(value)}", self.path(name))
+        return float(value)
+
+    def integer(self, name: str, default: Any = _MISSING) -> Any:
+        value = self.number(name, default)
+        if value is default and default is not _MISSING:
+            return default
+        if value != int(value):
+            raise BadRecord(f"expected a whole number, found {value:g}", self.path(name))
+        return int(value)
+
+    def text(self, name: str, default: Any = _MISSING, longest: int = 500) -> Any:
+        value = self.take(name, default)
+        if value is default and default is not _MISSING:
+            return default
+        if not isinstance(value, str) or len(value) > longest:
+            raise BadRecord(f"expected text of at most {longest} characters, found {_kind(value)}", self.path(name))
+        return value
+
+    def choice(self, name: str, options: tuple[str, ...], default: Any = _MISSING) -> Any:
+        value = self.take(name, default)
+        if value is default and default is not _MISSING:
+            return default
+        if value not in options:
+            raise BadRecord(f"expected one of {', '.join(options)}; found {str(value)[:40]!r}", self.path(name))
+        return value
+
+    def items(self, name: str, most: int) -> Iterator[tuple[str, object]]:
+        """The items of a list with their paths; an absent list is empty."""
+        value = self.take(name, [])
+        if not isinstance(value, list):
+            raise BadRecord(f"expected a list, found {_kind(value)}", self.path(name))
+        if len(value) > most:
+            raise BadRecord(f"at most {most} entries; found {len(value)}", self.path(name))
+        for i, item in enumerate(value):
+            yield f"{self.path(name)}.{i}", item
+
+    def object(self, name: str) -> Fields:
+        return Fields(self.take(name), self.path(name))
+
+    def done(self) -> None:
+        """Refuse what nobody asked for: a misspelt field must not pass unseen."""
+        for name in self._left:
+            raise BadRecord("is not a field that belongs here", self.path(name))
+
+
+def placed(path: str, build: Callable[[], T]) -> T:
+    """Run `build`, and put the path in front of the field of any error of the trade."""
+    try:
+        return build()
+    except TradeError as error:
+        raise error.under(path) if path else error from None
+
+
+def _kind(value: object) -> str:
+    if value is None:
+        return "nothing"
+    for python_type, word in ((bool, "true/false"), (int | float, "a number"), (str, "text"), (list, "a list")):
+        if isinstance(value, python_type):
+            return word if word != "text" else f"text {str(value)[:30]!r}"
+    return "an object"

@@ -1,0 +1,1 @@
+"""Spoke tension: meters, evenness, the ratio that statics asks for."""

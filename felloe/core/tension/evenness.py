@@ -1,0 +1,53 @@
+"""How even the tensions of a side are."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from felloe.core.components import Wheel
+from felloe.core.naming import Side
+
+
+@dataclass(frozen=True)
+class SideEvenness:
+    """Figures of one side. `sd_n` is the sample standard deviation; `worst_percent` signed, from the mean."""
+
+    side: Side
+    count: int
+    mean_n: float
+    sd_n: float
+    min_n: float
+    max_n: float
+    worst_spoke: str
+    worst_percent: float
+    outside: tuple[str, ...]
+    band_percent: float
+
+    @property
+    def spread_percent(self) -> float:
+        """The larger departure from the mean, in percent of it: what ±x % in a tolerance speaks of."""
+        return abs(self.worst_percent)
+
+
+def side_evenness(wheel: Wheel, tension_n: Sequence[float], side: Side, band_percent: float) -> SideEvenness:
+    """Evenness of `side`, given every spoke's tension (n,) from the valve; `outside` is beyond ±`band_percent`."""
+    mine = [(str(name), float(t)) for name, t in zip(wheel.names, tension_n, strict=True) if name.side is side]
+    values = np.array([t for _, t in mine])
+    mean = float(values.mean())
+    percents = 100 * (values - mean) / mean if mean > 1e-9 else np.zeros_like(values)
+    worst = int(np.argmax(np.abs(percents)))
+    return SideEvenness(
+        side=side,
+        count=len(mine),
+        mean_n=mean,
+        sd_n=float(values.std(ddof=1)),
+        min_n=float(values.min()),
+        max_n=float(values.max()),
+        worst_spoke=mine[worst][0],
+        worst_percent=float(percents[worst]),
+        outside=tuple(name for (name, _), p in zip(mine, percents, strict=True) if abs(p) > band_percent),
+        band_percent=band_percent,
+    )

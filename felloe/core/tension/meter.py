@@ -1,0 +1,78 @@
+"""From a meter's reading to a force: by its table for that spoke, inside the table only."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from scipy.interpolate import PchipInterpolator
+
+from felloe.core.errors import BadTable, OutsideCalibration
+
+
+@dataclass(frozen=True)
+class Tension:
+    """A tension [N] with its standard deviation [N]."""
+
+    tension_n: float
+    sd_n: float
+
+
+@dataclass(frozen=True)
+class MeterTable:
+    """Readings against forces for one kind of spoke, as its maker or the shop's calibration gives them.
+
+    `readings` rise strictly and `forces_n` rise or fall strictly with them. `resolution` is the smallest step that a
+    person reads, half a unit at best (common practice, no source). `residual_n` is the calibration's own scatter.
+    """
+
+    spoke_kind: str
+    readings: tuple[float, ...]
+    forces_n: tuple[float, ...]
+    resolution: float = 0.5
+    residual_n: float = 20.0
+
+    def __post_init__(self) -> None:
+        if len(self.readings) != len(self.forces_n):
+            raise BadTable(f"{len(self.readings)} readings stand against {len(self.forces_n)} forces", "forces_n")
+        if len(self.readings) < 3:
+            raise BadTable(f"a table needs at least 3 points; found {len(self.readings)}", "readings")
+        if not np.all(np.isfinite(self.readings)) or np.any(np.diff(self.readings) <= 0):
+            raise BadTable("readings must rise from row to row", "readings")
+        steps = np.diff(self.forces_n)
+        if not np.all(np.isfinite(self.forces_n)) or not (np.all(steps > 0) or np.all(steps < 0)):
+            raise BadTable("forces must rise (or fall) steadily with the readings", "forces_n")
+        if min(self.forces_n) < 0 or max(self.forces_n) > 5000:
+            raise BadTable("forces must lie between 0 and 5000 N", "forces_n")
+        if self.resolution <= 0 or self.residual_n < 0:
+            raise BadTable("resolution must be above 0 and the residual not below 0", "resolution")
+
+    @cached_property
+    def _curve(self) -> PchipInterpolator:
+        return PchipInterpolator(self.readings, self.forces_n, extrapolate=False)
+
+    def tension(self, reading: float) -> Tension:
+        """The force for `reading` by monotone interpolation (Fritsch & Carlson, SIAM J. Numer. Anal. 17, 1980).
+
+        The standard deviation joins half a resolution step through the slope (taken as a uniform error, so divided
+        by √3) with the calibration's residual. Raises OutsideCalibration beyond the table.
+        """
+        low, high = self.readings[0], self.readings[-1]
+        if not np.isfinite(reading) or not low <= reading <= high:
+            raise OutsideCalibration(
+                f"the table for {self.spoke_kind} runs from {low:g} to {high:g}; {reading:g} lies outside it", "reading"
+            )
+        force = float(self._curve(reading))
+        slope = abs(float(self._curve.derivative()(reading)))
+        step_sd = slope * self.resolution / 2 / np.sqrt(3)
+        return Tension(force, float(np.hypot(step_sd, self.residual_n)))
+
+    def reading(self, tension_n: float) -> float | None:
+        """What the meter will show for `tension_n`, to its resolution; None where the table does not reach."""
+        forces = np.asarray(self.forces_n)
+        if not forces.min() <= tension_n <= forces.max():
+            return None
+        order = np.argsort(forces)
+        inverse = PchipInterpolator(forces[order], np.asarray(self.readings)[order], extrapolate=False)
+        return float(np.round(float(inverse(tension_n)) / self.resolution) * self.resolution)

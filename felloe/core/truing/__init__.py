@@ -1,0 +1,1 @@
+"""Tolerance tiers and the truing plan."""

@@ -1,0 +1,54 @@
+"""The state of a wheel in one or two sentences, worst first."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from felloe.core.mechanics.estimate import WheelState
+from felloe.core.naming import Side
+from felloe.core.tension.evenness import side_evenness
+from felloe.core.tension.statics import tight_side
+from felloe.core.truing.tiers import Tier
+
+
+def nearest_spoke(state: WheelState, angle_deg: float) -> str:
+    """Name of the spoke whose hole lies nearest to an angle."""
+    gaps = np.abs((np.asarray(state.wheel.angles_deg) - angle_deg + 180) % 360 - 180)
+    return str(state.wheel.names[int(np.argmin(gaps))])
+
+
+def headline(state: WheelState, tier: Tier) -> str:
+    """What is out, where, and by how much of what the tier allows; or that all is inside."""
+    figures = state.figures
+    found: list[tuple[float, str]] = []
+    lateral, radial = figures.lateral_tir_mm, figures.radial_tir_mm
+    if lateral > tier.lateral_mm:
+        worst = int(np.argmax(np.abs(figures.lateral_mm)))
+        where = nearest_spoke(state, float(figures.angles_deg[worst]))
+        way = "right" if figures.lateral_mm[worst] > 0 else "left"
+        found.append((lateral / tier.lateral_mm, f"the rim leans {way} round {where}, lateral {lateral:.1f} mm"))
+    if radial > tier.radial_mm:
+        worst = int(np.argmax(np.abs(figures.radial_mm)))
+        where = nearest_spoke(state, float(figures.angles_deg[worst]))
+        what = "a hop" if figures.radial_mm[worst] > 0 else "a flat"
+        found.append((radial / tier.radial_mm, f"{what} at {where}, radial {radial:.1f} mm"))
+    if abs(state.dish_mm) > tier.dish_mm:
+        way = "right" if state.dish_mm > 0 else "left"
+        found.append((abs(state.dish_mm) / tier.dish_mm, f"the rim sits {abs(state.dish_mm):.1f} mm to the {way}"))
+    for side in Side:
+        even = side_evenness(state.wheel, state.tension_n.tolist(), side, tier.tension_percent)
+        if even.outside:
+            what = "slack" if even.worst_percent < 0 else "tight"
+            text = f"{even.worst_spoke} is {abs(even.worst_percent):.0f} % too {what} for its side"
+            found.append((even.spread_percent / tier.tension_percent, text))
+    mean = float(state.tension_n[state.wheel.on_side(tight_side(state.wheel))].mean())
+    off = mean / state.wheel.rim.tension_target_n - 1
+    if abs(off) > 0.1:
+        what = "below" if off < 0 else "above"
+        text = f"the {tight_side(state.wheel).word} side's mean is {abs(off) * 100:.0f} % {what} target"
+        found.append((abs(off) / 0.1, text))
+    if not found:
+        return f"Inside {tier.name}: straight, round, centred and even."
+    found.sort(key=lambda item: -item[0])
+    text = "; ".join(sentence for _, sentence in found[:3])
+    return text[0].upper() + text[1:] + "."

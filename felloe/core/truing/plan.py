@@ -1,0 +1,384 @@
+"""The truing plan: which nipples to turn, which way and how much, in one walk from the valve.
+
+Minimises the after-state's departures, each weighed by its tolerance, plus a price per nipple touched; turns are
+multiples of a step, bounded for the pass, and keep every tension between floor and cap, also under way.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import lsq_linear
+
+from felloe.core.errors import BadReading, UnknownSpoke
+from felloe.core.mechanics.estimate import Trace, WheelState
+from felloe.core.naming import Side
+from felloe.core.tension.statics import side_targets_n, tight_side
+from felloe.core.truing.tiers import SOUND, Tier
+from felloe.core.units import turns_as_fraction
+
+Array = NDArray[np.float64]
+
+#: Steps that a mechanic can turn by eye.
+STEPS_TURNS: tuple[float, ...] = (1 / 4, 1 / 8, 1 / 16)
+#: Largest turn of one pass that may be asked for.
+MAX_PASS_LIMIT_TURNS = 2.0
+#: No spoke is planned below this share of its side's target: a slacker spoke lets its nipple unwind.
+FLOOR_SHARE = 0.2
+#: A spoke found above the rim's limit may rise by this factor under way, while its neighbours are eased.
+ALREADY_OVER = 1.05
+
+
+@dataclass(frozen=True)
+class PlanOptions:
+    """How to plan.
+
+    `step_turns`: every turn is a multiple of it. `limit_turns`: most for one nipple in this pass; None chooses by how
+    far out the wheel is. `touch_cost`: what a nipple must gain to be worth touching, in units of the objective
+    (1 = one spoke one tolerance unit out). `untouchable`: names of seized or broken spokes' nipples.
+    """
+
+    tier: Tier = SOUND
+    step_turns: float = 1 / 8
+    limit_turns: float | None = None
+    touch_cost: float = 0.35
+    untouchable: frozenset[str] = frozenset()
+
+    def __post_init__(self) -> None:
+        if not any(abs(self.step_turns - s) < 1e-9 for s in STEPS_TURNS):
+            raise BadReading("the step must be 1/4, 1/8 or 1/16 of a turn", "step_turns")
+        if self.limit_turns is not None and not self.step_turns <= self.limit_turns <= MAX_PASS_LIMIT_TURNS:
+            raise BadReading(
+                f"the limit of a pass must lie between one step and {MAX_PASS_LIMIT_TURNS:g} turns; found {self.limit_turns:g}",
+                "limit_turns",
+            )
+        if not 0 <= self.touch_cost <= 100:
+            raise BadReading("the touch cost must lie between 0 and 100", "touch_cost")
+
+
+@dataclass(frozen=True)
+class Move:
+    """One nipple to turn: + tightens. Tensions [N] are the model's before and after the whole pass."""
+
+    spoke: str
+    turns: float
+    tension_before_n: float
+    tension_after_n: float
+
+    @property
+    def word(self) -> str:
+        return "tighten" if self.turns > 0 else "ease"
+
+    @property
+    def fraction(self) -> str:
+        return turns_as_fraction(self.turns)
+
+
+@dataclass(frozen=True)
+class Prediction:
+    """What the wheel will measure: arrays (n,) from the valve; lateral and radial from the mean line [mm]."""
+
+    tension_n: Array
+    lateral_mm: Array
+    radial_mm: Array
+    dish_mm: float
+    trace: Trace
+
+
+@dataclass(frozen=True)
+class TruingPlan:
+    """A plan for one pass. `objective_*` are in tolerance units; `moves` are in the order of
+    the walk from the valve; with more than one of `laps` some
+    nipples wait for a later lap, since before that a tension would pass the cap.
+    """
+
+    options: PlanOptions
+    limit_turns: float
+    turns: Array
+    moves: tuple[Move, ...]
+    after: Prediction
+    worst_tension_n: float
+    worst_spoke: str
+    laps: int
+    objective_before: float
+    objective_after: float
+    reason: str
+
+    @property
+    def total_turns(self) -> float:
+        return float(np.abs(self.turns).sum())
+
+
+@dataclass(frozen=True)
+class Quadratic:
+    """The objective |r + M x|², x in turns."""
+
+    matrix: Array
+    residual: Array
+
+    def value(self, turns: Array) -> float:
+        return float(np.sum((self.residual + self.matrix @ turns) ** 2))
+
+
+def objective(state: WheelState, tier: Tier) -> Quadratic:
+    """Rows of the objective, each divided by its tolerance unit.
+
+    A unit is a quarter of the tier's TIR for lateral and radial, half its dish, 0.4 of its tension band for the
+    evenness of a side and 5 % of target for the tight side's mean; a dish weighs as much as all n spokes together.
+    """
+    wheel, influence = state.wheel, state.influence
+    count = wheel.spoke_count
+    targets = side_targets_n(wheel)
+    centre = np.eye(count) - 1.0 / count
+    rows = [centre @ influence.lateral_mm / (tier.lateral_mm / 4), centre @ influence.radial_mm / (tier.radial_mm / 4)]
+    values = [state.lateral_mm / (tier.lateral_mm / 4), state.radial_mm / (tier.radial_mm / 4)]
+    dish_weight = np.sqrt(count) / (tier.dish_mm / 2)
+    rows.append(dish_weight * influence.lateral_mm.mean(axis=0)[None, :])
+    values.append(np.array([dish_weight * state.dish_mm]))
+    for side in Side:
+        mine = wheel.on_side(side)
+        even = np.eye(int(mine.sum())) - 1.0 / mine.sum()
+        unit_n = 0.4 * tier.tension_percent / 100 * targets[side]
+        rows.append(even @ influence.tension_n[mine] / unit_n)
+        values.append(even @ state.tension_n[mine] / unit_n)
+    tight = wheel.on_side(tight_side(wheel))
+    mean_weight = np.sqrt(count) / (0.05 * wheel.rim.tension_target_n)
+    rows.append(mean_weight * influence.tension_n[tight].mean(axis=0)[None, :])
+    values.append(np.array([mean_weight * (state.tension_n[tight].mean() - wheel.rim.tension_target_n)]))
+    return Quadratic(np.vstack(rows), np.concatenate(values))
+
+
+def suggested_limit_turns(state: WheelState, tier: Tier) -> float:
+    """A whole turn for a wheel far out or far from its tension, half for one near, a quarter for the last pass."""
+    trace = state.figures
+    tight = state.wheel.on_side(tight_side(state.wheel))
+    mean_off = abs(state.tension_n[tight].mean() / state.wheel.rim.tension_target_n - 1)
+    out = max(trace.lateral_tir_mm / tier.lateral_mm, trace.radial_tir_mm / tier.radial_mm, abs(state.dish_mm) / tier.dish_mm)
+    if out > 2.5 or mean_off > 0.2:
+        return 1.0
+    return 0.5 if out > 1.2 or mean_off > 0.08 else 0.25
+
+
+def make_plan(state: WheelState, options: PlanOptions | None = None) -> TruingPlan:
+    """Plan one pass for the estimated `state`, in balanced mode: round, straight, dish and tension at once.
+
+    Never predicts worse than doing nothing, unless tensions outside floor and cap ask for it.
+    Raises UnknownSpoke for an untouchable nipple that the wheel does not have.
+    """
+    options = options or PlanOptions()
+    for name in sorted(options.untouchable):
+        if name not in state.wheel.index_of:
+            raise UnknownSpoke(f"this wheel has no spoke {name}", "untouchable")
+    limit = options.limit_turns or suggested_limit_turns(state, options.tier)
+    quadratic = objective(state, options.tier)
+    turns, order, laps = _Search(state, options, quadratic, limit).best()
+    return _plan(state, options, quadratic, limit, turns, order, laps)
+
+
+class _Search:
+    """Integer descent: best single or pair move from two starts, inside the bounds and the tensions.
+
+    Counts are in steps. A move is allowed when it does not add to what stands outside floor and cap.
+    """
+
+    def __init__(self, state: WheelState, options: PlanOptions, quadratic: Quadratic, limit: float) -> None:
+        wheel = state.wheel
+        self.step = options.step_turns
+        self.most = int(np.floor(limit / self.step + 1e-9))
+        self.cost = options.touch_cost
+        self.free = np.array([str(name) not in options.untouchable for name in wheel.names])
+        small = np.asarray(np.linalg.qr(np.column_stack([quadratic.matrix * self.step, quadratic.residual]), mode="r"))
+        self.matrix, self.residual = small[:, :-1], small[:, -1]
+        self.gram = self.matrix.T @ self.matrix
+        self.linear = self.matrix.T @ self.residual
+        self.diagonal = np.diag(self.gram).copy()
+        self.tension = state.tension_n
+        self.per_step = state.influence.tension_n * self.step
+        targets = side_targets_n(wheel)
+        self.floor = np.array([FLOOR_SHARE * targets[name.side] for name in wheel.names])
+        self.cap = np.full(len(self.free), wheel.rim.tension_cap_n)
+        self.way_cap = np.maximum(self.cap, ALREADY_OVER * self.tension)
+
+    def best(self) -> tuple[Array, NDArray[np.int64], int]:
+        """Turns (n,), the order of the touched nipples and its laps; the limit shrinks until the walk keeps to the cap."""
+        while self.most >= 1:
+            ends = [self._descend(start) for start in self._starts()]
+            chosen = min(ends, key=lambda k: (round(self._violation(self.tension + self.per_step @ k), 3), self._score(k)))
+            if self._score(chosen) < 0 or self._violation(self.tension) > 1e-3:
+                walk = safe_walk(self.tension, self.per_step, chosen, self.way_cap)
+                if walk is not None:
+                    return np.asarray(chosen * self.step, dtype=np.float64), *walk
+            self.most //= 2
+        return np.zeros(len(self.free)), np.zeros(0, dtype=np.int64), 1
+
+    def _score(self, k: NDArray[np.int64]) -> float:
+        return float(k @ self.gram @ k + 2 * self.linear @ k + self.cost * np.count_nonzero(k))
+
+    def _violation(self, tension: Array) -> float:
+        return float(np.maximum(tension - self.cap, 0).sum() + np.maximum(self.floor - tension, 0).sum())
+
+    def _starts(self) -> list[NDArray[np.int64]]:
+        bound = np.where(self.free, float(self.most), 1e-9) + 1e-9
+        exact = lsq_linear(self.matrix, -self.residual, (-bound, bound), method="bvls").x
+        near = np.clip(np.rint(exact), -self.most, self.most).astype(np.int64)
+        near[~self.free] = 0
+        bold = np.where(np.abs(exact) < 1.0, 0, near)
+        return [near, bold]
+
+    def _descend(self, k: NDArray[np.int64]) -> NDArray[np.int64]:
+        k = k.copy()
+        for _ in range(600):
+            slope = self.gram @ k + self.linear
+            tension = self.tension + self.per_step @ k
+            bar = self._violation(tension) + 1e-6
+            move = self._best_single(k, slope, tension, bar) or self._best_pair(k, slope, tension, bar)
+            if move is None:
+                break
+            for i, delta in move:
+                k[i] += delta
+        return k
+
+    def _gains(self, k: NDArray[np.int64], slope: Array, delta: NDArray[np.int64]) -> Array:
+        """Change of the score for adding `delta` (n,) to each count alone; inf where not permitted."""
+        gain = delta * (delta * self.diagonal + 2 * slope)
+        gain += self.cost * ((k + delta != 0).astype(float) - (k != 0))
+        gain[~self.free | (np.abs(k + delta) > self.most) | (delta == 0)] = np.inf
+        return gain
+
+    def _best_single(self, k: NDArray[np.int64], slope: Array, tension: Array, bar: float) -> list[tuple[int, int]] | None:
+        ones = np.ones_like(k)
+        deltas = np.stack([ones, -ones, 2 * ones, -2 * ones, -k])
+        gains = np.stack([self._gains(k, slope, delta) for delta in deltas])
+        for flat in np.argsort(gains, axis=None)[:24]:
+            row, i = divmod(int(flat), len(k))
+            if gains[row, i] >= -1e-9:
+                return None
+            if self._violation(tension + deltas[row, i] * self.per_step[:, i]) <= bar:
+                return [(i, int(deltas[row, i]))]
+        return None
+
+    def _best_pair(self, k: NDArray[np.int64], slope: Array, tension: Array, bar: float) -> list[tuple[int, int]] | None:
+        ones = np.ones_like(k)
+        deltas = np.concatenate([ones, -ones, -k])
+        single = np.concatenate([self._gains(k, slope, d) for d in (ones, -ones, -k)])
+        cross = 2 * np.outer(deltas, deltas) * np.tile(self.gram, (3, 3))
+        gains = single[:, None] + single[None, :] + cross
+        count = len(k)
+        for a in range(3):
+            for b in range(3):
+                np.fill_diagonal(gains[a * count : (a + 1) * count, b * count : (b + 1) * count], np.inf)
+        best = np.argpartition(gains, 24, axis=None)[:24]
+        for flat in best[np.argsort(gains.flat[best])]:
+            first, second = divmod(int(flat), len(deltas))
+            if gains[first, second] >= -1e-9:
+                return None
+            i, j = first % count, second % count
+            if self._violation(tension + deltas[first] * self.per_step[:, i] + deltas[second] * self.per_step[:, j]) <= bar:
+                return [(i, int(deltas[first])), (j, int(deltas[second]))]
+        return None
+
+
+MAX_LAPS = 4
+
+
+def safe_walk(
+    tension_n: Array, per_step_n: Array, counts: NDArray[np.int64], cap_n: Array
+) -> tuple[NDArray[np.int64], int] | None:
+    """An order of the touched nipples from the valve that never takes a tension above `cap_n`, and its laps.
+
+    A nipple whose turn would pass the cap is left for the next lap, when others have been eased. None where more than
+    MAX_LAPS laps would be needed.
+    """
+    left = [int(i) for i in np.flatnonzero(counts)]
+    tension, order = tension_n.copy(), []
+    for lap in range(1, MAX_LAPS + 1):
+        deferred = []
+        for i in left:
+            after = tension + per_step_n[:, i] * counts[i]
+            if np.all(after <= cap_n + 1e-6):
+                tension = after
+                order.append(i)
+            else:
+                deferred.append(i)
+        if not deferred:
+            return np.array(order, dtype=np.int64), lap
+        left = deferred
+    return None
+
+
+def walk_tensions(tension_n: Array, per_step_n: Array, counts: NDArray[np.int64], order: NDArray[np.int64]) -> Array:
+    """Tensions before and after each nipple in `order`, (len(order) + 1, n) [N]."""
+    changes = (per_step_n[:, order] * counts[order]).T
+    return np.vstack([tension_n, tension_n + np.cumsum(changes, axis=0)])
+
+
+def predict(state: WheelState, turns: Array) -> Prediction:
+    """The state after any turns (n,): what the wheel will measure by the model ("what if")."""
+    influence = state.influence
+    lateral = influence.lateral_mm @ turns
+    radial = influence.radial_mm @ turns
+    lateral_op, radial_op = influence.figure_operators
+    before = state.figures
+    moved = influence.displacement @ turns
+    trace = Trace(
+        angles_deg=before.angles_deg,
+        lateral_mm=before.lateral_mm + lateral_op @ moved - lateral.mean(),
+        lateral_sd_mm=before.lateral_sd_mm,
+        radial_mm=before.radial_mm + radial_op @ moved - radial.mean(),
+        radial_sd_mm=before.radial_sd_mm,
+    )
+    return Prediction(
+        tension_n=state.tension_n + influence.tension_n @ turns,
+        lateral_mm=state.lateral_mm + lateral - lateral.mean(),
+        radial_mm=state.radial_mm + radial - radial.mean(),
+        dish_mm=state.dish_mm + float(lateral.mean()),
+        trace=trace,
+    )
+
+
+def _plan(
+    state: WheelState,
+    options: PlanOptions,
+    quadratic: Quadratic,
+    limit: float,
+    turns: Array,
+    order: NDArray[np.int64],
+    laps: int,
+) -> TruingPlan:
+    after = predict(state, turns)
+    counts = np.rint(turns / options.step_turns).astype(np.int64)
+    walk = walk_tensions(state.tension_n, state.influence.tension_n * options.step_turns, counts, order)
+    worst = int(np.argmax(walk.max(axis=0)))
+    names = [str(name) for name in state.wheel.names]
+    moves = tuple(Move(names[i], float(turns[i]), float(state.tension_n[i]), float(after.tension_n[i])) for i in order)
+    return TruingPlan(
+        options=options,
+        limit_turns=limit,
+        turns=turns,
+        moves=moves,
+        after=after,
+        worst_tension_n=float(walk.max()),
+        worst_spoke=names[worst],
+        laps=laps,
+        objective_before=quadratic.value(np.zeros_like(turns)),
+        objective_after=quadratic.value(turns),
+        reason=_reason(state, after, moves),
+    )
+
+
+def _reason(state: WheelState, after: Prediction, moves: tuple[Move, ...]) -> str:
+    """One line on what the pass is for, from the figures that change most."""
+    if not moves:
+        return "No nipple gains enough to be worth touching: leave the wheel as it is."
+    before = state.figures
+    tight = state.wheel.on_side(tight_side(state.wheel))
+    parts = [
+        f"lateral {before.lateral_tir_mm:.2f} → {after.trace.lateral_tir_mm:.2f} mm",
+        f"radial {before.radial_tir_mm:.2f} → {after.trace.radial_tir_mm:.2f} mm",
+        f"dish {state.dish_mm:+.2f} → {after.dish_mm:+.2f} mm",
+        f"{tight_side(state.wheel).word} mean {state.tension_n[tight].mean():.0f} → {after.tension_n[tight].mean():.0f} N",
+    ]
+    tightened = sum(1 for move in moves if move.turns > 0)
+    return f"{len(moves)} nipples, {tightened} tighter and {len(moves) - tightened} easier: " + ", ".join(parts) + "."

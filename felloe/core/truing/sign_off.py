@@ -1,0 +1,93 @@
+"""Sign-off: as left against as found and against the tier that was agreed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from felloe.core.mechanics.estimate import Readings, WheelState
+from felloe.core.naming import Side
+from felloe.core.tension.evenness import side_evenness
+from felloe.core.truing.tiers import Tier, TierCheck, check_against, roadworthy_runout_mm
+
+#: So few readings still count as measured: common practice, no source.
+ENOUGH_RUNOUT_READINGS = 8
+ENOUGH_TENSION_READINGS_A_SIDE = 4
+
+
+@dataclass(frozen=True)
+class Figures:
+    """The figures of a state that a tier speaks of."""
+
+    lateral_tir_mm: float
+    radial_tir_mm: float
+    dish_mm: float
+    worst_spread_percent: float
+    right_mean_n: float
+    left_mean_n: float
+
+
+@dataclass(frozen=True)
+class SignOffCheck:
+    """What a sign-off has to say. `not_measured` names figures that only the model knows."""
+
+    as_found: Figures | None
+    as_left: Figures
+    checks: tuple[TierCheck, ...]
+    not_measured: tuple[str, ...]
+    roadworthy: bool
+    roadworthy_limit_mm: float
+
+    @property
+    def short_of(self) -> tuple[str, ...]:
+        """Figures outside the tier or not measured: each asks for a written reason."""
+        outside = [check.figure for check in self.checks if not check.met]
+        return tuple(dict.fromkeys([*outside, *self.not_measured]))
+
+    @property
+    def needs_reason(self) -> bool:
+        return bool(self.short_of) or not self.roadworthy
+
+
+def figures_of(state: WheelState) -> Figures:
+    """Lateral and radial TIR, dish, the worse side's spread and both means of an estimated state."""
+    sides = {side: side_evenness(state.wheel, state.tension_n.tolist(), side, 20) for side in Side}
+    return Figures(
+        lateral_tir_mm=state.figures.lateral_tir_mm,
+        radial_tir_mm=state.figures.radial_tir_mm,
+        dish_mm=state.dish_mm,
+        worst_spread_percent=max(e.spread_percent for e in sides.values()),
+        right_mean_n=sides[Side.RIGHT].mean_n,
+        left_mean_n=sides[Side.LEFT].mean_n,
+    )
+
+
+def not_measured(readings: Readings) -> tuple[str, ...]:
+    """Which figures rest on too few readings to be called measured."""
+    missing = []
+    if len({r.angle_deg for r in readings.lateral}) < ENOUGH_RUNOUT_READINGS:
+        missing.append("lateral")
+    if len({r.angle_deg for r in readings.radial}) < ENOUGH_RUNOUT_READINGS:
+        missing.append("radial")
+    if not readings.dish:
+        missing.append("dish")
+    for side in Side:
+        if len({r.spoke for r in readings.tension if r.spoke[0] == side.value}) < ENOUGH_TENSION_READINGS_A_SIDE:
+            missing.append("tension")
+            break
+    return tuple(missing)
+
+
+def check_sign_off(
+    tier: Tier, as_found: WheelState | None, as_left: WheelState, as_left_readings: Readings, rim_brake: bool
+) -> SignOffCheck:
+    """Compare; a wheel beyond ISO 4210-2's runout (from memory) is never roadworthy, whatever the tier."""
+    left = figures_of(as_left)
+    limit = roadworthy_runout_mm(rim_brake)
+    return SignOffCheck(
+        as_found=figures_of(as_found) if as_found is not None else None,
+        as_left=left,
+        checks=check_against(tier, left.lateral_tir_mm, left.radial_tir_mm, left.dish_mm, left.worst_spread_percent),
+        not_measured=not_measured(as_left_readings),
+        roadworthy=max(left.lateral_tir_mm, left.radial_tir_mm) <= limit,
+        roadworthy_limit_mm=limit,
+    )

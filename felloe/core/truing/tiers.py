@@ -1,0 +1,60 @@
+"""Tolerance tiers: what a job promises. The figures are common practice, no source; a shop may edit its own."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+#: New bicycles: at most this runout, where rim brakes are used and otherwise [mm]. ISO 4210-2, from memory.
+ISO_4210_RUNOUT_RIM_BRAKE_MM = 1.0
+ISO_4210_RUNOUT_OTHER_MM = 2.0
+
+
+@dataclass(frozen=True)
+class Tier:
+    """Lateral and radial TIR [mm], dish either way [mm], tension ± [% of the side's mean]."""
+
+    name: str
+    lateral_mm: float
+    radial_mm: float
+    dish_mm: float
+    tension_percent: float
+
+
+ROADWORTHY = Tier("roadworthy", 1.0, 1.0, 1.0, 25)
+SOUND = Tier("sound", 0.5, 0.5, 0.5, 20)
+FINE = Tier("fine", 0.3, 0.3, 0.3, 15)
+RACE = Tier("race", 0.2, 0.2, 0.2, 10)
+
+#: From the widest to the narrowest.
+TIERS: dict[str, Tier] = {tier.name: tier for tier in (ROADWORTHY, SOUND, FINE, RACE)}
+
+
+@dataclass(frozen=True)
+class TierCheck:
+    """One figure against its tolerance."""
+
+    figure: str
+    value: float
+    limit: float
+    unit: str
+
+    @property
+    def met(self) -> bool:
+        return self.value <= self.limit + 1e-9
+
+
+def check_against(
+    tier: Tier, lateral_tir_mm: float, radial_tir_mm: float, dish_mm: float, worst_spread_percent: float
+) -> tuple[TierCheck, ...]:
+    """Each figure of a wheel against `tier`; the wheel is inside when all are met."""
+    return (
+        TierCheck("lateral", lateral_tir_mm, tier.lateral_mm, "mm"),
+        TierCheck("radial", radial_tir_mm, tier.radial_mm, "mm"),
+        TierCheck("dish", abs(dish_mm), tier.dish_mm, "mm"),
+        TierCheck("tension", worst_spread_percent, tier.tension_percent, "%"),
+    )
+
+
+def roadworthy_runout_mm(rim_brake: bool) -> float:
+    """The runout beyond which no wheel is signed off as roadworthy [mm]: ISO 4210-2, from memory."""
+    return ISO_4210_RUNOUT_RIM_BRAKE_MM if rim_brake else ISO_4210_RUNOUT_OTHER_MM

@@ -1,0 +1,8 @@
+from django.urls import path
+
+from felloe.customers.api.views import BikesView, CustomersView
+
+urlpatterns = [
+    path("customers", CustomersView.as_view(), name="customers"),
+    path("customers/<uuid:customer_id>/bikes", BikesView.as_view(), name="bikes"),
+]

@@ -1,0 +1,41 @@
+from __future__ import annotations
+
+from uuid import UUID
+
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from felloe.api.permissions import staff
+from felloe.api.write_keys import write_once
+from felloe.customers import services
+from felloe.customers.api.serializers import BikeSerializer, CustomerSerializer
+
+
+class CustomersView(APIView):
+    @extend_schema(
+        parameters=[OpenApiParameter("search", str, description="Part of a name, phone number or bike")],
+        responses=CustomerSerializer(many=True),
+        operation_id="customers_search",
+    )
+    def get(self, request: Request) -> Response:
+        found = services.search(staff(request), request.query_params.get("search", "")[:80])
+        return Response(CustomerSerializer(found, many=True).data)
+
+    @extend_schema(request=CustomerSerializer, responses={201: CustomerSerializer}, operation_id="customers_add")
+    @write_once
+    def post(self, request: Request) -> Response:
+        data = CustomerSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        return Response(CustomerSerializer(services.add_customer(staff(request), data.validated_data)).data, status=201)
+
+
+class BikesView(APIView):
+    @extend_schema(request=BikeSerializer, responses={201: BikeSerializer}, operation_id="bikes_add")
+    @write_once
+    def post(self, request: Request, customer_id: UUID) -> Response:
+        data = BikeSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        bike = services.add_bike(staff(request), customer_id, data.validated_data)
+        return Response(BikeSerializer(bike).data, status=201)

@@ -1,0 +1,45 @@
+"""Customers and their bikes."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from felloe.accounts.rows import EditableRow
+
+
+class Customer(EditableRow):
+    name = models.CharField(max_length=120)
+    phone = models.CharField(max_length=40, blank=True)
+    email = models.EmailField(blank=True)
+    note = models.CharField(max_length=500, blank=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["shop", "name"])]
+        constraints = [models.CheckConstraint(condition=~models.Q(name=""), name="customer_has_name")]
+
+
+class Bike(EditableRow):
+    """A customer's bike; brake and load decide limits and cautions."""
+
+    class Brake(models.TextChoices):
+        RIM = "rim", "Rim brake"
+        DISC = "disc", "Disc brake"
+        HUB = "hub", "Hub brake"
+
+    class Use(models.TextChoices):
+        EVERYDAY = "everyday", "Everyday"
+        SPORT = "sport", "Sport"
+        TANDEM = "tandem", "Tandem"
+        CARGO = "cargo", "Cargo or electric"
+        TRACK = "track", "Track"
+
+    customer = models.ForeignKey(Customer, on_delete=models.PROTECT, related_name="bikes")
+    label = models.CharField(max_length=120)
+    brake = models.CharField(max_length=5, choices=Brake)
+    use = models.CharField(max_length=10, choices=Use, default=Use.EVERYDAY)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(condition=~models.Q(label=""), name="bike_has_label"),
+            models.CheckConstraint(condition=models.Q(brake__in=["rim", "disc", "hub"]), name="bike_brake_known"),
+        ]

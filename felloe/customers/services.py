@@ -1,0 +1,49 @@
+"""Customers and bikes: finding and making them."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.db.models import Prefetch, Q
+from django.http import Http404
+
+from felloe.accounts.models import User
+from felloe.customers.models import Bike, Customer
+
+
+def search(user: User, text: str) -> list[Customer]:
+    """Up to 20 customers of the shop whose name, phone or bike fits `text`, by name."""
+    found = Customer.objects.filter(shop_id=user.shop_id)
+    if text.strip():
+        word = text.strip()
+        found = found.filter(Q(name__icontains=word) | Q(phone__icontains=word) | Q(bikes__label__icontains=word))
+    bikes = Prefetch("bikes", queryset=Bike.objects.order_by("label"))
+    return list(found.order_by("name", "id").distinct().prefetch_related(bikes)[:20])
+
+
+@transaction.atomic
+def add_customer(user: User, values: dict[str, Any]) -> Customer:
+    return Customer.objects.create(shop_id=user.shop_id, created_by=user, changed_by=user, **values)
+
+
+@transaction.atomic
+def add_bike(user: User, customer_id: UUID, values: dict[str, Any]) -> Bike:
+    """A new bike of a customer of this shop; 404 for another's."""
+    customer = find_customer(user, customer_id)
+    return Bike.objects.create(shop_id=user.shop_id, customer=customer, created_by=user, changed_by=user, **values)
+
+
+def find_customer(user: User, customer_id: UUID) -> Customer:
+    customer = Customer.objects.filter(shop_id=user.shop_id, pk=customer_id).first()
+    if customer is None:
+        raise Http404
+    return customer
+
+
+def find_bike(user: User, bike_id: UUID) -> Bike:
+    bike = Bike.objects.select_related("customer").filter(shop_id=user.shop_id, pk=bike_id).first()
+    if bike is None:
+        raise Http404
+    return bike

@@ -1,0 +1,1 @@
+"""The demo shop: the Wheel Room at Tern Quay, all invented."""

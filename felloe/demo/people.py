@@ -1,0 +1,46 @@
+"""The invented staff, customers and bikes of the Wheel Room at Tern Quay. Run it to print the demo sign-ins."""
+
+from __future__ import annotations
+
+SHOP = "The Wheel Room at Tern Quay"
+PASSWORD = "tern-quay-demo"
+
+#: username, first name, last name, role, unit of force
+STAFF = (
+    ("odile", "Odile", "Marrack", "owner", "N"),
+    ("bram", "Bram", "Tolliver", "mechanic", "N"),
+    ("ines", "Ines", "Quill", "mechanic", "kgf"),
+    ("pip", "Pip", "Sallow", "desk", "N"),
+)
+
+#: customer → (phone, bikes as label, brake, use)
+CUSTOMERS: dict[str, tuple[str, tuple[tuple[str, str, str], ...]]] = {
+    "Maud Penhale": ("0700 900 101", (("Green ferry commuter", "rim", "everyday"),)),
+    "Jory Trask": ("0700 900 102", (("Black ferry commuter", "disc", "everyday"),)),
+    "Skerry Tandem Club": (
+        "0700 900 110",
+        (("Club tandem no. 3, red", "disc", "tandem"), ("Club tandem no. 5, blue", "disc", "tandem")),
+    ),
+    "District Nurses, Tern Quay": (
+        "0700 900 120",
+        (
+            ("Fleet bike N7", "hub", "everyday"),
+            ("Fleet bike N11", "hub", "everyday"),
+            ("Folding bike N2", "rim", "everyday"),
+            ("Carrier bike N4", "disc", "cargo"),
+        ),
+    ),
+    "Gull Lane Velodrome": (
+        "0700 900 130",
+        (("Loan track bike 12", "rim", "track"), ("Loan road bike 4", "rim", "sport"), ("Loan road bike 9", "rim", "sport")),
+    ),
+    "Hetty Vane": ("0700 900 141", (("Grey all-weather bike", "disc", "everyday"),)),
+    "Corin Ashby": ("0700 900 142", (("Weekend racer", "rim", "sport"),)),
+    "Wen Loveday": ("0700 900 143", (("Harbour tourer", "rim", "everyday"),)),
+    "Ola Brix": ("0700 900 144", (("Gravel bike, sand", "disc", "sport"),)),
+}
+
+if __name__ == "__main__":
+    print(f"  {SHOP}. Sign in with the password {PASSWORD} as")
+    for username, first, last, role, _ in STAFF:
+        print(f"    {username:<6} {first} {last}, {role}")

@@ -1,0 +1,89 @@
+"""The demo's jobs: what came in, what is wrong with it, and how far the work has got. All invented."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+
+@dataclass(frozen=True)
+class Dent:
+    """Where a rim was hit: angle and width [deg], depth inward and sideways [mm]."""
+
+    angle_deg: float
+    width_deg: float
+    inward_mm: float
+    sideways_mm: float = 0.0
+
+
+@dataclass(frozen=True)
+class Fault:
+    """What is wrong with a wheel, for the virtual wheel: see felloe.core.practice.damage."""
+
+    nipple_sd_turns: float = 0.25
+    slack_turns: float = 0.0
+    dish_turns: float = 0.0
+    single: dict[str, float] = field(default_factory=dict)
+    dent: Dent | None = None
+
+
+@dataclass(frozen=True)
+class DemoJob:
+    """One job. Times in hours from now; `passes` of truing were really worked on the virtual wheel."""
+
+    customer: str
+    bike: str
+    position: str
+    kind: str
+    complaint: str
+    stage: str
+    opened_h: float
+    promised_h: float | None
+    seed: int
+    fault: Fault = Fault()
+    person: str | None = None
+    tier: str = "sound"
+    waiting_on: str = ""
+    found: str = "full"  # full, quick or none
+    passes: int = 0
+    open_plan: bool = False
+    as_left: bool = False
+    reason: str = ""
+
+
+JOBS: tuple[DemoJob, ...] = (
+    DemoJob("Wen Loveday", "Harbour tourer", "front", "rim-brake-front-32", "New tyre fitted, hops a little at every turn",
+            "done", -120, -70, 11, Fault(0.18), "bram", as_left=True, passes=1),
+    DemoJob("District Nurses, Tern Quay", "Fleet bike N11", "rear", "hub-gear-rear-36", "Creaks on the hill, yearly check",
+            "done", -100, -52, 12, Fault(0.25, slack_turns=0.35), "ines", as_left=True, passes=2),
+    DemoJob("Gull Lane Velodrome", "Loan road bike 9", "rear", "bladed-rear-24", "Kerb, rubs on both sides",
+            "done", -75, -26, 13, Fault(0.3, dent=Dent(140, 14, 0.9, 1.6)), "ines", tier="fine", as_left=True, passes=2,
+            reason="The rim keeps a bend from the kerb; the velodrome knows and orders a rim for spring."),
+    DemoJob("Maud Penhale", "Green ferry commuter", "rear", "rim-brake-rear-36", "Rubs the left pad once a turn since the ferry ramp",
+            "true", -28, 5, 21, Fault(0.22, single={"R6": -1.6, "L7": 0.9}), "bram", open_plan=True),
+    DemoJob("Skerry Tandem Club", "Club tandem no. 3, red", "rear", "tandem-rear-40", "Pings under load, wobbles with two aboard",
+            "as_found", -20, 26, 22, Fault(0.35, slack_turns=0.5), "ines"),
+    DemoJob("Corin Ashby", "Weekend racer", "rear", "bladed-rear-24", "Wants it straight for Sunday's time trial",
+            "as_left", -30, 3, 23, Fault(0.3, slack_turns=0.2), "bram", tier="fine", passes=2, as_left=True),
+    DemoJob("Ola Brix", "Gravel bike, sand", "front", "disc-front-28", "Rim sits to one side in the fork",
+            "decide", -8, 30, 24, Fault(0.2, dish_turns=0.5)),
+    DemoJob("Hetty Vane", "Grey all-weather bike", "rear", "disc-rear-32", "Hit a pothole on the quay, hops badly",
+            "decide", -26, 2, 25, Fault(0.25, dent=Dent(215, 9, 2.4, 0.8)), "bram", waiting_on="customer"),
+    DemoJob("District Nurses, Tern Quay", "Folding bike N2", "front", "small-front-20", "Wobbles, pads set wide to clear it",
+            "as_found", -5, 22, 26, Fault(0.4), found="quick"),
+    DemoJob("District Nurses, Tern Quay", "Fleet bike N7", "rear", "hub-gear-rear-36", "Two loose spokes, rattles",
+            "settle", -18, 8, 27, Fault(0.3, single={"R4": -2.0, "R9": -1.4}), "ines", passes=1),
+    DemoJob("Gull Lane Velodrome", "Loan track bike 12", "rear", "track-rear-36", "Yearly check before the loan season",
+            "identify", -3, 50, 28, Fault(0.15), found="none"),
+    DemoJob("Jory Trask", "Black ferry commuter", "front", "disc-front-32", "Spoke gone behind the rotor, rides home on it",
+            "parts", -44, -1, 29, Fault(0.3), "bram", waiting_on="parts", found="quick"),
+    DemoJob("Gull Lane Velodrome", "Loan road bike 4", "front", "bladed-front-20", "Lent out, came back buzzing",
+            "take_in", -1, 74, 30, Fault(0.2), found="none"),
+    DemoJob("Skerry Tandem Club", "Club tandem no. 5, blue", "front", "disc-front-32", "Check before the island tour",
+            "check_off_bike", -2, 48, 31, Fault(0.15), found="none"),
+    DemoJob("District Nurses, Tern Quay", "Carrier bike N4", "rear", "small-rear-28", "Carries oxygen bottles, spokes feel soft",
+            "true", -22, 12, 32, Fault(0.3, slack_turns=0.45), "ines", tier="sound", passes=1, open_plan=True),
+    DemoJob("Wen Loveday", "Harbour tourer", "rear", "rim-brake-rear-32", "Broke a spoke last month, rubs again",
+            "check_on_bike", -1.5, 27, 33, Fault(0.3), found="none"),
+    DemoJob("Hetty Vane", "Grey all-weather bike", "front", "disc-front-32", "Check while the bike is in",
+            "refit", -26, 6, 34, Fault(0.2), "bram", passes=1, as_left=True),
+)  # fmt: skip

@@ -1,0 +1,1 @@
+"""Jobs, their stages and the rail."""

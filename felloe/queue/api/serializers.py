@@ -1,0 +1,189 @@
+from __future__ import annotations
+
+from typing import Any
+
+from drf_spectacular.utils import extend_schema_field
+from rest_framework import serializers
+
+from felloe.accounts.api.serializers import PersonSerializer
+from felloe.core.stages import DONE, STAGES
+from felloe.core.truing.tiers import TIERS
+from felloe.customers.api.serializers import BikeSerializer, CustomerSerializer
+from felloe.customers.models import Bike, Customer
+from felloe.queue.models import Job, JobEvent
+from felloe.wheels.api.serializers import SpecificationSerializer, WheelSerializer
+from felloe.wheels.models import Wheel
+
+STAGE_CHOICES = [(stage.key, stage.name) for stage in STAGES]
+ALL_STAGES = [*STAGE_CHOICES, (DONE, "Handed back")]
+TIER_NAMES = list(TIERS)
+
+
+class JobCustomerSerializer(serializers.ModelSerializer[Customer]):
+    class Meta:
+        model = Customer
+        fields = ["id", "name", "phone"]
+
+
+class JobEventSerializer(serializers.ModelSerializer[JobEvent]):
+    by = serializers.CharField(source="created_by.display_name", default="")
+
+    class Meta:
+        model = JobEvent
+        fields = ["id", "kind", "from_stage", "to_stage", "note", "by", "created_at"]
+
+
+class JobSerializer(serializers.ModelSerializer[Job]):
+    customer = JobCustomerSerializer(source="wheel.bike.customer")
+    bike = BikeSerializer(source="wheel.bike")
+    wheel = WheelSerializer()
+    assigned_to = PersonSerializer(allow_null=True)
+    stage = serializers.ChoiceField(choices=ALL_STAGES)
+    tier = serializers.ChoiceField(choices=TIER_NAMES)
+    events = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Job
+        fields = [
+            "id", "number", "customer", "bike", "wheel", "complaint", "stage", "tier", "promised_at",
+            "assigned_to", "waiting_on", "handed_back_at", "version", "created_at", "events",
+        ]  # fmt: skip
+
+    @extend_schema_field(JobEventSerializer(many=True))
+    def get_events(self, job: Job) -> Any:
+        from felloe.queue.services import events_of
+
+        return JobEventSerializer(events_of(job), many=True).data
+
+
+class RailWheelSerializer(serializers.ModelSerializer[Wheel]):
+    spokes = serializers.SerializerMethodField()
+    crossings = serializers.SerializerMethodField()
+    kind_name = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Wheel
+        fields = ["id", "position", "spokes", "crossings", "kind_name"]
+
+    def get_spokes(self, wheel: Wheel) -> int:
+        return int(wheel.specification["right"]["count"]) + int(wheel.specification["left"]["count"])
+
+    def get_crossings(self, wheel: Wheel) -> int:
+        return int(wheel.specification["right"]["crossings"])
+
+    def get_kind_name(self, wheel: Wheel) -> str:
+        from felloe.core.wheel_kinds import WHEEL_KINDS
+
+        return WHEEL_KINDS[wheel.kind].name if wheel.kind in WHEEL_KINDS else "Measured wheel"
+
+
+class RailJobSerializer(serializers.ModelSerializer[Job]):
+    customer = serializers.CharField(source="wheel.bike.customer.name")
+    bike = serializers.CharField(source="wheel.bike.label")
+    wheel = RailWheelSerializer()
+    assigned_to = PersonSerializer(allow_null=True)
+    stage = serializers.ChoiceField(choices=ALL_STAGES)
+
+    class Meta:
+        model = Job
+        fields = [
+            "id", "number", "customer", "bike", "wheel", "complaint", "stage", "tier",
+            "promised_at", "assigned_to", "waiting_on", "handed_back_at",
+        ]  # fmt: skip
+
+
+class HangingSerializer(serializers.Serializer[Any]):
+    job = RailJobSerializer()
+    level = serializers.ChoiceField(choices=["late", "danger", "fine", "none"])
+    why = serializers.CharField()
+
+
+class RailSerializer(serializers.Serializer[Any]):
+    now = serializers.DateTimeField()
+    next_job_id = serializers.UUIDField(allow_null=True)
+    hanging = HangingSerializer(many=True)
+    handed_back = RailJobSerializer(many=True)
+
+
+class NewWheelSerializer(serializers.Serializer[Any]):
+    position = serializers.ChoiceField(choices=Wheel.Position.choices)
+    kind = serializers.CharField(max_length=40, required=False, allow_blank=True, default="")
+    measured = serializers.BooleanField(required=False, default=False)
+    specification = SpecificationSerializer()
+
+
+class NewCustomerSerializer(CustomerSerializer):
+    class Meta(CustomerSerializer.Meta):
+        fields = ["name", "phone", "email", "note"]
+
+
+class NewBikeSerializer(BikeSerializer):
+    class Meta(BikeSerializer.Meta):
+        model = Bike
+        fields = ["label", "brake", "use"]
+
+
+class JobOpenSerializer(serializers.Serializer[Any]):
+    """A known wheel, or a new wheel of a known bike, or everything new."""
+
+    wheel_id = serializers.UUIDField(required=False)
+    bike_id = serializers.UUIDField(required=False)
+    customer_id = serializers.UUIDField(required=False)
+    customer = NewCustomerSerializer(required=False)
+    bike = NewBikeSerializer(required=False)
+    wheel = NewWheelSerializer(required=False)
+    complaint = serializers.CharField(max_length=500)
+    tier = serializers.ChoiceField(choices=TIER_NAMES, required=False, default="sound")
+    promised_at = serializers.DateTimeField(required=False, allow_null=True)
+    assigned_to = serializers.UUIDField(required=False, allow_null=True)
+
+    def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
+        if attrs.get("wheel_id"):
+            return attrs
+        missing = {}
+        if not attrs.get("wheel"):
+            missing["wheel"] = "Say which wheel it is, or choose one seen before."
+        if not attrs.get("bike_id"):
+            if not attrs.get("bike"):
+                missing["bike"] = "Say which bike the wheel belongs to."
+            if not attrs.get("customer_id") and not attrs.get("customer"):
+                missing["customer"] = "Say whose bike it is."
+        if missing:
+            raise serializers.ValidationError(missing)
+        return attrs
+
+
+class JobChangeSerializer(serializers.Serializer[Any]):
+    version = serializers.IntegerField()
+    complaint = serializers.CharField(max_length=500, required=False)
+    tier = serializers.ChoiceField(choices=TIER_NAMES, required=False)
+    promised_at = serializers.DateTimeField(required=False, allow_null=True)
+    assigned_to = serializers.UUIDField(required=False, allow_null=True)
+    waiting_on = serializers.ChoiceField(choices=Job.WaitingOn.choices, required=False, allow_blank=True)
+
+
+class StageMoveSerializer(serializers.Serializer[Any]):
+    version = serializers.IntegerField()
+    to_stage = serializers.ChoiceField(choices=STAGE_CHOICES)
+    reason = serializers.CharField(max_length=500, required=False, allow_blank=True, default="")
+
+
+class StageSerializer(serializers.Serializer[Any]):
+    key = serializers.CharField()
+    name = serializers.CharField()
+    usual_minutes = serializers.IntegerField()
+
+
+class TierSerializer(serializers.Serializer[Any]):
+    name = serializers.ChoiceField(choices=TIER_NAMES)
+    lateral_mm = serializers.FloatField()
+    radial_mm = serializers.FloatField()
+    dish_mm = serializers.FloatField()
+    tension_percent = serializers.FloatField()
+
+
+class TradeSerializer(serializers.Serializer[Any]):
+    """The fixed words and figures that screens need: stages and tiers."""
+
+    stages = StageSerializer(many=True)
+    tiers = TierSerializer(many=True)

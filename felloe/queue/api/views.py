@@ -1,0 +1,71 @@
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.utils import timezone
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from felloe.api.permissions import staff
+from felloe.api.write_keys import write_once
+from felloe.core.stages import STAGES
+from felloe.core.truing.tiers import TIERS
+from felloe.queue import services
+from felloe.queue.api.serializers import (
+    JobChangeSerializer,
+    JobOpenSerializer,
+    JobSerializer,
+    RailSerializer,
+    StageMoveSerializer,
+    TradeSerializer,
+)
+
+
+class TradeView(APIView):
+    @extend_schema(responses=TradeSerializer, operation_id="trade")
+    def get(self, request: Request) -> Response:
+        return Response(TradeSerializer({"stages": STAGES, "tiers": list(TIERS.values())}).data)
+
+
+class RailView(APIView):
+    @extend_schema(responses=RailSerializer, operation_id="rail")
+    def get(self, request: Request) -> Response:
+        now = timezone.now()
+        rail = services.rail(staff(request), now)
+        hanging = [{"job": job, "level": standing.level, "why": standing.why} for job, standing in rail.jobs]
+        value = {"now": now, "next_job_id": rail.next_job_id, "hanging": hanging, "handed_back": rail.handed_back}
+        return Response(RailSerializer(value).data)
+
+
+class JobsView(APIView):
+    @extend_schema(request=JobOpenSerializer, responses={201: JobSerializer}, operation_id="job_open")
+    @write_once
+    def post(self, request: Request) -> Response:
+        data = JobOpenSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        return Response(JobSerializer(services.open_job(staff(request), data.validated_data)).data, status=201)
+
+
+class JobView(APIView):
+    @extend_schema(responses=JobSerializer, operation_id="job_get")
+    def get(self, request: Request, job_id: UUID) -> Response:
+        return Response(JobSerializer(services.find_job(staff(request), job_id)).data)
+
+    @extend_schema(request=JobChangeSerializer, responses=JobSerializer, operation_id="job_change")
+    @write_once
+    def patch(self, request: Request, job_id: UUID) -> Response:
+        data = JobChangeSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        values = dict(data.validated_data)
+        return Response(JobSerializer(services.change_job(staff(request), job_id, values.pop("version"), values)).data)
+
+
+class StageMoveView(APIView):
+    @extend_schema(request=StageMoveSerializer, responses=JobSerializer, operation_id="job_move")
+    @write_once
+    def post(self, request: Request, job_id: UUID) -> Response:
+        data = StageMoveSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        return Response(JobSerializer(services.move_job(staff(request), job_id, **data.validated_data)).data)

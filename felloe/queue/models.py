@@ -1,0 +1,56 @@
+"""Jobs on wheels, and everything that happened to them."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+from felloe.accounts.rows import EditableRow, ShopRow
+from felloe.core.stages import DONE, STAGE_KEYS
+from felloe.core.truing.tiers import TIERS
+
+
+class Job(EditableRow):
+    """One repair of one wheel. `number` is what is said across the shop; it counts within the shop."""
+
+    class WaitingOn(models.TextChoices):
+        NOTHING = "", "Nothing"
+        CUSTOMER = "customer", "The customer"
+        PARTS = "parts", "Parts"
+        OWNER = "owner", "The owner"
+
+    number = models.PositiveIntegerField()
+    wheel = models.ForeignKey("wheels.Wheel", on_delete=models.PROTECT, related_name="jobs")
+    complaint = models.CharField(max_length=500)
+    stage = models.CharField(max_length=20, default=STAGE_KEYS[0])
+    tier = models.CharField(max_length=20, default="sound")
+    promised_at = models.DateTimeField(null=True)
+    assigned_to = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
+    waiting_on = models.CharField(max_length=10, choices=WaitingOn, default=WaitingOn.NOTHING, blank=True)
+    handed_back_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["shop", "number"], name="job_number_once_in_shop"),
+            models.CheckConstraint(condition=models.Q(stage__in=[*STAGE_KEYS, DONE]), name="job_stage_known"),
+            models.CheckConstraint(condition=models.Q(tier__in=list(TIERS)), name="job_tier_known"),
+            models.CheckConstraint(
+                condition=models.Q(stage=DONE, handed_back_at__isnull=False)
+                | (~models.Q(stage=DONE) & models.Q(handed_back_at__isnull=True)),
+                name="job_done_when_handed_back",
+            ),
+        ]
+        indexes = [models.Index(fields=["shop", "stage", "promised_at"])]
+
+
+class JobEvent(ShopRow):
+    """What happened to a job: append-only, with who and when."""
+
+    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="events")
+    kind = models.CharField(max_length=20)
+    from_stage = models.CharField(max_length=20, blank=True)
+    to_stage = models.CharField(max_length=20, blank=True)
+    note = models.CharField(max_length=1000, blank=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["job", "created_at"])]

@@ -1,0 +1,1 @@
+"""Sign-offs and the open wheel record."""

@@ -1,0 +1,76 @@
+from __future__ import annotations
+
+from uuid import UUID
+
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework.parsers import BaseParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from felloe.api.permissions import staff
+from felloe.api.write_keys import write_once
+from felloe.core.record import MAX_BYTES
+from felloe.queue.api.serializers import JobSerializer
+from felloe.records import services, wheel_records
+from felloe.records.api.serializers import (
+    ComparisonSerializer,
+    HandBackSerializer,
+    SignOffRequestSerializer,
+    SignOffSerializer,
+)
+
+
+class ComparisonView(APIView):
+    @extend_schema(responses=ComparisonSerializer, operation_id="comparison")
+    def get(self, request: Request, job_id: UUID) -> Response:
+        return Response(ComparisonSerializer(services.comparison(staff(request), job_id)).data)
+
+
+class SignOffView(APIView):
+    @extend_schema(request=SignOffRequestSerializer, responses={201: SignOffSerializer}, operation_id="sign_off")
+    @write_once
+    def post(self, request: Request, job_id: UUID) -> Response:
+        data = SignOffRequestSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        made = services.sign_off(staff(request), job_id, **data.validated_data)
+        return Response(SignOffSerializer(made).data, status=201)
+
+
+class HandBackView(APIView):
+    @extend_schema(request=HandBackSerializer, responses=JobSerializer, operation_id="hand_back")
+    @write_once
+    def post(self, request: Request, job_id: UUID) -> Response:
+        data = HandBackSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        return Response(JobSerializer(services.hand_back(staff(request), job_id, **data.validated_data)).data)
+
+
+class RecordParser(BaseParser):
+    """The raw bytes of a record, one byte past the limit at most: the core says what is wrong with them."""
+
+    media_type = "application/json"
+
+    def parse(self, stream: object, media_type: str | None = None, parser_context: object = None) -> dict[str, str]:
+        raw: bytes = stream.read(MAX_BYTES + 1)  # type: ignore[attr-defined]
+        return {"record": raw.decode("latin-1")}
+
+
+class RecordView(APIView):
+    """The open wheel record of a job."""
+
+    def get_parsers(self) -> list[BaseParser]:
+        return [RecordParser()]
+
+    @extend_schema(responses=OpenApiTypes.OBJECT, operation_id="record_out")
+    def get(self, request: Request, job_id: UUID) -> Response:
+        record = wheel_records.export_record(staff(request), job_id)
+        headers = {"Content-Disposition": 'attachment; filename="wheel-record.json"'}
+        return Response(record, headers=headers)
+
+    @extend_schema(request=OpenApiTypes.OBJECT, responses=JobSerializer, operation_id="record_in")
+    @write_once
+    def post(self, request: Request, job_id: UUID) -> Response:
+        data = dict(request.data)["record"].encode("latin-1")
+        return Response(JobSerializer(wheel_records.import_record(staff(request), job_id, data)).data)

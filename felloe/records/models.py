@@ -1,0 +1,28 @@
+"""Sign-offs: what a wheel measured when it left, against what was agreed."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from felloe.accounts.rows import ShopRow
+
+
+class SignOff(ShopRow):
+    """One sign-off of a job, kept as it was made: the newest counts."""
+
+    job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="sign_offs")
+    as_found = models.ForeignKey("bench.ReadingSet", on_delete=models.PROTECT, null=True, related_name="+")
+    as_left = models.ForeignKey("bench.ReadingSet", on_delete=models.PROTECT, related_name="+")
+    tier = models.CharField(max_length=20)
+    figures = models.JSONField()
+    short_of = models.JSONField(default=list)
+    roadworthy = models.BooleanField()
+    reason = models.CharField(max_length=1000, blank=True)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(
+                condition=(models.Q(short_of=[]) & models.Q(roadworthy=True)) | ~models.Q(reason=""),
+                name="sign_off_short_of_tier_has_reason",
+            )
+        ]

@@ -1,0 +1,115 @@
+"""Sign-off and handing back."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.utils import timezone
+
+from felloe.accounts.models import User
+from felloe.api.problems import Refused, StaleWrite
+from felloe.bench import plans as bench_plans
+from felloe.bench.models import ReadingSet
+from felloe.bench.states import check_values, estimated, trace_values
+from felloe.core.truing.sign_off import SignOffCheck, check_sign_off
+from felloe.core.truing.tiers import TIERS
+from felloe.queue import services as queue
+from felloe.queue.models import Job
+from felloe.records.models import SignOff
+
+
+def _check(user: User, job: Job) -> tuple[SignOffCheck, ReadingSet | None, ReadingSet, dict[str, Any]]:
+    """The sign-off check of a job; refused where nothing was measured after the work."""
+    found, left = bench_plans.latest_sets(user, job.pk)
+    if left is None:
+        raise Refused("nothing_measured", "Nothing has been measured on this job yet: take the readings as left.", 422)
+    left_state, left_readings = estimated(left)
+    found_state = None
+    if found is not None and found.pk != left.pk:
+        found_state, _ = estimated(found)
+    rim_brake = job.wheel.bike.brake == "rim"
+    check = check_sign_off(TIERS[job.tier], found_state, left_state, left_readings, rim_brake)
+    traces = {
+        "as_found": trace_values(found_state.figures) if found_state else None,
+        "as_left": trace_values(left_state.figures),
+    }
+    return check, (found if found_state else None), left, traces
+
+
+def comparison(user: User, job_id: UUID) -> dict[str, Any]:
+    """As found against as left against the tier, and what a sign-off would have to say."""
+    job = queue.find_job(user, job_id)
+    check, found, left, traces = _check(user, job)
+    newest = SignOff.objects.filter(job=job).select_related("created_by").order_by("-created_at").first()
+    return {
+        "tier": job.tier,
+        "as_found_set": found.pk if found else None,
+        "as_left_set": left.pk,
+        "as_left_stage": left.stage,
+        "as_found": asdict(check.as_found) if check.as_found else None,
+        "as_left": asdict(check.as_left),
+        "traces": traces,
+        "checks": [check_values(item, check.not_measured) for item in check.checks],
+        "short_of": list(check.short_of),
+        "needs_reason": check.needs_reason,
+        "roadworthy": check.roadworthy,
+        "roadworthy_limit_mm": check.roadworthy_limit_mm,
+        "signed_off": newest,
+        "handed_back_at": job.handed_back_at,
+    }
+
+
+@transaction.atomic
+def sign_off(user: User, job_id: UUID, version: int, reason: str) -> SignOff:
+    """Sign off as left; refused without a written reason where the wheel falls short of what was agreed."""
+    locked = queue.find_job(user, job_id, lock=True)
+    job = queue.find_job(user, job_id)
+    if job.version != version:
+        raise StaleWrite({"version": version, "reason": reason}, queue.job_summary(job))
+    if job.handed_back_at is not None:
+        raise Refused("job_done", "This wheel has been handed back already.", 409)
+    check, found, left, _ = _check(user, job)
+    if check.needs_reason and not reason.strip():
+        what = ", ".join(check.short_of) or "the runout of a roadworthy wheel"
+        raise Refused(
+            "reason_needed",
+            f"The wheel falls short in {what}: write down why it leaves like this.",
+            422,
+            errors=[{"field": "reason", "message": f"falls short in {what}: say why", "code": "reason_needed"}],
+        )
+    made = SignOff.objects.create(
+        shop_id=user.shop_id,
+        job=job,
+        as_found=found,
+        as_left=left,
+        tier=job.tier,
+        figures={"as_found": asdict(check.as_found) if check.as_found else None, "as_left": asdict(check.as_left)},
+        short_of=list(check.short_of),
+        roadworthy=check.roadworthy,
+        reason=reason.strip(),
+        created_by=user,
+    )
+    queue.log(locked, user, "signed_off", reason.strip() or f"inside {job.tier}")
+    return made
+
+
+@transaction.atomic
+def hand_back(user: User, job_id: UUID, version: int, note: str) -> Job:
+    """Give the wheel back: only after a sign-off made since the last reading."""
+    job = queue.find_job(user, job_id, lock=True)
+    if job.version != version:
+        raise StaleWrite({"version": version, "note": note}, queue.job_summary(job))
+    if job.handed_back_at is not None:
+        raise Refused("job_done", "This wheel has been handed back already.", 409)
+    newest = SignOff.objects.filter(job=job).order_by("-created_at").first()
+    if newest is None:
+        raise Refused("not_signed_off", "Sign the wheel off first.", 409)
+    last = newest.as_left.readings.order_by("-created_at").first()
+    _, left = bench_plans.latest_sets(user, job.pk)
+    if left is None or left.pk != newest.as_left_id or (last is not None and last.created_at > newest.created_at):
+        raise Refused("sign_off_outdated", "Readings were taken after the sign-off: sign off again.", 409)
+    queue.close_job(job, user, timezone.now(), note.strip())
+    return queue.find_job(user, job_id)

@@ -1,0 +1,1 @@
+"""The wheels a shop has seen."""

@@ -1,0 +1,129 @@
+from __future__ import annotations
+
+from typing import Any
+
+from drf_spectacular.utils import extend_schema_field
+from rest_framework import serializers
+
+from felloe.core.materials import MATERIALS
+from felloe.wheels.models import Wheel
+
+
+class SpokeSpecSerializer(serializers.Serializer[Any]):
+    end_diameter_mm = serializers.FloatField(required=False)
+    middle_diameter_mm = serializers.FloatField(required=False, allow_null=True)
+    blade_thickness_mm = serializers.FloatField(required=False, allow_null=True)
+    blade_width_mm = serializers.FloatField(required=False, allow_null=True)
+    end_length_mm = serializers.FloatField(required=False)
+    material = serializers.ChoiceField(choices=list(MATERIALS), required=False)
+
+
+class SideSpecSerializer(serializers.Serializer[Any]):
+    count = serializers.IntegerField()
+    crossings = serializers.IntegerField()
+    pitch_mm = serializers.FloatField(required=False)
+    spoke = SpokeSpecSerializer(required=False)
+
+
+class FlangeSpecSerializer(serializers.Serializer[Any]):
+    pitch_circle_mm = serializers.FloatField()
+    center_to_flange_mm = serializers.FloatField(required=False)
+    locknut_to_flange_mm = serializers.FloatField(required=False)
+    hole_diameter_mm = serializers.FloatField(required=False)
+
+
+class HubSpecSerializer(serializers.Serializer[Any]):
+    old_mm = serializers.FloatField()
+    right = FlangeSpecSerializer()
+    left = FlangeSpecSerializer()
+
+
+class RimSpecSerializer(serializers.Serializer[Any]):
+    erd_mm = serializers.FloatField()
+    bead_seat_mm = serializers.IntegerField(required=False, allow_null=True)
+    spoke_bed_offset_mm = serializers.FloatField(required=False)
+    stagger_mm = serializers.FloatField(required=False)
+    centroid_depth_mm = serializers.FloatField(required=False)
+    ea_n = serializers.FloatField(required=False)
+    ei_lat_nm2 = serializers.FloatField(required=False)
+    ei_rad_nm2 = serializers.FloatField(required=False)
+    gj_nm2 = serializers.FloatField(required=False)
+    target_n = serializers.FloatField(required=False, allow_null=True)
+    cap_n = serializers.FloatField(required=False, allow_null=True)
+    material = serializers.ChoiceField(choices=["aluminium", "carbon", "steel"], required=False)
+
+
+class SpecificationSerializer(serializers.Serializer[Any]):
+    """The `wheel` object of the wheel record: shape here, sense in the core."""
+
+    first_side = serializers.ChoiceField(choices=["R", "L"], required=False)
+    rim = RimSpecSerializer()
+    hub = HubSpecSerializer()
+    right = SideSpecSerializer()
+    left = SideSpecSerializer()
+
+
+class SideDerivedSerializer(serializers.Serializer[Any]):
+    spoke_length_mm = serializers.FloatField()
+    bracing_mm = serializers.FloatField()
+    target_n = serializers.FloatField()
+    stretch_mm = serializers.FloatField()
+    spoke_kind = serializers.CharField()
+
+
+class SidesDerivedSerializer(serializers.Serializer[Any]):
+    R = SideDerivedSerializer()
+    L = SideDerivedSerializer()
+
+
+class SpokePlaceSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField()
+    side = serializers.ChoiceField(choices=["R", "L"])
+    angle_deg = serializers.FloatField()
+    hub_angle_deg = serializers.FloatField()
+    hub_radius_mm = serializers.FloatField()
+
+
+class DerivedSerializer(serializers.Serializer[Any]):
+    """What follows from the dimensions."""
+
+    sides = SidesDerivedSerializer()
+    left_over_right = serializers.FloatField()
+    tight_side = serializers.ChoiceField(choices=["R", "L"])
+    target_n = serializers.FloatField()
+    cap_n = serializers.FloatField()
+    tension_is_default = serializers.BooleanField()
+    rim_radius_mm = serializers.FloatField()
+    spokes = SpokePlaceSerializer(many=True)
+
+
+class WheelKindSerializer(serializers.Serializer[Any]):
+    key = serializers.CharField()
+    name = serializers.CharField()
+    note = serializers.CharField()
+    specification = SpecificationSerializer()
+
+
+class WheelSerializer(serializers.ModelSerializer[Wheel]):
+    specification = SpecificationSerializer()
+    derived = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Wheel
+        fields = ["id", "position", "kind", "measured", "version", "specification", "derived"]
+
+    @extend_schema_field(DerivedSerializer())
+    def get_derived(self, wheel: Wheel) -> Any:
+        from felloe.wheels.services import core_wheel, derived
+
+        return derived(core_wheel(wheel))
+
+
+class WheelChangeSerializer(serializers.Serializer[Any]):
+    version = serializers.IntegerField()
+    kind = serializers.CharField(max_length=40, allow_blank=True, required=False, default="")
+    specification = SpecificationSerializer()
+
+
+class GeometryCheckSerializer(serializers.Serializer[Any]):
+    specification = SpecificationSerializer()

@@ -1,0 +1,59 @@
+from __future__ import annotations
+
+from uuid import UUID
+
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from felloe.api.permissions import staff
+from felloe.api.write_keys import write_once
+from felloe.core.specification import wheel_from_dict
+from felloe.wheels import services
+from felloe.wheels.api.serializers import (
+    DerivedSerializer,
+    GeometryCheckSerializer,
+    WheelChangeSerializer,
+    WheelKindSerializer,
+    WheelSerializer,
+)
+
+
+class WheelKindsView(APIView):
+    @extend_schema(responses=WheelKindSerializer(many=True), operation_id="wheel_kinds")
+    def get(self, request: Request) -> Response:
+        return Response(services.kinds())
+
+
+class GeometryView(APIView):
+    """What follows from dimensions that are still being entered; nothing is saved."""
+
+    @extend_schema(request=GeometryCheckSerializer, responses=DerivedSerializer, operation_id="geometry_check")
+    def post(self, request: Request) -> Response:
+        data = GeometryCheckSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        return Response(services.derived(wheel_from_dict(data.validated_data["specification"], "specification")))
+
+
+class BikeWheelsView(APIView):
+    @extend_schema(responses=WheelSerializer(many=True), operation_id="bike_wheels")
+    def get(self, request: Request, bike_id: UUID) -> Response:
+        return Response(WheelSerializer(services.wheels_of_bike(staff(request), bike_id), many=True).data)
+
+
+class WheelView(APIView):
+    @extend_schema(responses=WheelSerializer, operation_id="wheel_get")
+    def get(self, request: Request, wheel_id: UUID) -> Response:
+        return Response(WheelSerializer(services.find_wheel(staff(request), wheel_id)).data)
+
+    @extend_schema(request=WheelChangeSerializer, responses=WheelSerializer, operation_id="wheel_change")
+    @write_once
+    def patch(self, request: Request, wheel_id: UUID) -> Response:
+        data = WheelChangeSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        values = data.validated_data
+        wheel = services.change_specification(
+            staff(request), wheel_id, values["version"], values["specification"], values["kind"]
+        )
+        return Response(WheelSerializer(wheel).data)

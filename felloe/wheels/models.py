@@ -1,0 +1,26 @@
+"""The wheels a shop has seen."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from felloe.accounts.rows import EditableRow
+
+
+class Wheel(EditableRow):
+    """A customer's wheel. `specification` is the `wheel` object of the wheel record, checked by the core on every write."""
+
+    class Position(models.TextChoices):
+        FRONT = "front", "Front"
+        REAR = "rear", "Rear"
+
+    bike = models.ForeignKey("customers.Bike", on_delete=models.PROTECT, related_name="wheels")
+    position = models.CharField(max_length=5, choices=Position)
+    kind = models.CharField(max_length=40, blank=True, help_text="Generic kind it was started from, if any")
+    measured = models.BooleanField(default=False, help_text="True once its own dimensions were entered")
+    specification = models.JSONField()
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(condition=models.Q(position__in=["front", "rear"]), name="wheel_position_known"),
+        ]

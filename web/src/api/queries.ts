@@ -1,0 +1,61 @@
+import { queryOptions } from "@tanstack/react-query";
+import { answer, client } from "./client";
+
+/** Every question that screens ask of the server, in one place with its cache key. */
+export const ask = {
+  session: () => queryOptions({ queryKey: ["session"], queryFn: () => answer(client.GET("/api/v1/session")), retry: false }),
+  staff: () => queryOptions({ queryKey: ["staff"], queryFn: () => answer(client.GET("/api/v1/staff")), staleTime: 300_000 }),
+  trade: () => queryOptions({ queryKey: ["trade"], queryFn: () => answer(client.GET("/api/v1/trade")), staleTime: Infinity }),
+  kinds: () =>
+    queryOptions({ queryKey: ["kinds"], queryFn: () => answer(client.GET("/api/v1/wheel-kinds")), staleTime: Infinity }),
+  meters: () => queryOptions({ queryKey: ["meters"], queryFn: () => answer(client.GET("/api/v1/meters")), staleTime: 60_000 }),
+  rail: () =>
+    queryOptions({ queryKey: ["rail"], queryFn: () => answer(client.GET("/api/v1/rail")), refetchInterval: 30_000 }),
+  customers: (search: string) =>
+    queryOptions({
+      queryKey: ["customers", search],
+      queryFn: () => answer(client.GET("/api/v1/customers", { params: { query: { search } } })),
+    }),
+  bikeWheels: (bike_id: string) =>
+    queryOptions({
+      queryKey: ["bike-wheels", bike_id],
+      queryFn: () => answer(client.GET("/api/v1/bikes/{bike_id}/wheels", { params: { path: { bike_id } } })),
+      enabled: bike_id !== "",
+    }),
+  job: (job_id: string) =>
+    queryOptions({
+      queryKey: ["job", job_id],
+      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}", { params: { path: { job_id } } })),
+    }),
+  sets: (job_id: string) =>
+    queryOptions({
+      queryKey: ["sets", job_id],
+      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/reading-sets", { params: { path: { job_id } } })),
+    }),
+  plans: (job_id: string) =>
+    queryOptions({
+      queryKey: ["plans", job_id],
+      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/plans", { params: { path: { job_id } } })),
+    }),
+  set: (set_id: string) =>
+    queryOptions({
+      queryKey: ["set", set_id],
+      queryFn: () => answer(client.GET("/api/v1/reading-sets/{set_id}", { params: { path: { set_id } } })),
+    }),
+  state: (set_id: string) =>
+    queryOptions({
+      queryKey: ["state", set_id],
+      queryFn: () => answer(client.GET("/api/v1/reading-sets/{set_id}/state", { params: { path: { set_id } } })),
+    }),
+  plan: (plan_id: string) =>
+    queryOptions({
+      queryKey: ["plan", plan_id],
+      queryFn: () => answer(client.GET("/api/v1/plans/{plan_id}", { params: { path: { plan_id } } })),
+    }),
+  comparison: (job_id: string) =>
+    queryOptions({
+      queryKey: ["comparison", job_id],
+      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/comparison", { params: { path: { job_id } } })),
+      retry: false,
+    }),
+};
