@@ -29,7 +29,7 @@ def _require_ground(readings: Readings) -> None:
     if readings.count < FEWEST_READINGS:
         raise Refused(
             "too_few_readings",
-            f"A plan needs at least {FEWEST_READINGS} readings, this set has {readings.count}: read some spokes or the rim first.",
+            f"A plan needs at least {FEWEST_READINGS} readings, this set has {readings.count}: read some spokes first.",
             422,
         )
 

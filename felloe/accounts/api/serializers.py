@@ -23,7 +23,7 @@ class SessionSerializer(serializers.ModelSerializer[User]):
     class Meta:
         model = User
         fields = ["id", "username", "name", "role", "shop", "force_unit"]
-        read_only_fields = ["id", "username", "name", "role", "shop"]
+        read_only_fields = fields
 
 
 class SignInSerializer(serializers.Serializer[Any]):

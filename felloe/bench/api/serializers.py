@@ -29,11 +29,12 @@ class MeterSerializer(serializers.ModelSerializer[Meter]):
 
 class ReadingSerializer(serializers.ModelSerializer[Reading]):
     entered = serializers.JSONField(read_only=True)
-    by = serializers.CharField(source="created_by.display_name", default="")
+    by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
 
     class Meta:
         model = Reading
         fields = ["id", "kind", "spoke", "revision", "withdrawn", "value", "sd", "entered", "by", "created_at"]
+        read_only_fields = fields
 
 
 class ReadingEntrySerializer(serializers.Serializer[Any]):
@@ -65,11 +66,12 @@ class ReadingPlaceSerializer(serializers.Serializer[Any]):
 
 
 class ReadingSetSerializer(serializers.ModelSerializer[ReadingSet]):
-    by = serializers.CharField(source="created_by.display_name", default="")
+    by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
 
     class Meta:
         model = ReadingSet
         fields = ["id", "job_id", "stage", "number", "by", "created_at"]
+        read_only_fields = fields
 
 
 class ReadingSetDetailSerializer(ReadingSetSerializer):
@@ -187,7 +189,7 @@ class PredictedSerializer(serializers.Serializer[Any]):
 
 
 class PlanMoveSerializer(serializers.ModelSerializer[PlanMove]):
-    by = serializers.CharField(source="done_by.display_name", default="")
+    by = serializers.CharField(source="done_by.display_name", default="", read_only=True)
     fraction = serializers.SerializerMethodField()
     expected_reading = serializers.SerializerMethodField()
 
@@ -197,6 +199,7 @@ class PlanMoveSerializer(serializers.ModelSerializer[PlanMove]):
             "place", "spoke", "turns", "fraction", "tension_before_n", "tension_after_n", "expected_reading",
             "state", "done_turns", "done_at", "by",
         ]  # fmt: skip
+        read_only_fields = fields
 
     def get_fraction(self, move: PlanMove) -> str:
         from felloe.core.units import turns_as_fraction
@@ -214,10 +217,11 @@ class PlanSummarySerializer(serializers.ModelSerializer[Plan]):
     class Meta:
         model = Plan
         fields = ["id", "reading_set_id", "reason", "created_at"]
+        read_only_fields = fields
 
 
 class PlanSerializer(serializers.ModelSerializer[Plan]):
-    by = serializers.CharField(source="created_by.display_name", default="")
+    by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
     job_id = serializers.UUIDField(source="reading_set.job_id")
     reading_set_id = serializers.UUIDField()
     tier = serializers.ChoiceField(choices=TIER_NAMES)
@@ -231,6 +235,7 @@ class PlanSerializer(serializers.ModelSerializer[Plan]):
             "id", "job_id", "reading_set_id", "tier", "step_turns", "limit_turns", "untouchable", "reason", "laps",
             "worst_tension_n", "worst_spoke", "predicted", "moves", "by", "created_at",
         ]  # fmt: skip
+        read_only_fields = fields
 
     @extend_schema_field(PlanMoveSerializer(many=True))
     def get_moves(self, plan: Plan) -> Any:

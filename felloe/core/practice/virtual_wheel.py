@@ -181,31 +181,44 @@ class VirtualWheel:
         rows = self._seat_rows
         q = self.free_shape.copy()
         q[0] = -shrink
-        residual = np.inf
-        for iteration in range(1, 61):
-            reach = laced.hub_hole_mm - laced.seat_mm - rows @ q
+
+        def forces(at: Array) -> tuple[Array, Array, Array, Array]:
+            """Unbalanced force, spoke lengths, directions and tensions for ring unknowns `at`."""
+            reach = laced.hub_hole_mm - laced.seat_mm - rows @ at
             length = np.linalg.norm(reach, axis=1)
             direction = reach / length[:, None]
             tension = stiffness * np.maximum(0, length - unloaded)
-            hoop_tension = rim.ea_n * q[0] / basis.radius_mm
-            ring = elastic + hoop_tension * basis.geometric
-            gradient = elastic @ (q - self.free_shape) + hoop_tension * (basis.geometric @ q)
+            hoop = rim.ea_n * at[0] / basis.radius_mm
+            gradient = elastic @ (at - self.free_shape) + hoop * (basis.geometric @ at)
             gradient -= np.einsum("nij,ni,n->j", rows, direction, tension)
+            return gradient, length, direction, tension
+
+        flat = rows.reshape(-1, rows.shape[2])
+        gradient, length, direction, tension = forces(q)
+        for iteration in range(1, 121):
             residual = float(np.abs(gradient).max())
             if residual < 1e-6 * max(1.0, float(target.max())):
                 return Balance(q, tension, iteration, residual)
             axial = stiffness * (tension > 0)
             local = (axial - tension / length)[:, None, None] * direction[:, :, None] * direction[:, None, :]
             local += (tension / length)[:, None, None] * np.eye(3)
-            flat = rows.reshape(-1, rows.shape[2])
-            tangent = ring + flat.T @ np.einsum("nij,njk->nik", local, rows).reshape(flat.shape)
+            tangent = elastic + rim.ea_n * q[0] / basis.radius_mm * basis.geometric
+            tangent = tangent + flat.T @ np.einsum("nij,njk->nik", local, rows).reshape(flat.shape)
             try:
                 step = solve(tangent, -gradient, assume_a="sym")
             except LinAlgError as error:
                 raise UnsolvableWheel("the virtual wheel has collapsed: its stiffness is singular", "wheel") from error
             longest = float(np.abs(step[: 2 * self.highest + 1]).max())
-            q = q + step * min(1.0, 10.0 / max(longest, 1e-9))
-        raise UnsolvableWheel(f"the virtual wheel found no balance in 60 steps; {residual:.3g} N remain", "wheel")
+            size = min(1.0, 5.0 / max(longest, 1e-9))
+            before = float(np.linalg.norm(gradient))
+            for _ in range(6):
+                trial = forces(q + size * step)
+                if np.linalg.norm(trial[0]) < before:
+                    break
+                size /= 2
+            q = q + size * step
+            gradient, length, direction, tension = trial
+        raise UnsolvableWheel(f"the virtual wheel found no balance in 120 steps; {residual:.3g} N remain", "wheel")
 
     @property
     def tension_n(self) -> Array:

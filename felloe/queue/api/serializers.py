@@ -23,14 +23,16 @@ class JobCustomerSerializer(serializers.ModelSerializer[Customer]):
     class Meta:
         model = Customer
         fields = ["id", "name", "phone"]
+        read_only_fields = fields
 
 
 class JobEventSerializer(serializers.ModelSerializer[JobEvent]):
-    by = serializers.CharField(source="created_by.display_name", default="")
+    by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
 
     class Meta:
         model = JobEvent
         fields = ["id", "kind", "from_stage", "to_stage", "note", "by", "created_at"]
+        read_only_fields = fields
 
 
 class JobSerializer(serializers.ModelSerializer[Job]):
@@ -48,6 +50,7 @@ class JobSerializer(serializers.ModelSerializer[Job]):
             "id", "number", "customer", "bike", "wheel", "complaint", "stage", "tier", "promised_at",
             "assigned_to", "waiting_on", "handed_back_at", "version", "created_at", "events",
         ]  # fmt: skip
+        read_only_fields = fields
 
     @extend_schema_field(JobEventSerializer(many=True))
     def get_events(self, job: Job) -> Any:
@@ -90,6 +93,7 @@ class RailJobSerializer(serializers.ModelSerializer[Job]):
             "id", "number", "customer", "bike", "wheel", "complaint", "stage", "tier",
             "promised_at", "assigned_to", "waiting_on", "handed_back_at",
         ]  # fmt: skip
+        read_only_fields = fields
 
 
 class HangingSerializer(serializers.Serializer[Any]):

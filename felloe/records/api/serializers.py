@@ -20,12 +20,13 @@ class FiguresSerializer(serializers.Serializer[Any]):
 
 
 class SignOffSerializer(serializers.ModelSerializer[SignOff]):
-    by = serializers.CharField(source="created_by.display_name", default="")
+    by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
     short_of = serializers.ListField(child=serializers.CharField())
 
     class Meta:
         model = SignOff
         fields = ["id", "tier", "short_of", "roadworthy", "reason", "by", "created_at"]
+        read_only_fields = fields
 
 
 class TracesSerializer(serializers.Serializer[Any]):

@@ -111,6 +111,7 @@ class WheelSerializer(serializers.ModelSerializer[Wheel]):
     class Meta:
         model = Wheel
         fields = ["id", "position", "kind", "measured", "version", "specification", "derived"]
+        read_only_fields = fields
 
     @extend_schema_field(DerivedSerializer())
     def get_derived(self, wheel: Wheel) -> Any:

@@ -29,7 +29,9 @@ export function writeKey(): string {
 }
 
 /** Unwrap an answer: the data, or a Problem. */
-export async function answer<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+export async function answer<T>(
+  call: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
   const { data, error, response } = await call;
   if (!response.ok) throw new Problem(response.status, error);
   return data as T;

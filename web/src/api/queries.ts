@@ -3,14 +3,42 @@ import { answer, client } from "./client";
 
 /** Every question that screens ask of the server, in one place with its cache key. */
 export const ask = {
-  session: () => queryOptions({ queryKey: ["session"], queryFn: () => answer(client.GET("/api/v1/session")), retry: false }),
-  staff: () => queryOptions({ queryKey: ["staff"], queryFn: () => answer(client.GET("/api/v1/staff")), staleTime: 300_000 }),
-  trade: () => queryOptions({ queryKey: ["trade"], queryFn: () => answer(client.GET("/api/v1/trade")), staleTime: Infinity }),
+  session: () =>
+    queryOptions({
+      queryKey: ["session"],
+      queryFn: () => answer(client.GET("/api/v1/session")),
+      retry: false,
+    }),
+  staff: () =>
+    queryOptions({
+      queryKey: ["staff"],
+      queryFn: () => answer(client.GET("/api/v1/staff")),
+      staleTime: 300_000,
+    }),
+  trade: () =>
+    queryOptions({
+      queryKey: ["trade"],
+      queryFn: () => answer(client.GET("/api/v1/trade")),
+      staleTime: Infinity,
+    }),
   kinds: () =>
-    queryOptions({ queryKey: ["kinds"], queryFn: () => answer(client.GET("/api/v1/wheel-kinds")), staleTime: Infinity }),
-  meters: () => queryOptions({ queryKey: ["meters"], queryFn: () => answer(client.GET("/api/v1/meters")), staleTime: 60_000 }),
+    queryOptions({
+      queryKey: ["kinds"],
+      queryFn: () => answer(client.GET("/api/v1/wheel-kinds")),
+      staleTime: Infinity,
+    }),
+  meters: () =>
+    queryOptions({
+      queryKey: ["meters"],
+      queryFn: () => answer(client.GET("/api/v1/meters")),
+      staleTime: 60_000,
+    }),
   rail: () =>
-    queryOptions({ queryKey: ["rail"], queryFn: () => answer(client.GET("/api/v1/rail")), refetchInterval: 30_000 }),
+    queryOptions({
+      queryKey: ["rail"],
+      queryFn: () => answer(client.GET("/api/v1/rail")),
+      refetchInterval: 30_000,
+    }),
   customers: (search: string) =>
     queryOptions({
       queryKey: ["customers", search],
@@ -30,7 +58,8 @@ export const ask = {
   sets: (job_id: string) =>
     queryOptions({
       queryKey: ["sets", job_id],
-      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/reading-sets", { params: { path: { job_id } } })),
+      queryFn: () =>
+        answer(client.GET("/api/v1/jobs/{job_id}/reading-sets", { params: { path: { job_id } } })),
     }),
   plans: (job_id: string) =>
     queryOptions({
@@ -45,7 +74,8 @@ export const ask = {
   state: (set_id: string) =>
     queryOptions({
       queryKey: ["state", set_id],
-      queryFn: () => answer(client.GET("/api/v1/reading-sets/{set_id}/state", { params: { path: { set_id } } })),
+      queryFn: () =>
+        answer(client.GET("/api/v1/reading-sets/{set_id}/state", { params: { path: { set_id } } })),
     }),
   plan: (plan_id: string) =>
     queryOptions({

@@ -1,0 +1,72 @@
+"""One headless Chromium for a process; a fresh context for each user."""
+
+from __future__ import annotations
+
+import atexit
+import os
+from pathlib import Path
+from typing import Any
+
+from playwright.sync_api import Browser, BrowserContext, Page, Playwright, sync_playwright
+
+CHROMIUM = "/usr/bin/chromium"
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+AXE = Path(__file__).resolve().parents[1] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+AXE_RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+
+_held: dict[str, Any] = {}
+
+
+def browser() -> Browser:
+    """The process's browser, started when first asked for."""
+    if os.getpid() != _held.get("pid"):
+        playwright: Playwright = sync_playwright().start()
+        _held.update(
+            pid=os.getpid(),
+            playwright=playwright,
+            browser=playwright.chromium.launch(executable_path=CHROMIUM, headless=True, args=FLAGS),
+        )
+        atexit.register(_close)
+    found: Browser = _held["browser"]
+    return found
+
+
+def _close() -> None:
+    if os.getpid() == _held.get("pid"):
+        _held["browser"].close()
+        _held["playwright"].stop()
+        _held.clear()
+
+
+def context(width: int = 1280, height: int = 800) -> BrowserContext:
+    """A fresh context at the bench tablet's size; British dates and UTC, so that pictures repeat."""
+    return browser().new_context(
+        viewport={"width": width, "height": height}, locale="en-GB", timezone_id="UTC", reduced_motion="reduce"
+    )
+
+
+def sign_in(page: Page, base: str, username: str, password: str) -> None:
+    page.goto(base)
+    page.get_by_label("Name").fill(username)
+    page.get_by_label("Password").fill(password)
+    page.keyboard.press("Enter")
+    page.get_by_role("link", name="The rail").wait_for()
+
+
+def axe_violations(page: Page) -> list[str]:
+    """What axe finds on the page as it stands, one line a rule."""
+    page.evaluate(AXE.read_text())
+    found = page.evaluate(
+        "async (rules) => (await axe.run(document, {runOnly: rules})).violations.map(v => "
+        "v.id + ': ' + v.nodes.slice(0, 3).map(n => n.target.join(' ')).join(' | '))",
+        AXE_RULES,
+    )
+    return list(found)

@@ -1,0 +1,58 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { lazy, Suspense } from "react";
+import { BrowserRouter, Route, Routes } from "react-router";
+import { Problem } from "@/api/problem";
+import { Shell } from "@/app/Shell";
+import { Waiting } from "@/ui/Waiting";
+
+const Rail = lazy(() => import("@/features/queue/Rail"));
+const TakeIn = lazy(() => import("@/features/queue/TakeIn"));
+const JobPage = lazy(() => import("@/features/queue/JobPage"));
+const PartsPage = lazy(() => import("@/features/wheels/PartsPage"));
+const ReadingsPage = lazy(() => import("@/features/bench/ReadingsPage"));
+const StatePage = lazy(() => import("@/features/bench/StatePage"));
+const PlanPage = lazy(() => import("@/features/bench/PlanPage"));
+const SignOffPage = lazy(() => import("@/features/records/SignOffPage"));
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 5_000,
+      // A refusal stays a refusal; only a lost network is worth trying again.
+      retry: (count, error) => !(error instanceof Problem) && count < 3,
+    },
+  },
+});
+
+export function App() {
+  return (
+    <QueryClientProvider client={queries}>
+      <BrowserRouter>
+        <Suspense fallback={<Waiting what="the page" />}>
+          <Routes>
+            <Route element={<Shell />}>
+              <Route index element={<Rail />} />
+              <Route path="take-in" element={<TakeIn />} />
+              <Route path="jobs/:jobId" element={<JobPage />} />
+              <Route path="jobs/:jobId/parts" element={<PartsPage />} />
+              <Route path="jobs/:jobId/readings/:setId" element={<ReadingsPage />} />
+              <Route path="jobs/:jobId/state/:setId" element={<StatePage />} />
+              <Route path="jobs/:jobId/plan/:planId" element={<PlanPage />} />
+              <Route path="jobs/:jobId/sign-off" element={<SignOffPage />} />
+              <Route path="*" element={<Nowhere />} />
+            </Route>
+          </Routes>
+        </Suspense>
+      </BrowserRouter>
+    </QueryClientProvider>
+  );
+}
+
+function Nowhere() {
+  return (
+    <main className="p-8">
+      <h1>There is no page here</h1>
+      <p className="mt-2 text-muted">The address is wrong, or the job belongs to another shop.</p>
+    </main>
+  );
+}

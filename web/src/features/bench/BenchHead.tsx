@@ -1,0 +1,25 @@
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+import type { Schemas } from "@/api/client";
+
+interface BenchHeadProps {
+  job: Schemas["Job"];
+  title: string;
+  children?: ReactNode;
+}
+
+/** The line over every bench screen: the job's tag, which leads back to the job, and what is being done. */
+export function BenchHead({ job, title, children }: BenchHeadProps) {
+  return (
+    <div className="scale-edge flex min-h-14 items-center gap-4 border-b border-line bg-plate px-4 py-1">
+      <Link to={`/jobs/${job.id}`} className="job-tag flex items-baseline gap-3">
+        <span className="font-figure text-lg font-bold">{job.number}</span>
+        <span>
+          {job.wheel.position} wheel, {job.bike.label}
+        </span>
+      </Link>
+      <h1>{title}</h1>
+      <div className="ml-auto flex gap-2">{children}</div>
+    </div>
+  );
+}

@@ -1,0 +1,114 @@
+import { type KeyboardEvent, useState } from "react";
+import { Button } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
+import { TextField } from "@/ui/Field";
+import { typedNumber } from "./entry";
+import { enter } from "./outbox";
+import type { Shown } from "./useReadings";
+
+type Method = "gauge" | "flip";
+
+/** Dish without signs: say on which side the gap was seen, or read the same pointer twice. */
+export function DishEntry({
+  setId,
+  shown,
+  onDone,
+}: {
+  setId: string;
+  shown: Shown | undefined;
+  onDone: () => void;
+}) {
+  const [method, setMethod] = useState<Method>("gauge");
+  const [side, setSide] = useState<"R" | "L">("R");
+  const [first, setFirst] = useState("");
+  const [second, setSecond] = useState("");
+  const [error, setError] = useState("");
+
+  const record = () => {
+    const a = typedNumber(first);
+    const b = typedNumber(second);
+    if (a === null || (method === "flip" && b === null)) {
+      setError("Enter a number of millimetres.");
+      return;
+    }
+    setError("");
+    if (method === "gauge") enter(setId, { kind: "dish", method, gap_mm: a, gap_side: side });
+    else enter(setId, { kind: "dish", method, clearance_right_way_mm: a, clearance_flipped_mm: b ?? 0 });
+    onDone();
+  };
+  const onEnter = (event: KeyboardEvent) => {
+    if (event.key === "Enter") {
+      event.preventDefault();
+      record();
+    }
+  };
+
+  return (
+    <div className="flex flex-col gap-3" onKeyDown={onEnter}>
+      <Choice
+        label="How the dish is measured"
+        value={method}
+        onChange={setMethod}
+        options={[
+          { value: "gauge", text: "Dishing gauge", hint: "Default: the most trustworthy" },
+          { value: "flip", text: "Flip in the stand" },
+        ]}
+      />
+      {method === "gauge" ? (
+        <div className="flex items-start gap-4">
+          <TextField
+            label="Gap at the locknut, mm"
+            inputMode="decimal"
+            value={first}
+            onChange={setFirst}
+            error={error || undefined}
+            help="Set the gauge on one side, hold it to the other. An overlap is a negative gap; none is 0."
+            className="w-64"
+            autoFocus
+          />
+          <div className="flex flex-col gap-1">
+            <span className="text-sm font-bold">The gap is on the</span>
+            <Choice
+              label="Side of the gap"
+              value={side}
+              onChange={setSide}
+              options={[
+                { value: "L", text: "left" },
+                { value: "R", text: "right" },
+              ]}
+            />
+          </div>
+        </div>
+      ) : (
+        <div className="flex gap-4">
+          <TextField
+            label="Pointer on the right, wheel as it runs, mm"
+            inputMode="decimal"
+            value={first}
+            onChange={setFirst}
+            error={error || undefined}
+            className="w-64"
+            autoFocus
+          />
+          <TextField
+            label="Same pointer, wheel flipped, mm"
+            inputMode="decimal"
+            value={second}
+            onChange={setSecond}
+            className="w-64"
+          />
+        </div>
+      )}
+      <div className="flex items-center gap-4">
+        <Button weight="now" onClick={record}>
+          Record dish
+        </Button>
+        <p aria-live="polite" className="text-muted">
+          {shown?.state === "saved" && `Saved: ${shown.text} mm, + right`}
+          {shown?.state === "waiting" && `Waiting to be sent: ${shown.text}`}
+          {shown?.state === "refused" && <strong className="text-danger">{shown.message}</strong>}
+        </p>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,60 @@
+const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", "−", "0", "."] as const;
+
+interface KeypadProps {
+  onKey: (key: string) => void;
+}
+
+/** The ten keys on the glass, for a hand without a keyboard. */
+export function Keypad({ onKey }: KeypadProps) {
+  const look = "min-h-13 rounded-sm border border-line-strong bg-plate font-figure text-2xl active:bg-signal";
+  return (
+    <div className="grid w-72 grid-cols-4 gap-1.5" role="group" aria-label="Number keys">
+      <div className="col-span-3 grid grid-cols-3 gap-1.5">
+        {KEYS.map((key) => (
+          <button
+            key={key}
+            type="button"
+            tabIndex={-1}
+            className={look}
+            aria-label={key === "−" ? "minus" : key === "." ? "point" : key}
+            onPointerDown={(event) => event.preventDefault()}
+            onClick={() => onKey(key === "−" ? "-" : key)}
+          >
+            {key}
+          </button>
+        ))}
+      </div>
+      <div className="grid grid-rows-[1fr_1fr_2.1fr] gap-1.5">
+        <button
+          type="button"
+          tabIndex={-1}
+          className={`${look} text-base`}
+          aria-label="Delete, or back one spoke"
+          onPointerDown={(event) => event.preventDefault()}
+          onClick={() => onKey("Backspace")}
+        >
+          ⌫
+        </button>
+        <button
+          type="button"
+          tabIndex={-1}
+          className={look}
+          aria-label="Half a step up"
+          onPointerDown={(event) => event.preventDefault()}
+          onClick={() => onKey("+")}
+        >
+          +½
+        </button>
+        <button
+          type="button"
+          tabIndex={-1}
+          className="rounded-sm bg-signal text-lg font-bold text-signal-ink"
+          onPointerDown={(event) => event.preventDefault()}
+          onClick={() => onKey("Enter")}
+        >
+          Record
+        </button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,150 @@
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import type { Schemas } from "@/api/client";
+import { Button } from "@/ui/Button";
+import { type ForceUnit, shownForce } from "@/ui/forces";
+import { Fraction } from "@/ui/Fraction";
+import { turnsText } from "./turns";
+
+interface MoveCardProps {
+  move: Schemas["PlanMove"];
+  place: number;
+  total: number;
+  step: number;
+  unit: ForceUnit;
+  blade: boolean;
+  closed: boolean;
+  onMark: (spoke: string, what: Schemas["PlanMoveStateEnum"], turns?: number) => void;
+  onGo: (by: number) => void;
+  message: string;
+}
+
+/** One nipple: which, which way, how far. Enter ticks it off; + and − note that it was turned differently. */
+export function MoveCard({
+  move,
+  place,
+  total,
+  step,
+  unit,
+  blade,
+  closed,
+  onMark,
+  onGo,
+  message,
+}: MoveCardProps) {
+  const card = useRef<HTMLDivElement>(null);
+  const [turns, setTurns] = useState(move.done_turns ?? move.turns);
+  useEffect(() => card.current?.focus(), []);
+  const changed = Math.abs(turns - move.turns) > 1e-9;
+  const tighten = turns > 0;
+
+  const record = () => {
+    if (closed) return;
+    if (turns === 0) onMark(move.spoke, "skipped");
+    else if (changed) onMark(move.spoke, "changed", turns);
+    else onMark(move.spoke, "done");
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    // Buttons on the card keep their own Enter and Space.
+    if (event.target !== card.current && ["Enter", " "].includes(event.key)) return;
+    const act: Record<string, () => void> = {
+      Enter: record,
+      "+": () => setTurns((t) => Math.min(3, t + step)),
+      "-": () => setTurns((t) => Math.max(-3, t - step)),
+      "0": () => setTurns(0),
+      ArrowRight: () => onGo(1),
+      ArrowLeft: () => onGo(-1),
+      Backspace: () => (move.state === "todo" ? onGo(-1) : onMark(move.spoke, "todo")),
+    };
+    const chosen = act[event.key];
+    if (!chosen) return;
+    event.preventDefault();
+    chosen();
+  };
+
+  return (
+    <div
+      ref={card}
+      tabIndex={0}
+      role="group"
+      aria-label={`Nipple ${place} of ${total}: ${move.spoke}`}
+      onKeyDown={onKeyDown}
+      className="flex flex-col gap-3 rounded-md border border-line bg-plate px-6 py-4"
+    >
+      <div className="flex items-center gap-8">
+        <p className="font-figure text-[6rem] leading-none font-bold">{move.spoke}</p>
+        <svg viewBox="0 0 40 40" className="size-20" aria-hidden="true">
+          {turns === 0 ? (
+            <path d="M6 20h28" className="stroke-ink" strokeWidth={5} />
+          ) : (
+            <path
+              d={tighten ? "M4 34h32L20 6z" : "M4 6h32L20 34z"}
+              className={tighten ? "fill-ink stroke-ink" : "fill-plate stroke-ink"}
+              strokeWidth={4}
+              strokeLinejoin="round"
+            />
+          )}
+        </svg>
+        <div>
+          <p className="text-4xl font-bold">{turns === 0 ? "leave" : tighten ? "tighten" : "ease"}</p>
+          <p className="text-muted">
+            {turns === 0 ? "as it is" : `${tighten ? "clockwise" : "anticlockwise"}, seen from the tyre`}
+          </p>
+        </div>
+        <p className="text-[6rem] leading-none font-bold">
+          <Fraction text={turnsText(turns)} />
+        </p>
+        <p className="text-xl text-muted">{Math.abs(turns) === 1 ? "turn" : "of a turn"}</p>
+      </div>
+      <dl className="flex flex-wrap gap-x-8 gap-y-1">
+        <div className="flex gap-2">
+          <dt className="text-muted">Tension</dt>
+          <dd className="font-figure font-bold">
+            {shownForce(Math.max(0, move.tension_before_n), unit)} → {shownForce(move.tension_after_n, unit)}{" "}
+            {unit}
+          </dd>
+        </div>
+        {move.expected_reading !== null && (
+          <div className="flex gap-2">
+            <dt className="text-muted">Meter will read</dt>
+            <dd className="font-figure font-bold">{move.expected_reading}</dd>
+          </div>
+        )}
+        <div className="text-muted">
+          {blade
+            ? "Hold the blade close to the nipple."
+            : "Round spoke: go past by about its twist, then back."}
+        </div>
+      </dl>
+      <div className="flex flex-wrap items-center gap-3">
+        <Button weight="now" onClick={record} disabled={closed} className="min-w-44">
+          {changed ? "Done like this" : "Done"} <kbd className="font-figure text-sm">Enter</kbd>
+        </Button>
+        <Button onClick={() => setTurns((t) => Math.max(-3, t - step))} aria-label="Less, or further eased">
+          −<Fraction text={turnsText(step)} />
+        </Button>
+        <Button onClick={() => setTurns((t) => Math.min(3, t + step))} aria-label="More tightened">
+          +<Fraction text={turnsText(step)} />
+        </Button>
+        <Button onClick={() => onMark(move.spoke, "skipped")} disabled={closed}>
+          Skip
+        </Button>
+        <Button weight="quiet" onClick={() => onGo(-1)}>
+          ← back
+        </Button>
+        <Button weight="quiet" onClick={() => onGo(1)}>
+          on →
+        </Button>
+        <p role="status" className={message ? "font-bold text-danger" : "text-muted"}>
+          {message || doneText(move)}
+        </p>
+      </div>
+    </div>
+  );
+}
+
+function doneText(move: Schemas["PlanMove"]): string {
+  if (move.state === "todo") return "Not done yet";
+  if (move.state === "skipped") return `Skipped by ${move.by}`;
+  if (move.state === "changed") return `Turned ${turnsText(move.done_turns ?? 0)} instead, by ${move.by}`;
+  return `✓ done by ${move.by}`;
+}

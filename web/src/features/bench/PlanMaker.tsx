@@ -1,0 +1,101 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
+import { Button } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
+import { Dialog } from "@/ui/Dialog";
+import { TextField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+
+const STEPS = [
+  { value: "0.25", text: "¼", hint: "coarse, fewer sizes" },
+  { value: "0.125", text: "⅛", hint: "default" },
+  { value: "0.0625", text: "1/16", hint: "the last touch" },
+] as const;
+
+const LIMITS = [
+  { value: "", text: "by the wheel", hint: "default: a whole turn when far out, a quarter near the end" },
+  { value: "1", text: "1 turn" },
+  { value: "0.5", text: "½ turn" },
+  { value: "0.25", text: "¼ turn" },
+] as const;
+
+/** Ask for a plan: how fine, how much at once, which nipples must stay. */
+export function PlanMaker({
+  jobId,
+  setId,
+  state,
+}: {
+  jobId: string;
+  setId: string;
+  state: Schemas["State"];
+}) {
+  const [open, setOpen] = useState(false);
+  const [step, setStep] = useState<string>("0.125");
+  const [limit, setLimit] = useState<string>("");
+  const [untouchable, setUntouchable] = useState("");
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const make = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST("/api/v1/reading-sets/{set_id}/plans", {
+          params: { path: { set_id: setId } },
+          headers: { "Idempotency-Key": writeKey() },
+          body: {
+            step_turns: Number(step),
+            limit_turns: limit ? Number(limit) : null,
+            untouchable: untouchable.split(/[\s,;]+/).filter(Boolean),
+          },
+        }),
+      ),
+    onSuccess: async (plan) => {
+      queries.setQueryData(["plan", plan.id], plan);
+      await queries.invalidateQueries({ queryKey: ["plans", jobId] });
+      await navigate(`/jobs/${jobId}/plan/${plan.id}`);
+    },
+  });
+  return (
+    <>
+      <Button weight="now" onClick={() => setOpen(true)} disabled={state.reading_count === 0}>
+        Plan the truing
+      </Button>
+      <Dialog
+        open={open}
+        onOpenChange={setOpen}
+        title="Plan the truing"
+        lead={`Round, straight, centred and even at once, to ${state.tier.name}. Balanced: both sides turn, so roundness and mean tension stay.`}
+      >
+        <div className="flex flex-col gap-4">
+          <div>
+            <p className="mb-1 text-sm font-bold">Smallest step of a turn</p>
+            <Choice label="Smallest step of a turn" value={step} onChange={setStep} options={STEPS} />
+          </div>
+          <div>
+            <p className="mb-1 text-sm font-bold">Most for one nipple in this pass</p>
+            <Choice label="Most for one nipple" value={limit} onChange={setLimit} options={LIMITS} />
+          </div>
+          <TextField
+            label="Nipples that must not be turned"
+            help="Seized or rounded ones, by name: R4 L11"
+            value={untouchable}
+            onChange={setUntouchable}
+            error={make.isError ? sentenceOf(make.error) : undefined}
+          />
+          <Notice kind="caution">
+            Too much tension pulls nipples through the rim or makes it collapse. The rim maker&rsquo;s limit
+            comes before this plan.
+          </Notice>
+          <div className="flex justify-end gap-3">
+            <Button onClick={() => setOpen(false)}>Not now</Button>
+            <Button weight="now" onClick={() => make.mutate()} disabled={make.isPending} autoFocus>
+              {make.isPending ? "Working it out …" : "Work out the plan"}
+            </Button>
+          </div>
+        </div>
+      </Dialog>
+    </>
+  );
+}

@@ -1,0 +1,132 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import type { Schemas } from "@/api/client";
+import { ask } from "@/api/queries";
+import { Strip } from "@/strip/Strip";
+import { Button } from "@/ui/Button";
+import { shownForce } from "@/ui/forces";
+import { Notice } from "@/ui/Notice";
+import { Waiting } from "@/ui/Waiting";
+import { WheelDrawing } from "@/wheelmap/WheelDrawing";
+import { BenchHead } from "./BenchHead";
+import { MoveCard } from "./MoveCard";
+import { NextSet } from "./NextSet";
+import { Legend } from "./StatePage";
+import { useMarkMove } from "./useMarkMove";
+
+export default function PlanPage() {
+  const { jobId = "", planId = "" } = useParams();
+  const job = useQuery(ask.job(jobId));
+  const plan = useQuery(ask.plan(planId));
+  const state = useQuery({ ...ask.state(plan.data?.reading_set_id ?? ""), enabled: Boolean(plan.data) });
+  const session = useQuery(ask.session());
+  if (!job.data || !plan.data || !state.data || !session.data) return <Waiting what="the plan" />;
+  return (
+    <PlanBench job={job.data} plan={plan.data} state={state.data} unit={session.data.force_unit ?? "N"} />
+  );
+}
+
+interface PlanBenchProps {
+  job: Schemas["Job"];
+  plan: Schemas["Plan"];
+  state: Schemas["State"];
+  unit: "N" | "kgf";
+}
+
+function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
+  const moves = plan.moves;
+  const firstOpen = moves.findIndex((m) => m.state === "todo");
+  const [at, setAt] = useState(firstOpen < 0 ? 0 : firstOpen);
+  const [looked, setLooked] = useState("");
+  const { mark, message } = useMarkMove(plan);
+  const move = moves[at];
+  const done = moves.filter((m) => m.state !== "todo").length;
+  const selected = looked || (move?.spoke ?? state.spokes[0]?.name ?? "R1");
+  const closed = Boolean(job.handed_back_at);
+
+  const go = (index: number) => {
+    setLooked("");
+    setAt(Math.max(0, Math.min(moves.length - 1, index)));
+  };
+  const onMark = (spoke: string, what: Schemas["PlanMoveStateEnum"], turns?: number) => {
+    mark(spoke, what, turns);
+    if (what === "todo") go(at);
+    else go(at + 1);
+  };
+  const select = (name: string) => {
+    const index = moves.findIndex((m) => m.spoke === name);
+    if (index >= 0) go(index);
+    else setLooked(name);
+  };
+
+  return (
+    <main className="flex flex-1 flex-col">
+      <BenchHead job={job} title={`Plan for ${plan.tier}`}>
+        <p className="self-center font-figure text-xl font-bold" role="status">
+          {done} of {moves.length}
+        </p>
+        {!closed && <NextSet jobId={job.id} weight={done === moves.length ? "now" : "plain"} />}
+      </BenchHead>
+      <p className="px-4 pt-2">
+        {plan.reason} Highest tension on the way: {plan.worst_spoke}, {shownForce(plan.worst_tension_n, unit)}{" "}
+        {unit}, limit {shownForce(state.cap_n, unit)}
+        {state.tension_is_default ? " (default)" : ""}.
+        {plan.laps > 1 && ` Walk ${plan.laps} laps: some nipples wait until others are eased.`}
+      </p>
+      <div className="grid grid-cols-[290px_1fr] gap-x-6 px-4 pt-2">
+        <WheelDrawing derived={job.wheel.derived} selected={selected} className="h-[280px] w-[290px]" />
+        {move && !looked ? (
+          <MoveCard
+            key={move.spoke}
+            move={move}
+            place={at + 1}
+            total={moves.length}
+            step={plan.step_turns}
+            unit={unit}
+            blade={job.wheel.derived.sides[move.spoke.startsWith("R") ? "R" : "L"].spoke_kind.startsWith(
+              "blade",
+            )}
+            closed={closed}
+            onMark={onMark}
+            onGo={(by) => go(at + by)}
+            message={message}
+          />
+        ) : (
+          <div className="flex flex-col items-start justify-center gap-3">
+            {moves.length === 0 ? (
+              <p className="text-xl">{plan.reason}</p>
+            ) : (
+              <>
+                <p className="text-2xl font-bold">{looked} stays as it is.</p>
+                <Button onClick={() => go(at)}>Back to {move?.spoke}</Button>
+              </>
+            )}
+          </div>
+        )}
+      </div>
+      {done === moves.length && moves.length > 0 && (
+        <div className="px-4">
+          <Notice kind="news">
+            The walk is done. Settle the spokes, then measure again: the next plan starts from what the wheel
+            really did.
+          </Notice>
+        </div>
+      )}
+      <section aria-label="The plan on the wheel" className="px-2 pt-1">
+        <Strip
+          state={state}
+          unit={unit}
+          lanes={{ lateral: 76, radial: 56, tension: 112, turns: 66 }}
+          selected={selected}
+          onSelect={select}
+          predicted={plan.predicted}
+          moves={moves}
+        />
+        <div className="px-2">
+          <Legend ghost={false} predicted />
+        </div>
+      </section>
+    </main>
+  );
+}

@@ -1,0 +1,163 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import type { Schemas } from "@/api/client";
+import { ask } from "@/api/queries";
+import { BenchHead } from "@/features/bench/BenchHead";
+import { SET_NAMES } from "@/features/bench/names";
+import { Strip } from "@/strip/Strip";
+import { ButtonLink } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
+import { PickField } from "@/ui/Field";
+import { Waiting } from "@/ui/Waiting";
+import { WheelDrawing } from "@/wheelmap/WheelDrawing";
+import { DishEntry } from "./DishEntry";
+import { useInstrument } from "./instrument";
+import { across, inOrder, type Order } from "./order";
+import { enter } from "./outbox";
+import { SpokeEntry } from "./SpokeEntry";
+import { type Kind, useReadings } from "./useReadings";
+
+const KINDS: Kind[] = ["tension", "lateral", "radial", "dish"];
+
+export default function ReadingsPage() {
+  const { jobId = "", setId = "" } = useParams();
+  const job = useQuery(ask.job(jobId));
+  const set = useQuery(ask.set(setId));
+  const meters = useQuery(ask.meters());
+  const session = useQuery(ask.session());
+  if (!job.data || !set.data || !meters.data || !session.data) return <Waiting what="the readings" />;
+  return <Bench job={job.data} set={set.data} meters={meters.data} session={session.data} />;
+}
+
+interface BenchProps {
+  job: Schemas["Job"];
+  set: Schemas["ReadingSetDetail"];
+  meters: Schemas["Meter"][];
+  session: Schemas["Session"];
+}
+
+function Bench({ job, set, meters, session }: BenchProps) {
+  const derived = job.wheel.derived;
+  const [kind, setKind] = useState<Kind>("tension");
+  const [order, setOrder] = useState<Order>("sides");
+  const [instrument, setInstrument] = useInstrument(meters[0]?.id ?? "N");
+  const readings = useReadings(set.id);
+  const state = useQuery({ ...ask.state(set.id), placeholderData: (old) => old });
+  const names = inOrder(derived.spokes, order);
+  const firstOpen = names.find((name) => !readings.at("tension", name)) ?? names[0] ?? "R1";
+  const [spoke, setSpoke] = useState(firstOpen);
+  const [full, setFull] = useState(false);
+  const unit = session.force_unit ?? "N";
+
+  const meter = meters.find((m) => m.id === instrument);
+  const by = (from: string, step: number) =>
+    names[(names.indexOf(from) + step + names.length) % names.length] ?? from;
+  const go = (name: string) => {
+    setFull(false);
+    setSpoke(name);
+  };
+  const choose = (next: Kind) => {
+    setFull(false);
+    setKind(next);
+    setSpoke(names.find((name) => !readings.at(next, name)) ?? names[0] ?? spoke);
+  };
+  const mode = (step: 1 | -1) =>
+    choose(KINDS[(KINDS.indexOf(kind) + step + KINDS.length) % KINDS.length] ?? kind);
+  const record = (value: number) => {
+    if (kind === "tension") {
+      const source: Partial<Schemas["ReadingEntryRequest"]> = meter
+        ? { unit: "meter", meter: meter.id }
+        : { unit: instrument === "kgf" ? "kgf" : "N" };
+      enter(set.id, { kind, spoke, value, ...source });
+    } else enter(set.id, { kind, spoke, value, unit: "mm" });
+    if (spoke === names.at(-1)) setFull(true);
+    else setSpoke(by(spoke, 1));
+  };
+  const forward = () => {
+    if (full) mode(1);
+    else go(by(spoke, 1));
+  };
+  const done = names.filter((name) => readings.at(kind, name)).length;
+
+  return (
+    <main className="flex flex-1 flex-col">
+      <BenchHead job={job} title={`${SET_NAMES[set.stage]}, set ${set.number}`}>
+        <ButtonLink to={`/jobs/${job.id}/state/${set.id}`}>State of the wheel</ButtonLink>
+      </BenchHead>
+      <div className="grid flex-1 grid-cols-[300px_1fr] gap-x-6 px-4 pt-3">
+        <WheelDrawing derived={derived} selected={spoke} className="h-[300px] w-[300px]" />
+        <div className="flex flex-col gap-3">
+          <div className="flex flex-wrap items-start gap-3">
+            <Choice
+              label="What is read"
+              value={kind}
+              onChange={choose}
+              options={KINDS.map((k) => ({ value: k, text: `${k[0]?.toUpperCase()}${k.slice(1)}` }))}
+            />
+            <Choice
+              label="In which order"
+              small
+              value={order}
+              onChange={setOrder}
+              options={[
+                { value: "sides", text: "right, then left" },
+                { value: "passing", text: "as they pass" },
+              ]}
+            />
+            {kind === "tension" && (
+              <PickField
+                label=""
+                value={instrument}
+                onChange={setInstrument}
+                options={[
+                  ...meters.map((m) => ({ value: m.id, text: m.name })),
+                  { value: "N", text: "Force in N" },
+                  { value: "kgf", text: "Force in kgf" },
+                ]}
+                className="w-44"
+              />
+            )}
+            <p className="ml-auto self-center text-muted" role="status">
+              {kind === "dish" ? "" : `${done} of ${names.length} ${kind}`}
+            </p>
+          </div>
+          {kind === "dish" ? (
+            <DishEntry setId={set.id} shown={readings.at("dish", "")} onDone={() => undefined} />
+          ) : (
+            <SpokeEntry
+              kind={kind}
+              spoke={spoke}
+              unitText={kind === "tension" ? (meter ? "on the meter" : instrument) : "mm"}
+              halfStep={kind === "tension" ? (meter ? 0.5 : instrument === "kgf" ? 1 : 10) : 0.05}
+              shown={readings.at(kind, spoke)}
+              last={readings.at(kind, by(spoke, -1))?.text}
+              onRecord={record}
+              onBack={() => go(by(spoke, -1))}
+              onForward={forward}
+              onAcross={() => go(across(derived.spokes, spoke))}
+              onMode={mode}
+            />
+          )}
+          <p role="status" className="min-h-6 text-base font-bold">
+            {full && `All ${names.length} read. Enter goes on to ${KINDS[KINDS.indexOf(kind) + 1]}.`}
+          </p>
+        </div>
+      </div>
+      <section aria-label="What the readings say so far" className="px-2 pb-2">
+        {state.data && (
+          <>
+            <p className="px-2 pb-1 font-bold">{state.data.headline}</p>
+            <Strip
+              state={state.data}
+              unit={unit}
+              lanes={{ lateral: 74, radial: 58, tension: 128 }}
+              selected={spoke}
+              onSelect={go}
+            />
+          </>
+        )}
+      </section>
+    </main>
+  );
+}

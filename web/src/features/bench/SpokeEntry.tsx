@@ -1,0 +1,153 @@
+import { type KeyboardEvent, type Ref, useEffect, useRef, useState } from "react";
+import { couldBeNumber, stepped, typedNumber } from "./entry";
+import { Keypad } from "./Keypad";
+import type { Kind, Shown } from "./useReadings";
+
+interface SpokeEntryProps {
+  kind: Kind;
+  spoke: string;
+  unitText: string;
+  halfStep: number;
+  shown: Shown | undefined;
+  last: string | undefined;
+  onRecord: (value: number) => void;
+  onBack: () => void;
+  onForward: () => void;
+  onAcross: () => void;
+  onMode: (by: 1 | -1) => void;
+}
+
+/** One big figure for the spoke at the bottom of the wheel. Keeps the focus; nothing is lost by a slip. */
+export function SpokeEntry(props: SpokeEntryProps) {
+  // A new spoke or kind starts with an empty figure: the key makes a fresh entry of it.
+  return <Entry key={`${props.kind} ${props.spoke}`} {...props} />;
+}
+
+function Entry({
+  kind,
+  spoke,
+  unitText,
+  halfStep,
+  shown,
+  last,
+  onRecord,
+  onBack,
+  onForward,
+  onAcross,
+  onMode,
+}: SpokeEntryProps) {
+  const input = useRef<HTMLInputElement>(null);
+  const [text, setText] = useState("");
+  const [slip, setSlip] = useState("");
+  useKeptFocus(input);
+
+  const record = () => {
+    if (text === "") return onForward();
+    const value = typedNumber(text);
+    if (value === null) return setSlip("That is no number.");
+    onRecord(value);
+  };
+  const put = (next: string) => {
+    setSlip("");
+    if (couldBeNumber(next)) setText(next);
+  };
+  const press = (key: string) => {
+    const base =
+      typedNumber(text) ??
+      typedNumber(shown?.text ?? "") ??
+      (kind === "tension" ? typedNumber(last ?? "") : null);
+    if (key === "Enter") record();
+    else if (key === "Backspace") {
+      if (text === "") onBack();
+      else setText(text.slice(0, -1));
+    } else if ((key === "+" || key === "-") && (kind === "tension" || text !== "") && base !== null) {
+      put(stepped(base, key === "+" ? halfStep : -halfStep));
+    } else put(text + key);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const moves: Record<string, () => void> = {
+      ArrowLeft: onBack,
+      ArrowRight: onForward,
+      ArrowUp: onAcross,
+      ArrowDown: onAcross,
+      "*": () => onMode(1),
+      "/": () => onMode(-1),
+    };
+    const move = moves[event.key];
+    if (move) {
+      event.preventDefault();
+      move();
+    } else if (["Enter", "+", "-"].includes(event.key) || (event.key === "Backspace" && text === "")) {
+      event.preventDefault();
+      press(event.key);
+    }
+  };
+  const message = slip || (shown?.state === "refused" ? shown.message : "");
+
+  return (
+    <div className="flex items-start gap-6">
+      <div className="flex w-80 flex-col gap-1">
+        <label htmlFor="figure" className="text-lg text-muted">
+          {kind} of
+        </label>
+        <p className="font-figure text-[5rem] leading-none font-bold" aria-hidden="true">
+          {spoke}
+        </p>
+        <div className="flex items-baseline gap-3 border-b-4 border-ink focus-within:border-signal">
+          <input
+            ref={input}
+            id="figure"
+            aria-label={`${kind} of ${spoke}`}
+            aria-describedby="figure-note"
+            aria-invalid={Boolean(message)}
+            inputMode="none"
+            autoComplete="off"
+            autoFocus
+            value={text}
+            placeholder={shown?.text ?? ""}
+            onChange={(event) => put(event.target.value)}
+            onKeyDown={onKeyDown}
+            className="w-full min-w-0 bg-transparent font-figure text-[4.5rem] leading-none font-bold outline-none placeholder:font-normal placeholder:text-muted"
+          />
+          <span className="text-xl text-muted">{unitText}</span>
+        </div>
+        <p
+          id="figure-note"
+          role="status"
+          className={`min-h-7 text-base ${message ? "font-bold text-danger" : "text-muted"}`}
+        >
+          {message || savedText(shown)}
+        </p>
+      </div>
+      <Keypad onKey={press} />
+    </div>
+  );
+}
+
+function savedText(shown: Shown | undefined): string {
+  if (!shown) return "Not read yet";
+  if (shown.state === "waiting") return `${shown.text} kept here, being sent`;
+  return `✓ ${shown.text} saved. Type to mend it.`;
+}
+
+/** Bring the focus back to the figure when it falls to the page itself, and when a number key is struck there. */
+function useKeptFocus(input: React.RefObject<HTMLInputElement | null>): Ref<HTMLInputElement> {
+  useEffect(() => {
+    const back = (event: globalThis.KeyboardEvent) => {
+      if (document.activeElement === document.body && /^[\d.,+-]$|^Enter$|^Backspace$/.test(event.key))
+        input.current?.focus();
+    };
+    const lost = () => {
+      requestAnimationFrame(() => {
+        if (document.activeElement === document.body) input.current?.focus();
+      });
+    };
+    document.addEventListener("keydown", back);
+    document.addEventListener("focusout", lost);
+    return () => {
+      document.removeEventListener("keydown", back);
+      document.removeEventListener("focusout", lost);
+    };
+  }, [input]);
+  return input;
+}

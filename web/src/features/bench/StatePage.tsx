@@ -1,0 +1,117 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import type { Schemas } from "@/api/client";
+import { ask } from "@/api/queries";
+import { Checks } from "@/features/bench/Checks";
+import { SET_NAMES } from "@/features/bench/names";
+import { SpokeReadout } from "@/strip/SpokeReadout";
+import { Strip } from "@/strip/Strip";
+import { ButtonLink } from "@/ui/Button";
+import { type ForceUnit, shownForce, signed } from "@/ui/forces";
+import { Notice } from "@/ui/Notice";
+import { Waiting } from "@/ui/Waiting";
+import { BenchHead } from "./BenchHead";
+import { PlanMaker } from "./PlanMaker";
+
+export default function StatePage() {
+  const { jobId = "", setId = "" } = useParams();
+  const job = useQuery(ask.job(jobId));
+  const set = useQuery(ask.set(setId));
+  const state = useQuery(ask.state(setId));
+  const session = useQuery(ask.session());
+  const sets = useQuery(ask.sets(jobId));
+  const earlier = sets.data?.find((s) => s.stage === "as_found" && s.id !== setId);
+  const ghost = useQuery({ ...ask.state(earlier?.id ?? ""), enabled: Boolean(earlier) });
+  const [picked, setPicked] = useState("");
+  if (!job.data || !set.data || !state.data || !session.data)
+    return <Waiting what="the state of the wheel" />;
+  const unit = session.data.force_unit ?? "N";
+  const worst = state.data.spokes.reduce((a, b) =>
+    Math.abs(b.percent_of_mean) > Math.abs(a.percent_of_mean) ? b : a,
+  );
+  const selected = picked || worst.name;
+
+  return (
+    <main className="flex flex-1 flex-col">
+      <BenchHead
+        job={job.data}
+        title={`State: ${SET_NAMES[set.data.stage].toLowerCase()}, set ${set.data.number}`}
+      >
+        <ButtonLink to={`/jobs/${jobId}/readings/${setId}`}>Readings</ButtonLink>
+        {!job.data.handed_back_at && <PlanMaker jobId={jobId} setId={setId} state={state.data} />}
+      </BenchHead>
+      <div className="flex flex-col gap-3 px-4 pt-3">
+        <p className="text-xl font-bold">{state.data.headline}</p>
+        <Checks checks={state.data.checks} dishMm={state.data.dish_mm} />
+        <Sides state={state.data} unit={unit} />
+      </div>
+      <div className="px-2 pt-2">
+        <Strip
+          state={state.data}
+          unit={unit}
+          lanes={{ lateral: 118, radial: 84, tension: 168 }}
+          selected={selected}
+          onSelect={setPicked}
+          ghost={ghost.data?.trace}
+          ghostTension={ghost.data?.spokes.map((s) => s.tension_n)}
+        />
+      </div>
+      <div className="flex flex-wrap items-center justify-between gap-4 px-4 py-1">
+        <SpokeReadout state={state.data} selected={selected} unit={unit} />
+        <Legend ghost={Boolean(ghost.data)} />
+      </div>
+    </main>
+  );
+}
+
+function Sides({ state, unit }: { state: Schemas["State"]; unit: ForceUnit }) {
+  const side = (name: "R" | "L") => {
+    const s = state.sides[name];
+    return (
+      <span>
+        <strong>{name === "R" ? "● Right" : "○ Left"}</strong> mean{" "}
+        <span className="font-figure">
+          {shownForce(s.mean_n, unit)} {unit}
+        </span>{" "}
+        (target <span className="font-figure">{shownForce(s.target_n, unit)}</span>), worst {s.worst_spoke}{" "}
+        <span className="font-figure">{signed(s.worst_percent, 0)} %</span>, {s.outside.length} outside ±
+        {state.tier.tension_percent} %
+      </span>
+    );
+  };
+  return (
+    <div className="flex flex-wrap items-center gap-x-8 gap-y-1 text-sm">
+      {side("R")}
+      {side("L")}
+      <span>
+        Left over right <span className="font-figure">{state.ratio.measured.toFixed(2)}</span>, statics asks{" "}
+        <span className="font-figure">{state.ratio.expected.toFixed(2)}</span>
+      </span>
+      {state.tension_is_default && (
+        <span className="text-muted">
+          Limit {shownForce(state.cap_n, unit)} {unit} is Felloe&rsquo;s default: the rim maker&rsquo;s figure
+          comes first
+        </span>
+      )}
+      {state.ratio.warns && (
+        <Notice kind="caution">
+          The sides differ {signed(state.ratio.difference_percent, 0)} % from what the geometry asks: check
+          dish, spacers and the hub&rsquo;s dimensions before turning spokes.
+        </Notice>
+      )}
+    </div>
+  );
+}
+
+export function Legend({ ghost, predicted }: { ghost: boolean; predicted?: boolean }) {
+  return (
+    <p className="flex flex-wrap gap-x-4 text-sm text-muted">
+      <span>+ read</span>
+      <span>shaded: how sure</span>
+      <span>green: allowed</span>
+      {ghost && <span>thin line: as found</span>}
+      {predicted && <span>dotted: after the plan</span>}
+    </p>
+  );
+}

@@ -1,0 +1,20 @@
+import type { Schemas } from "@/api/client";
+
+export type Place = Schemas["SpokePlace"];
+export type Order = "sides" | "passing";
+
+/** The spokes in the order in which they are read: side by side, or as they pass the pointer. */
+export function inOrder(spokes: readonly Place[], order: Order): string[] {
+  if (order === "passing") return spokes.map((s) => s.name);
+  const of = (side: "R" | "L") => spokes.filter((s) => s.side === side).map((s) => s.name);
+  return [...of("R"), ...of("L")];
+}
+
+/** The spoke of the other side that lies nearest round the rim. */
+export function across(spokes: readonly Place[], name: string): string {
+  const here = spokes.find((s) => s.name === name);
+  if (!here) return name;
+  const gap = (s: Place) => Math.abs(((s.angle_deg - here.angle_deg + 540) % 360) - 180);
+  const others = spokes.filter((s) => s.side !== here.side).sort((a, b) => gap(a) - gap(b));
+  return others[0]?.name ?? name;
+}

@@ -1,0 +1,67 @@
+import { useQuery } from "@tanstack/react-query";
+import { useMemo } from "react";
+import type { Schemas } from "@/api/client";
+import { ask } from "@/api/queries";
+import { useOutbox } from "./outbox";
+
+export type Kind = Schemas["KindEnum"];
+
+export interface Shown {
+  text: string;
+  state: "saved" | "waiting" | "refused";
+  message?: string;
+  at?: string;
+}
+
+/** What stands at each place of a set: what the server has, over it what is still on its way or was refused. */
+export function useReadings(setId: string): {
+  pending: boolean;
+  at: (kind: Kind, spoke: string) => Shown | undefined;
+  count: number;
+  waiting: number;
+} {
+  const set = useQuery(ask.set(setId));
+  const { waiting, refused } = useOutbox();
+  const shown = useMemo(() => {
+    const map = new Map<string, Shown>();
+    for (const r of set.data?.readings ?? []) {
+      map.set(`${r.kind} ${r.spoke}`, {
+        text: enteredText(r.entered as Record<string, unknown>, r.value),
+        state: "saved",
+        at: r.created_at,
+      });
+    }
+    for (const r of refused) {
+      if (r.waiting.setId !== setId) continue;
+      const body = r.waiting.body;
+      map.set(`${body.kind} ${body.spoke ?? ""}`, {
+        text: bodyText(body),
+        state: "refused",
+        message: r.message,
+      });
+    }
+    for (const w of waiting) {
+      if (w.setId !== setId) continue;
+      map.set(`${w.body.kind} ${w.body.spoke ?? ""}`, { text: bodyText(w.body), state: "waiting" });
+    }
+    return map;
+  }, [set.data, waiting, refused, setId]);
+  return {
+    pending: set.isPending,
+    at: (kind, spoke) => shown.get(`${kind} ${spoke}`),
+    count: [...shown.values()].filter((s) => s.state === "saved").length,
+    waiting: waiting.filter((w) => w.setId === setId).length,
+  };
+}
+
+function enteredText(entered: Record<string, unknown>, value: number): string {
+  if (typeof entered["value"] === "number") return String(entered["value"]);
+  return value.toFixed(2);
+}
+
+function bodyText(body: Schemas["ReadingEntryRequest"]): string {
+  if (body.kind !== "dish") return String(body.value ?? "");
+  return body.method === "flip"
+    ? "flipped"
+    : `${body.gap_mm} mm gap ${body.gap_side === "R" ? "right" : "left"}`;
+}

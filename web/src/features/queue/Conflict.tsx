@@ -1,0 +1,70 @@
+import type { Schemas } from "@/api/client";
+import type { Problem } from "@/api/problem";
+import { Button } from "@/ui/Button";
+import { dayAndTime } from "@/ui/when";
+
+const NAMES: Record<string, string> = {
+  complaint: "Complaint",
+  tier: "Tier",
+  promised_at: "Promised",
+  assigned_to: "Who has it",
+  waiting_on: "Waits for",
+};
+
+interface ConflictProps {
+  problem: Problem;
+  staff: readonly Schemas["Person"][];
+  onKeepMine: () => void;
+  onTakeTheirs: () => void;
+}
+
+/** Two people changed one job: both versions side by side, where they differ. */
+export function Conflict({ problem, staff, onKeepMine, onTakeTheirs }: ConflictProps) {
+  const yours = problem.yours ?? {};
+  const current = problem.current ?? {};
+  const show = (name: string, value: unknown): string => {
+    if (value === null || value === undefined || value === "") return "none";
+    const text = typeof value === "string" ? value : JSON.stringify(value);
+    if (name === "promised_at") return dayAndTime(text);
+    if (name === "assigned_to") return staff.find((p) => p.id === text)?.name ?? text;
+    return text;
+  };
+  const differing = Object.keys(NAMES).filter(
+    (name) => name in yours && show(name, yours[name]) !== show(name, current[name]),
+  );
+  const who =
+    typeof current["changed_by"] === "string" && current["changed_by"] ? current["changed_by"] : "Somebody";
+  return (
+    <div role="alert" className="flex flex-col gap-4">
+      <p>
+        <strong>{who}</strong> changed this job while you did. Nothing is saved yet: choose.
+      </p>
+      <table className="w-full text-left">
+        <thead>
+          <tr className="border-b border-line-strong">
+            <th scope="col" className="py-1" />
+            <th scope="col">Yours</th>
+            <th scope="col">Theirs, saved</th>
+          </tr>
+        </thead>
+        <tbody>
+          {differing.map((name) => (
+            <tr key={name} className="border-b border-line align-top">
+              <th scope="row" className="py-1 pr-3">
+                {NAMES[name]}
+              </th>
+              <td className="pr-3">{show(name, yours[name])}</td>
+              <td>{show(name, current[name])}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className="flex justify-end gap-3">
+        <Button onClick={onTakeTheirs}>Take theirs</Button>
+        <Button weight="danger" onClick={onKeepMine}>
+          Save mine over it
+        </Button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,141 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { Problem, sentenceOf } from "@/api/problem";
+import { ask } from "@/api/queries";
+import { Button } from "@/ui/Button";
+import { Dialog } from "@/ui/Dialog";
+import { PickField, TextField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+import { toLocalInput } from "@/ui/when";
+import { Conflict } from "./Conflict";
+
+interface Draft {
+  complaint: string;
+  tier: string;
+  promised: string;
+  person: string;
+  waiting: string;
+}
+
+function draftOf(job: Schemas["Job"]): Draft {
+  return {
+    complaint: job.complaint,
+    tier: job.tier,
+    promised: toLocalInput(job.promised_at),
+    person: job.assigned_to?.id ?? "",
+    waiting: job.waiting_on ?? "",
+  };
+}
+
+/** Change what the shop agreed; where a colleague was quicker, both versions are shown and nothing is lost. */
+export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => void }) {
+  const queries = useQueryClient();
+  const staff = useQuery(ask.staff());
+  const trade = useQuery(ask.trade());
+  const [draft, setDraft] = useState(() => draftOf(job));
+  // The version that was on screen when the dialog opened: what the person's change is based on.
+  const [version] = useState(job.version);
+  const set = (change: Partial<Draft>) => setDraft((d) => ({ ...d, ...change }));
+  const save = useMutation({
+    mutationFn: (basedOn: number) =>
+      answer(
+        client.PATCH("/api/v1/jobs/{job_id}", {
+          params: { path: { job_id: job.id } },
+          headers: { "Idempotency-Key": writeKey() },
+          body: {
+            version: basedOn,
+            complaint: draft.complaint,
+            tier: draft.tier as Schemas["TierNameEnum"],
+            promised_at: draft.promised ? new Date(draft.promised).toISOString() : null,
+            assigned_to: draft.person || null,
+            waiting_on: draft.waiting as Schemas["WaitingOnEnum"],
+          },
+        }),
+      ),
+    onSuccess: (changed) => {
+      queries.setQueryData(["job", job.id], changed);
+      void queries.invalidateQueries({ queryKey: ["rail"] });
+      onClose();
+    },
+  });
+  const error = save.error instanceof Problem ? save.error : null;
+  const stale = error?.code === "stale_write" ? error : null;
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    save.mutate(version);
+  };
+
+  return (
+    <Dialog open onOpenChange={onClose} title={`Change job ${job.number}`}>
+      {stale ? (
+        <Conflict
+          problem={stale}
+          staff={staff.data ?? []}
+          onKeepMine={() => save.mutate(Number(stale.current?.["version"]))}
+          onTakeTheirs={() => {
+            void queries.invalidateQueries({ queryKey: ["job", job.id] });
+            onClose();
+          }}
+        />
+      ) : (
+        <form className="grid grid-cols-2 gap-4" onSubmit={submit}>
+          <TextField
+            label="Complaint, in the customer's words"
+            value={draft.complaint}
+            onChange={(complaint) => set({ complaint })}
+            error={error?.for("complaint")}
+            className="col-span-2"
+          />
+          <TextField
+            label="Promised for"
+            type="datetime-local"
+            value={draft.promised}
+            onChange={(promised) => set({ promised })}
+            error={error?.for("promised_at")}
+          />
+          <PickField
+            label="Tier"
+            value={draft.tier}
+            onChange={(tier) => set({ tier })}
+            options={(trade.data?.tiers ?? []).map((t) => ({
+              value: t.name,
+              text: `${t.name}: ${t.lateral_mm} / ${t.radial_mm} mm, ±${t.tension_percent} %`,
+            }))}
+          />
+          <PickField
+            label="Who has it"
+            value={draft.person}
+            onChange={(person) => set({ person })}
+            options={[
+              { value: "", text: "nobody yet" },
+              ...(staff.data ?? []).map((p) => ({ value: p.id, text: p.name })),
+            ]}
+          />
+          <PickField
+            label="Waits for"
+            value={draft.waiting}
+            onChange={(waiting) => set({ waiting })}
+            options={[
+              { value: "", text: "nothing, ready to work" },
+              { value: "customer", text: "the customer" },
+              { value: "parts", text: "parts" },
+              { value: "owner", text: "the owner" },
+            ]}
+          />
+          {save.isError && (
+            <div className="col-span-2">
+              <Notice kind="refusal">{sentenceOf(save.error)}</Notice>
+            </div>
+          )}
+          <div className="col-span-2 flex justify-end gap-3">
+            <Button onClick={onClose}>Leave as it was</Button>
+            <Button weight="now" type="submit" disabled={save.isPending}>
+              Save
+            </Button>
+          </div>
+        </form>
+      )}
+    </Dialog>
+  );
+}

@@ -1,0 +1,106 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import type { Schemas } from "@/api/client";
+import { Problem } from "@/api/problem";
+import { ask } from "@/api/queries";
+import { Button } from "@/ui/Button";
+import { Notice } from "@/ui/Notice";
+import { dayAndTime } from "@/ui/when";
+import { Waiting } from "@/ui/Waiting";
+import { WheelDrawing } from "@/wheelmap/WheelDrawing";
+import { EditJob } from "./EditJob";
+import { JobHistory } from "./JobHistory";
+import { JobSpine } from "./JobSpine";
+import { WAITING_ON } from "./stages";
+
+export default function JobPage() {
+  const { jobId = "" } = useParams();
+  const job = useQuery(ask.job(jobId));
+  const trade = useQuery(ask.trade());
+  if (job.error instanceof Problem) {
+    return (
+      <main className="p-8">
+        <h1>There is no such job</h1>
+        <p className="mt-2 text-muted">{job.error.message}</p>
+      </main>
+    );
+  }
+  if (!job.data || !trade.data) return <Waiting what="the job" />;
+  return (
+    <main className="grid flex-1 grid-cols-1 gap-6 p-4 lg:grid-cols-[1fr_360px]">
+      <section aria-label="Stages" className="flex flex-col gap-3">
+        <Head job={job.data} />
+        <JobSpine job={job.data} stages={trade.data.stages} />
+      </section>
+      <aside className="flex flex-col gap-4" aria-label="The wheel and its history">
+        <WheelDrawing
+          derived={job.data.wheel.derived}
+          selected=""
+          className="mx-auto size-64"
+          hanging={false}
+        />
+        <RecordFile job={job.data} />
+        <JobHistory job={job.data} stages={trade.data.stages} />
+      </aside>
+    </main>
+  );
+}
+
+function Head({ job }: { job: Schemas["Job"] }) {
+  const [editing, setEditing] = useState(false);
+  return (
+    <div className="flex flex-col gap-2">
+      <div className="flex flex-wrap items-center gap-4">
+        <h1 className="job-tag flex items-baseline gap-3">
+          <span className="font-figure text-3xl font-bold">{job.number}</span>
+          <span className="text-lg">
+            {job.wheel.position} wheel, {job.bike.label}
+          </span>
+        </h1>
+        <p>
+          {job.customer.name} <span className="text-muted">{job.customer.phone}</span>
+        </p>
+        {!job.handed_back_at && (
+          <Button className="ml-auto" onClick={() => setEditing(true)}>
+            Change
+          </Button>
+        )}
+      </div>
+      <p className="text-lg">“{job.complaint}”</p>
+      <dl className="flex flex-wrap gap-x-8 gap-y-1">
+        <Fact name="Promised">{job.promised_at ? dayAndTime(job.promised_at) : "no day yet"}</Fact>
+        <Fact name="Tier">{job.tier}</Fact>
+        <Fact name="With">{job.assigned_to?.name ?? "nobody yet"}</Fact>
+        {job.waiting_on && <Fact name="Now">{WAITING_ON[job.waiting_on] ?? ""}</Fact>}
+        {job.handed_back_at && <Fact name="Handed back">{dayAndTime(job.handed_back_at)}</Fact>}
+      </dl>
+      {editing && <EditJob job={job} onClose={() => setEditing(false)} />}
+    </div>
+  );
+}
+
+function Fact({ name, children }: { name: string; children: React.ReactNode }) {
+  return (
+    <div className="flex gap-2">
+      <dt className="text-muted">{name}</dt>
+      <dd className="font-bold">{children}</dd>
+    </div>
+  );
+}
+
+function RecordFile({ job }: { job: Schemas["Job"] }) {
+  return (
+    <Notice kind="news">
+      The wheel&rsquo;s record is an open file, yours to keep:{" "}
+      <a
+        className="underline underline-offset-4"
+        href={`/api/v1/jobs/${job.id}/record`}
+        download={`wheel-${job.number}.json`}
+      >
+        save the wheel record
+      </a>
+      .
+    </Notice>
+  );
+}

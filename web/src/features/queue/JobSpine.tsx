@@ -1,0 +1,176 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { Problem, sentenceOf } from "@/api/problem";
+import { ask } from "@/api/queries";
+import { Button } from "@/ui/Button";
+import { Dialog } from "@/ui/Dialog";
+import { TextField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+import { StageWork } from "./StageWork";
+import { stageIndex, stageName } from "./stages";
+
+interface JobSpineProps {
+  job: Schemas["Job"];
+  stages: readonly Schemas["Stage"][];
+}
+
+/** The stages as a spine: what is behind, where the job stands, what is ahead, and the work at each. */
+export function JobSpine({ job, stages }: JobSpineProps) {
+  const sets = useQuery(ask.sets(job.id));
+  const plans = useQuery(ask.plans(job.id));
+  const here = stageIndex(stages, job.stage);
+  const move = useMove(job);
+  const [asking, setAsking] = useState<Schemas["OpenStageEnum"] | "">("");
+  const next = stages[here + 1];
+
+  return (
+    <>
+      {move.isError && <Notice kind="refusal">{sentenceOf(move.error)}</Notice>}
+      <ol className="flex flex-col">
+        {stages.map((stage, i) => {
+          const current = i === here;
+          return (
+            <li
+              key={stage.key}
+              aria-current={current ? "step" : undefined}
+              className={`flex min-h-11 items-center gap-3 ${current ? "rounded-sm bg-plate" : ""}`}
+            >
+              <Knot past={i < here} current={current} first={i === 0} last={i === stages.length - 1} />
+              <span
+                className={`w-44 shrink-0 ${current ? "text-lg font-bold" : i < here ? "" : "text-muted"}`}
+              >
+                {stage.name}
+              </span>
+              <span className="flex min-w-0 flex-1 flex-wrap items-center gap-2 text-sm">
+                <StageWork
+                  job={job}
+                  stage={stage.key}
+                  current={current}
+                  past={i < here}
+                  sets={sets.data ?? []}
+                  plans={plans.data ?? []}
+                />
+              </span>
+              {!current && !job.handed_back_at && (
+                <Button
+                  weight="quiet"
+                  className="min-h-11 text-sm text-muted"
+                  aria-label={`Go to ${stage.name}`}
+                  onClick={() =>
+                    i === here + 1
+                      ? move.mutate({ to: stage.key, reason: "" })
+                      : setAsking(stage.key as Schemas["OpenStageEnum"])
+                  }
+                >
+                  go here
+                </Button>
+              )}
+              {current && next && (
+                <Button
+                  className="shrink-0"
+                  onClick={() => move.mutate({ to: next.key, reason: "" })}
+                  disabled={move.isPending}
+                >
+                  On to {next.name.toLowerCase()}
+                </Button>
+              )}
+            </li>
+          );
+        })}
+      </ol>
+      {asking && (
+        <WhyDialog
+          title={`To ${stageName(stages, asking)}`}
+          onClose={() => setAsking("")}
+          onGo={async (reason) => {
+            await move.mutateAsync({ to: asking, reason });
+            setAsking("");
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+function useMove(job: Schemas["Job"]) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ to, reason }: { to: string; reason: string }) =>
+      answer(
+        client.POST("/api/v1/jobs/{job_id}/stage", {
+          params: { path: { job_id: job.id } },
+          headers: { "Idempotency-Key": writeKey() },
+          body: { version: job.version, to_stage: to as Schemas["OpenStageEnum"], reason },
+        }),
+      ),
+    onSuccess: (moved) => {
+      queries.setQueryData(["job", job.id], moved);
+      void queries.invalidateQueries({ queryKey: ["rail"] });
+    },
+    onError: (error) => {
+      if (error instanceof Problem && error.code === "stale_write")
+        void queries.invalidateQueries({ queryKey: ["job", job.id] });
+    },
+  });
+}
+
+function Knot({
+  past,
+  current,
+  first,
+  last,
+}: {
+  past: boolean;
+  current: boolean;
+  first: boolean;
+  last: boolean;
+}) {
+  return (
+    <svg viewBox="0 0 24 44" className="h-11 w-6 shrink-0" aria-hidden="true">
+      <path d={`M12 ${first ? 22 : 0}V${last ? 22 : 44}`} className="stroke-line-strong" strokeWidth={2} />
+      <circle
+        cx={12}
+        cy={22}
+        r={current ? 9 : 5.5}
+        className={
+          current ? "fill-signal stroke-ink" : past ? "fill-ink stroke-ink" : "fill-face stroke-line-strong"
+        }
+        strokeWidth={2}
+      />
+    </svg>
+  );
+}
+
+function WhyDialog({
+  title,
+  onClose,
+  onGo,
+}: {
+  title: string;
+  onClose: () => void;
+  onGo: (reason: string) => Promise<void>;
+}) {
+  const [reason, setReason] = useState("");
+  const [error, setError] = useState("");
+  const go = () => onGo(reason).catch((e: unknown) => setError(sentenceOf(e)));
+  return (
+    <Dialog open onOpenChange={onClose} title={title} lead="A job may skip or repeat stages, and says why.">
+      <form
+        className="flex flex-col gap-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void go();
+        }}
+      >
+        <TextField label="Why" value={reason} onChange={setReason} error={error || undefined} autoFocus />
+        <div className="flex justify-end gap-3">
+          <Button onClick={onClose}>Stay</Button>
+          <Button weight="now" type="submit">
+            Go there
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

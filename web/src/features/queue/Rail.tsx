@@ -1,0 +1,69 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import type { Schemas } from "@/api/client";
+import { ask } from "@/api/queries";
+import { ButtonLink } from "@/ui/Button";
+import { dayAndTime } from "@/ui/when";
+import { Waiting } from "@/ui/Waiting";
+import { RailLine } from "./RailLine";
+import { stageName } from "./stages";
+
+/** Which wheel next, what waits on what, which promise is in danger. */
+export default function Rail() {
+  const rail = useQuery(ask.rail());
+  const trade = useQuery(ask.trade());
+  if (!rail.data || !trade.data) return <Waiting what="the rail" />;
+  const { hanging, handed_back, next_job_id } = rail.data;
+  const next = hanging.find((h) => h.job.id === next_job_id);
+  const stages = trade.data.stages;
+  return (
+    <main className="flex flex-1 flex-col gap-4 p-4">
+      <h1 className="sr-only">The rail</h1>
+      {next ? (
+        <section aria-label="Next wheel" className="flex flex-wrap items-center gap-5">
+          <p className="text-lg font-bold">Next for you</p>
+          <p className="job-tag flex items-baseline gap-3">
+            <span className="font-figure text-2xl font-bold">{next.job.number}</span>
+            <span className="text-lg">
+              {next.job.wheel.position} wheel, {next.job.bike}
+            </span>
+          </p>
+          <p className="text-muted">
+            {stageName(stages, next.job.stage)}; {next.why}
+          </p>
+          <ButtonLink to={`/jobs/${next.job.id}`} weight="now" className="ml-auto">
+            Take it up
+          </ButtonLink>
+        </section>
+      ) : (
+        <section aria-label="Next wheel" className="flex items-center gap-5">
+          <p>No wheel waits for you. Take one in, or see what the others wait for.</p>
+          <ButtonLink to="/take-in" weight="now" className="ml-auto">
+            Take in a wheel
+          </ButtonLink>
+        </section>
+      )}
+      <RailLine rail={rail.data} stages={stages} />
+      <HandedBack jobs={handed_back} />
+    </main>
+  );
+}
+
+function HandedBack({ jobs }: { jobs: readonly Schemas["RailJob"][] }) {
+  if (jobs.length === 0) return null;
+  return (
+    <section aria-label="Handed back">
+      <h2 className="text-base">Handed back</h2>
+      <ul className="mt-1 flex flex-wrap gap-x-6 gap-y-1 text-sm">
+        {jobs.map((job) => (
+          <li key={job.id}>
+            <Link to={`/jobs/${job.id}`} className="underline underline-offset-4">
+              <span className="font-figure font-bold">{job.number}</span> {job.bike}
+            </Link>{" "}
+            <span className="text-muted">{job.handed_back_at ? dayAndTime(job.handed_back_at) : ""}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

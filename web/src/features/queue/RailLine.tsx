@@ -1,0 +1,115 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Schemas } from "@/api/client";
+import { timeOf } from "@/ui/when";
+import { HungWheel } from "./HungWheel";
+import { type Hanging, railDays } from "./railDays";
+import { stageIndex, stageName, WAITING_ON } from "./stages";
+
+interface RailLineProps {
+  rail: Schemas["Rail"];
+  stages: readonly Schemas["Stage"][];
+}
+
+/** One rail through the coming days; each wheel hangs from it at its promise, its tyre filled as far as the job has got. */
+export function RailLine({ rail, stages }: RailLineProps) {
+  const days = railDays(rail.hanging, new Date(rail.now));
+  const [picked, setPicked] = useState("");
+  const shown =
+    rail.hanging.find((h) => h.job.id === picked) ?? rail.hanging.find((h) => h.job.id === rail.next_job_id);
+  if (days.length === 0) {
+    return (
+      <p className="py-10 text-center text-lg text-muted">
+        The rail is empty. Take in a wheel, and it hangs here at its promise.
+      </p>
+    );
+  }
+  return (
+    <section aria-label="Wheels by promise" className="flex flex-col gap-3">
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The rail, scrolls sideways">
+        <div className="flex min-w-max items-start border-t-8 border-ink">
+          {days.map((day) => (
+            <div key={day.key} className="flex flex-col">
+              <h2 className="-mt-2 self-start rounded-b-sm bg-ink px-3 pt-1 pb-1 text-sm font-bold text-face">
+                {day.title}
+              </h2>
+              <ul className="grid auto-cols-[124px] grid-flow-col grid-rows-2 gap-y-1 px-2">
+                {day.wheels.map((h) => (
+                  <li key={h.job.id}>
+                    <WheelOnHook
+                      hanging={h}
+                      next={h.job.id === rail.next_job_id}
+                      share={stageIndex(stages, h.job.stage) / stages.length}
+                      stage={stageName(stages, h.job.stage)}
+                      onPoint={() => setPicked(h.job.id)}
+                    />
+                  </li>
+                ))}
+              </ul>
+            </div>
+          ))}
+        </div>
+      </div>
+      {shown && <Detail hanging={shown} stages={stages} />}
+    </section>
+  );
+}
+
+interface WheelOnHookProps {
+  hanging: Hanging;
+  next: boolean;
+  share: number;
+  stage: string;
+  onPoint: () => void;
+}
+
+function WheelOnHook({ hanging, next, share, stage, onPoint }: WheelOnHookProps) {
+  const { job, level, why } = hanging;
+  const time = job.promised_at ? timeOf(job.promised_at) : "";
+  const alarm = level === "late" || level === "danger";
+  return (
+    <Link
+      to={`/jobs/${job.id}`}
+      onPointerEnter={onPoint}
+      onFocus={onPoint}
+      aria-label={`Job ${job.number}, ${job.wheel.position} wheel of ${job.bike}, ${stage}, ${why}`}
+      className={`flex w-[120px] flex-col items-center rounded-md pb-1 ${next ? "bg-signal text-signal-ink" : "hover:bg-sunk"}`}
+    >
+      <HungWheel
+        spokes={job.wheel.spokes}
+        crossings={job.wheel.crossings}
+        share={share}
+        waiting={Boolean(job.waiting_on)}
+      />
+      <span className="font-figure text-lg leading-tight font-bold">{job.number}</span>
+      <span className="w-full truncate px-1 text-center text-sm leading-tight">{job.bike}</span>
+      <span className="w-full truncate px-1 text-center text-sm leading-tight">
+        {job.waiting_on ? WAITING_ON[job.waiting_on] : stage}
+      </span>
+      <span
+        className={`mt-0.5 rounded-sm px-1.5 font-figure text-sm ${alarm ? "bg-danger-soft font-bold text-danger" : ""}`}
+      >
+        {level === "late" ? "late " : level === "danger" ? "tight " : ""}
+        {time}
+      </span>
+    </Link>
+  );
+}
+
+function Detail({ hanging, stages }: { hanging: Hanging; stages: readonly Schemas["Stage"][] }) {
+  const { job, why } = hanging;
+  return (
+    <p
+      className="flex min-h-10 flex-wrap items-baseline gap-x-5 border-t border-line pt-2"
+      aria-hidden="true"
+    >
+      <strong className="font-figure text-lg">{job.number}</strong>
+      <span>{job.customer}</span>
+      <span className="text-muted">“{job.complaint}”</span>
+      <span>{job.wheel.kind_name}</span>
+      <span>{stageName(stages, job.stage)}</span>
+      <span>{job.assigned_to ? `with ${job.assigned_to.name}` : "nobody has it"}</span>
+      <span className="text-muted">{why}</span>
+    </p>
+  );
+}

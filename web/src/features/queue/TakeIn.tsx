@@ -1,0 +1,206 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useDeferredValue, useState } from "react";
+import { useNavigate } from "react-router";
+import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { Problem, sentenceOf } from "@/api/problem";
+import { ask } from "@/api/queries";
+import { Button } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
+import { PickField, TextField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+
+type Brake = Schemas["BrakeEnum"];
+
+/** Take in: whose bike, which wheel, what is wrong, wanted by when. */
+export default function TakeIn() {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const kinds = useQuery(ask.kinds());
+  const [search, setSearch] = useState("");
+  const found = useQuery({ ...ask.customers(useDeferredValue(search)), placeholderData: (old) => old });
+  const [customer, setCustomer] = useState<Schemas["Customer"] | null>(null);
+  const [phone, setPhone] = useState("");
+  const [bikeId, setBikeId] = useState("");
+  const [bikeLabel, setBikeLabel] = useState("");
+  const [brake, setBrake] = useState<Brake>("rim");
+  const [wheelId, setWheelId] = useState("");
+  const [position, setPosition] = useState<"front" | "rear">("rear");
+  const [kind, setKind] = useState("rim-brake-rear-36");
+  const [complaint, setComplaint] = useState("");
+  const [promised, setPromised] = useState("");
+  const seen = useQuery(ask.bikeWheels(bikeId));
+  const wheels = bikeId ? (seen.data ?? []) : [];
+
+  const open = useMutation({
+    mutationFn: () => {
+      const specification = kinds.data?.find((k) => k.key === kind)?.specification;
+      const body: Schemas["JobOpenRequest"] = {
+        complaint,
+        promised_at: promised ? new Date(promised).toISOString() : null,
+      };
+      if (wheelId) body.wheel_id = wheelId;
+      else if (specification) body.wheel = { position, kind, specification };
+      if (!wheelId && bikeId) body.bike_id = bikeId;
+      else if (!wheelId) {
+        body.bike = { label: bikeLabel, brake };
+        if (customer) body.customer_id = customer.id;
+        else body.customer = { name: search.trim(), phone };
+      }
+      return answer(client.POST("/api/v1/jobs", { headers: { "Idempotency-Key": writeKey() }, body }));
+    },
+    onSuccess: async (job) => {
+      queries.setQueryData(["job", job.id], job);
+      void queries.invalidateQueries({ queryKey: ["rail"] });
+      await navigate(`/jobs/${job.id}`);
+    },
+  });
+  const error = open.error instanceof Problem ? open.error : null;
+  const pick = (c: Schemas["Customer"]) => {
+    setCustomer(c);
+    setSearch(c.name);
+    setBikeId(c.bikes[0]?.id ?? "");
+    setWheelId("");
+  };
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    open.mutate();
+  };
+
+  return (
+    <main className="mx-auto w-full max-w-5xl p-4">
+      <h1 className="mb-3">Take in a wheel</h1>
+      <form onSubmit={submit} className="grid grid-cols-2 gap-x-8 gap-y-4">
+        <fieldset className="flex flex-col gap-3">
+          <legend className="mb-1 text-lg font-bold">Whose</legend>
+          <TextField
+            label="Customer"
+            help={
+              customer ? "Known here" : search ? "New, unless you choose one below" : "Name, phone or bike"
+            }
+            value={search}
+            onChange={(text) => {
+              setSearch(text);
+              setCustomer(null);
+              setBikeId("");
+              setWheelId("");
+            }}
+            error={error?.for("customer") ?? error?.for("name")}
+            autoFocus
+            required
+          />
+          {!customer && search && (
+            <ul className="flex flex-wrap gap-2" aria-label="Customers found">
+              {(found.data ?? []).slice(0, 5).map((c) => (
+                <li key={c.id}>
+                  <Button onClick={() => pick(c)}>{c.name}</Button>
+                </li>
+              ))}
+            </ul>
+          )}
+          {!customer && (
+            <TextField
+              label="Phone"
+              value={phone}
+              onChange={setPhone}
+              inputMode="tel"
+              error={error?.for("phone")}
+            />
+          )}
+          {customer && (
+            <PickField
+              label="Bike"
+              value={bikeId}
+              onChange={(id) => {
+                setBikeId(id);
+                setWheelId("");
+              }}
+              options={[
+                ...customer.bikes.map((b) => ({ value: b.id, text: b.label })),
+                { value: "", text: "another bike" },
+              ]}
+            />
+          )}
+          {!bikeId && (
+            <>
+              <TextField
+                label="Which bike"
+                help="As the shop would call it: green ferry commuter"
+                value={bikeLabel}
+                onChange={setBikeLabel}
+                error={error?.for("label") ?? error?.for("bike")}
+                required
+              />
+              <Choice<Brake>
+                label="Brake"
+                value={brake}
+                onChange={setBrake}
+                options={[
+                  { value: "rim", text: "rim brake" },
+                  { value: "disc", text: "disc brake" },
+                  { value: "hub", text: "hub brake" },
+                ]}
+              />
+            </>
+          )}
+        </fieldset>
+        <fieldset className="flex flex-col gap-3">
+          <legend className="mb-1 text-lg font-bold">Which wheel, and what is wrong</legend>
+          {wheels.length > 0 && (
+            <PickField
+              label="Seen before"
+              value={wheelId}
+              onChange={setWheelId}
+              options={[
+                ...wheels.map((w) => ({
+                  value: w.id,
+                  text: `${w.position} wheel, ${w.derived.spokes.length} spokes`,
+                })),
+                { value: "", text: "another wheel" },
+              ]}
+              help="A wheel seen before keeps its dimensions and its history."
+            />
+          )}
+          {!wheelId && (
+            <div className="flex items-end gap-3">
+              <Choice
+                label="Position"
+                value={position}
+                onChange={setPosition}
+                options={[
+                  { value: "front", text: "front" },
+                  { value: "rear", text: "rear" },
+                ]}
+              />
+              <PickField
+                label="Starts as"
+                value={kind}
+                onChange={setKind}
+                options={(kinds.data ?? []).map((k) => ({ value: k.key, text: k.name }))}
+                className="flex-1"
+              />
+            </div>
+          )}
+          <TextField
+            label="What is wrong, in the customer's words"
+            value={complaint}
+            onChange={setComplaint}
+            error={error?.for("complaint")}
+            required
+          />
+          <TextField
+            label="Wanted by"
+            type="datetime-local"
+            value={promised}
+            onChange={setPromised}
+            error={error?.for("promised_at")}
+          />
+          <Notice kind="caution">Nobody rides home on a broken spoke, a cracked rim or a loose axle.</Notice>
+          {open.isError && <Notice kind="refusal">{sentenceOf(open.error)}</Notice>}
+          <Button type="submit" weight="now" disabled={open.isPending || !kinds.data}>
+            Open the job
+          </Button>
+        </fieldset>
+      </form>
+    </main>
+  );
+}

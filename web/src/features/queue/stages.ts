@@ -1,0 +1,15 @@
+import type { Schemas } from "@/api/client";
+
+export function stageName(stages: readonly Schemas["Stage"][], key: string): string {
+  return key === "done" ? "Handed back" : (stages.find((s) => s.key === key)?.name ?? key);
+}
+
+export function stageIndex(stages: readonly Schemas["Stage"][], key: string): number {
+  return key === "done" ? stages.length : stages.findIndex((s) => s.key === key);
+}
+
+export const WAITING_ON: Record<string, string> = {
+  customer: "waits for the customer",
+  parts: "waits for parts",
+  owner: "waits for the owner",
+};

@@ -1,0 +1,218 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { Problem, sentenceOf } from "@/api/problem";
+import { ask } from "@/api/queries";
+import { BenchHead } from "@/features/bench/BenchHead";
+import { Checks } from "@/features/bench/Checks";
+import { Strip } from "@/strip/Strip";
+import { Button, ButtonLink } from "@/ui/Button";
+import { FieldFrame } from "@/ui/Field";
+import { type ForceUnit, shownForce, signed } from "@/ui/forces";
+import { Notice } from "@/ui/Notice";
+import { dayAndTime } from "@/ui/when";
+import { Waiting } from "@/ui/Waiting";
+
+export default function SignOffPage() {
+  const { jobId = "" } = useParams();
+  const job = useQuery(ask.job(jobId));
+  const comparison = useQuery(ask.comparison(jobId));
+  const session = useQuery(ask.session());
+  const left = useQuery({
+    ...ask.state(comparison.data?.as_left_set ?? ""),
+    enabled: Boolean(comparison.data),
+  });
+  const found = useQuery({
+    ...ask.state(comparison.data?.as_found_set ?? ""),
+    enabled: Boolean(comparison.data?.as_found_set),
+  });
+  const [picked, setPicked] = useState("R1");
+  if (job.data && comparison.error instanceof Problem) {
+    return (
+      <main className="flex-1">
+        <BenchHead job={job.data} title="Sign off" />
+        <p className="p-6 text-lg">{comparison.error.message}</p>
+      </main>
+    );
+  }
+  if (!job.data || !comparison.data || !left.data || !session.data) return <Waiting what="the comparison" />;
+  const unit = session.data.force_unit ?? "N";
+  return (
+    <main className="flex flex-1 flex-col">
+      <BenchHead job={job.data} title={`As left, for ${comparison.data.tier}`}>
+        <ButtonLink to={`/jobs/${jobId}/state/${comparison.data.as_left_set}`}>State of the wheel</ButtonLink>
+      </BenchHead>
+      <div className="grid grid-cols-[1fr_400px] gap-6 px-4 pt-3">
+        <div className="flex flex-col gap-3">
+          <Checks checks={comparison.data.checks} dishMm={comparison.data.as_left.dish_mm} />
+          <FoundAndLeft comparison={comparison.data} unit={unit} />
+        </div>
+        <Closing job={job.data} comparison={comparison.data} />
+      </div>
+      <div className="px-2 pt-3">
+        <Strip
+          state={left.data}
+          unit={unit}
+          lanes={{ lateral: 96, radial: 70, tension: 130 }}
+          selected={picked}
+          onSelect={setPicked}
+          ghost={comparison.data.traces.as_found}
+          ghostTension={found.data?.spokes.map((s) => s.tension_n)}
+        />
+        <p className="px-2 text-sm text-muted">Dark: as left. Thin brown: as found. Green: allowed.</p>
+      </div>
+    </main>
+  );
+}
+
+function FoundAndLeft({ comparison, unit }: { comparison: Schemas["Comparison"]; unit: ForceUnit }) {
+  const { as_found: found, as_left: left } = comparison;
+  const rows: [string, (f: Schemas["Figures"]) => string][] = [
+    ["lateral, mm", (f) => f.lateral_tir_mm.toFixed(2)],
+    ["radial, mm", (f) => f.radial_tir_mm.toFixed(2)],
+    ["dish, mm", (f) => signed(f.dish_mm, 2)],
+    ["worst spoke, %", (f) => `±${f.worst_spread_percent.toFixed(0)}`],
+    [`right mean, ${unit}`, (f) => shownForce(f.right_mean_n, unit)],
+    [`left mean, ${unit}`, (f) => shownForce(f.left_mean_n, unit)],
+  ];
+  return (
+    <table className="text-right">
+      <caption className="sr-only">As found and as left</caption>
+      <thead>
+        <tr className="text-sm text-muted">
+          <th scope="col" className="text-left font-normal" />
+          {rows.map(([name]) => (
+            <th key={name} scope="col" className="px-2 font-normal">
+              {name}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody className="font-figure">
+        <tr className="border-t border-line">
+          <th scope="row" className="text-left font-sans font-normal">
+            as found
+          </th>
+          {rows.map(([name, text]) => (
+            <td key={name} className="px-2">
+              {found ? text(found) : "not measured"}
+            </td>
+          ))}
+        </tr>
+        <tr className="border-t border-line font-bold">
+          <th scope="row" className="text-left font-sans">
+            as left
+          </th>
+          {rows.map(([name, text]) => (
+            <td key={name} className="px-2">
+              {text(left)}
+            </td>
+          ))}
+        </tr>
+      </tbody>
+    </table>
+  );
+}
+
+function Closing({ job, comparison }: { job: Schemas["Job"]; comparison: Schemas["Comparison"] }) {
+  const queries = useQueryClient();
+  const [reason, setReason] = useState("");
+  const signed_off = comparison.signed_off;
+  const refresh = async () => {
+    await queries.invalidateQueries({ queryKey: ["comparison", job.id] });
+    await queries.invalidateQueries({ queryKey: ["job", job.id] });
+    void queries.invalidateQueries({ queryKey: ["rail"] });
+  };
+  const at = { params: { path: { job_id: job.id } } };
+  const sign = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST("/api/v1/jobs/{job_id}/sign-off", {
+          ...at,
+          headers: { "Idempotency-Key": writeKey() },
+          body: { version: job.version, reason },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  const back = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST("/api/v1/jobs/{job_id}/hand-back", {
+          ...at,
+          headers: { "Idempotency-Key": writeKey() },
+          body: { version: job.version, note: "" },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  const short = comparison.short_of.join(", ");
+  const refusal = sign.error ?? back.error;
+  const fieldError = sign.error instanceof Problem ? sign.error.for("reason") : undefined;
+
+  if (comparison.handed_back_at) {
+    return (
+      <section aria-label="Handed back" className="flex flex-col gap-2">
+        <p className="text-xl font-bold">Handed back {dayAndTime(comparison.handed_back_at)}</p>
+        {signed_off && <SignedLine signed={signed_off} />}
+      </section>
+    );
+  }
+  return (
+    <section aria-label="Sign off and hand back" className="flex flex-col gap-3">
+      {!comparison.roadworthy && (
+        <Notice kind="caution">
+          The rim runs out by more than {comparison.roadworthy_limit_mm} mm: this wheel may not be called
+          roadworthy (ISO 4210-2, from memory). Say so to the customer.
+        </Notice>
+      )}
+      {signed_off ? (
+        <SignedLine signed={signed_off} />
+      ) : comparison.needs_reason ? (
+        <FieldFrame
+          label={
+            short ? `Falls short in ${short}. Why does it leave like this?` : "Why does it leave like this?"
+          }
+          error={fieldError}
+          help="The customer reads this."
+        >
+          {(ids) => (
+            <textarea
+              {...ids}
+              rows={2}
+              value={reason}
+              onChange={(e) => setReason(e.target.value)}
+              className="rounded-sm border border-line-strong bg-plate p-2"
+            />
+          )}
+        </FieldFrame>
+      ) : (
+        <p className="text-lg font-bold">Everything agreed is met.</p>
+      )}
+      {refusal && !fieldError && <Notice kind="refusal">{sentenceOf(refusal)}</Notice>}
+      {signed_off ? (
+        <Button weight="now" onClick={() => back.mutate()} disabled={back.isPending}>
+          Hand the wheel back
+        </Button>
+      ) : (
+        <Button weight="now" onClick={() => sign.mutate()} disabled={sign.isPending}>
+          Sign off
+        </Button>
+      )}
+    </section>
+  );
+}
+
+function SignedLine({ signed: s }: { signed: Schemas["SignOff"] }) {
+  return (
+    <div className="flex flex-col gap-1">
+      <p>
+        <strong>✓ Signed off</strong> by {s.by}, {dayAndTime(s.created_at)}, for {s.tier}
+        {s.short_of.length > 0 && `; short in ${s.short_of.join(", ")}`}
+        {!s.roadworthy && "; not roadworthy"}.
+      </p>
+      {s.reason && <p className="border-l-2 border-line-strong pl-3">“{s.reason}”</p>}
+    </div>
+  );
+}

@@ -1,0 +1,166 @@
+import type { Draft, School } from "./draft";
+import { SectionField } from "./SectionField";
+
+interface CrossSectionProps {
+  draft: Draft;
+  school: School;
+  errorAt: (path: string) => string | undefined;
+  onChange: (path: string, value: string) => void;
+}
+
+const WIDTH = 760;
+const HEIGHT = 430;
+const MIDDLE = WIDTH / 2;
+const AXLE = 330;
+const SEAT = 92;
+
+function number(draft: Draft, path: string, otherwise: number): number {
+  const value = Number((draft[path] ?? "").replace(",", "."));
+  return Number.isFinite(value) && value !== 0 ? value : otherwise;
+}
+
+/** The wheel cut through and seen from behind: each dimension stands where the caliper goes. Widths are to scale. */
+export function CrossSection({ draft, school, errorAt, onChange }: CrossSectionProps) {
+  const mm = 3.1;
+  const old = number(draft, "hub.old_mm", 130);
+  const name = school === "center" ? "center_to_flange_mm" : "locknut_to_flange_mm";
+  const from = (side: "right" | "left") => {
+    const value = Number((draft[`hub.${side}.${name}`] ?? "0").replace(",", ".")) || 0;
+    return school === "center" ? value : old / 2 - value;
+  };
+  const xRight = MIDDLE + from("right") * mm;
+  const xLeft = MIDDLE - from("left") * mm;
+  const offset = Number((draft["rim.spoke_bed_offset_mm"] ?? "0").replace(",", ".")) || 0;
+  const bed = MIDDLE + offset * mm;
+  const radius = (side: "right" | "left") => number(draft, `hub.${side}.pitch_circle_mm`, 45) * 0.9;
+  const ends = [MIDDLE - (old / 2) * mm, MIDDLE + (old / 2) * mm] as const;
+  const field = (path: string) => ({
+    value: draft[path] ?? "",
+    error: errorAt(path),
+    onChange: (value: string) => onChange(path, value),
+  });
+  return (
+    <div className="relative w-full" style={{ aspectRatio: `${WIDTH} / ${HEIGHT}` }}>
+      <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="absolute inset-0 h-full w-full" aria-hidden="true">
+        <path d={`M${MIDDLE} 20V${HEIGHT - 40}`} className="stroke-line-strong" strokeDasharray="10 4 2 4" />
+        <path
+          d={`M${MIDDLE - 38} 44v34q0 26 ${38 + offset * mm - 8} 30h16q${38 - offset * mm - 8} -4 ${38 - offset * mm - 8} -30v-34`}
+          fill="none"
+          className="stroke-ink"
+          strokeWidth={4}
+        />
+        <rect x={bed - 5} y={SEAT + 8} width={10} height={16} className="fill-ink" />
+        <path
+          d={`M${bed} ${SEAT + 18}L${xRight} ${AXLE - radius("right")}`}
+          className="stroke-ink"
+          strokeWidth={3}
+        />
+        <path
+          d={`M${bed} ${SEAT + 18}L${xLeft} ${AXLE - radius("left")}`}
+          className="stroke-ghost"
+          strokeWidth={3}
+        />
+        <rect x={ends[0]} y={AXLE - 5} width={ends[1] - ends[0]} height={10} className="fill-line-strong" />
+        <rect
+          x={Math.min(xLeft, xRight)}
+          y={AXLE - 13}
+          width={Math.abs(xRight - xLeft)}
+          height={26}
+          className="fill-sunk stroke-ink"
+          strokeWidth={2}
+        />
+        {(["right", "left"] as const).map((side) => {
+          const x = side === "right" ? xRight : xLeft;
+          return (
+            <rect
+              key={side}
+              x={x - 4}
+              y={AXLE - radius(side) - 5}
+              width={8}
+              height={2 * radius(side) + 10}
+              className="fill-plate stroke-ink"
+              strokeWidth={2}
+            />
+          );
+        })}
+        {ends.map((x) => (
+          <path key={x} d={`M${x} ${AXLE - 18}v36`} className="stroke-ink" strokeWidth={4} />
+        ))}
+        <Arrow x1={ends[0]} x2={ends[1]} y={AXLE + 66} />
+        <text x={ends[0] - 6} y={AXLE + 34} textAnchor="end" className="fill-muted text-[13px]">
+          left, rotor
+        </text>
+        <text x={ends[1] + 6} y={AXLE + 34} className="fill-muted text-[13px]">
+          right, sprockets
+        </text>
+      </svg>
+      <SectionField
+        label="ERD"
+        {...field("rim.erd_mm")}
+        left={12}
+        top={14}
+        help="Where the spoke ends sit: two rods through opposite holes, their lengths and the gap added"
+      />
+      <SectionField
+        label="Bead seat"
+        {...field("rim.bead_seat_mm")}
+        left={30}
+        top={14}
+        help="ISO 5775, as printed on the tyre: 622, 406 …"
+      />
+      <SectionField
+        label="Spoke bed offset, + right"
+        {...field("rim.spoke_bed_offset_mm")}
+        left={74}
+        top={14}
+        help="Spoke bed to each edge of the rim, half the difference"
+      />
+      <SectionField
+        label="Flange circle, left"
+        {...field("hub.left.pitch_circle_mm")}
+        left={11}
+        top={52}
+        help="Between the centres of opposite spoke holes"
+      />
+      <SectionField
+        label="Flange circle, right"
+        {...field("hub.right.pitch_circle_mm")}
+        left={89}
+        top={52}
+        help="Between the centres of opposite spoke holes"
+      />
+      <SectionField
+        label={school === "center" ? "Centre to left flange" : "Left locknut to flange"}
+        {...field(`hub.left.${name}`)}
+        left={28}
+        top={66}
+        help="To the middle of the flange's thickness"
+      />
+      <SectionField
+        label={school === "center" ? "Centre to right flange" : "Right locknut to flange"}
+        {...field(`hub.right.${name}`)}
+        left={72}
+        top={66}
+        help="To the middle of the flange's thickness"
+      />
+      <SectionField
+        label="Over-locknut width"
+        {...field("hub.old_mm")}
+        left={50}
+        top={93}
+        help="Between the outer faces of the locknuts"
+      />
+    </div>
+  );
+}
+
+function Arrow({ x1, x2, y }: { x1: number; x2: number; y: number }) {
+  return (
+    <path
+      d={`M${x1} ${y}H${x2}M${x1} ${y}l8 -4m-8 4l8 4M${x2} ${y}l-8 -4m8 4l-8 4`}
+      fill="none"
+      className="stroke-ink"
+      strokeWidth={1.5}
+    />
+  );
+}

@@ -1,0 +1,173 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useDeferredValue, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { Problem, sentenceOf } from "@/api/problem";
+import { ask } from "@/api/queries";
+import { BenchHead } from "@/features/bench/BenchHead";
+import { Button } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
+import { PickField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+import { Waiting } from "@/ui/Waiting";
+import { CrossSection } from "./CrossSection";
+import { Derived } from "./Derived";
+import { type Draft, draftOf, type School, specificationOf } from "./draft";
+import { RecordIn } from "./RecordIn";
+import { SpokesForm } from "./SpokesForm";
+
+export default function PartsPage() {
+  const { jobId = "" } = useParams();
+  const job = useQuery(ask.job(jobId));
+  const kinds = useQuery(ask.kinds());
+  if (!job.data || !kinds.data) return <Waiting what="the parts of the wheel" />;
+  return <Parts key={job.data.wheel.version} job={job.data} kinds={kinds.data} />;
+}
+
+function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["WheelKind"][] }) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const wheel = job.wheel;
+  const [draft, setDraft] = useState<Draft>(() => draftOf(wheel.specification));
+  const [base, setBase] = useState(wheel.specification);
+  const [kind, setKind] = useState(wheel.kind);
+  const [school, setSchool] = useState<School>("center");
+  const specification = specificationOf(useDeferredValue(draft), base);
+  const check = useQuery({
+    queryKey: ["geometry", specification],
+    queryFn: () => answer(client.POST("/api/v1/geometry", { body: { specification } })),
+    placeholderData: (old) => old,
+    retry: false,
+  });
+  const save = useMutation({
+    mutationFn: (version: number) =>
+      answer(
+        client.PATCH("/api/v1/wheels/{wheel_id}", {
+          params: { path: { wheel_id: wheel.id } },
+          headers: { "Idempotency-Key": writeKey() },
+          body: { version, kind, specification: specificationOf(draft, base) },
+        }),
+      ),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ["job", job.id] });
+      await queries.invalidateQueries({ queryKey: ["state"] });
+      await navigate(`/jobs/${job.id}`);
+    },
+  });
+  const problem = [save.error, check.error].find((e) => e instanceof Problem);
+  const errorAt = (path: string) => problem?.errors.find((e) => e.field === `specification.${path}`)?.message;
+  const unplaced =
+    problem?.errors.filter((e) => !(e.field.replace("specification.", "") in draft) && !isFlange(e.field)) ??
+    [];
+  const stale = save.error instanceof Problem && save.error.code === "stale_write" ? save.error : null;
+
+  const change = (path: string, value: string) => setDraft((d) => ({ ...d, [path]: value }));
+  const changeSchool = (next: School) => {
+    if (next === school) return;
+    const half = Number(draft["hub.old_mm"] ?? 0) / 2;
+    const [was, will] = next === "locknut" ? ["center", "locknut"] : ["locknut", "center"];
+    setDraft((d) => {
+      const out: Record<string, string> = { ...d };
+      for (const side of ["right", "left"]) {
+        const value = Number((out[`hub.${side}.${was}_to_flange_mm`] ?? "").replace(",", "."));
+        delete out[`hub.${side}.${was}_to_flange_mm`];
+        out[`hub.${side}.${will}_to_flange_mm`] = String(Math.round((half - value) * 100) / 100);
+      }
+      return out;
+    });
+    setSchool(next);
+  };
+  const start = (key: string) => {
+    const chosen = kinds.find((k) => k.key === key);
+    setKind(key);
+    if (!chosen) return;
+    setBase(chosen.specification);
+    setDraft(draftOf(chosen.specification));
+    setSchool("center");
+  };
+
+  return (
+    <main className="flex flex-1 flex-col">
+      <BenchHead job={job} title="Parts of the wheel">
+        <Button
+          weight="now"
+          onClick={() => save.mutate(wheel.version)}
+          disabled={save.isPending || check.isError}
+        >
+          Save the wheel
+        </Button>
+      </BenchHead>
+      <div className="grid flex-1 grid-cols-[1fr_330px] gap-6 p-4">
+        <div className="flex min-w-0 flex-col gap-2">
+          <div className="flex flex-wrap items-end gap-4">
+            <PickField
+              label="Start from a generic kind"
+              value={kind ?? ""}
+              onChange={start}
+              options={[
+                { value: "", text: "measured, no kind" },
+                ...kinds.map((k) => ({ value: k.key, text: k.name })),
+              ]}
+              className="w-96"
+            />
+            <Choice
+              label="Flanges measured from"
+              value={school}
+              onChange={changeSchool}
+              small
+              options={[
+                { value: "center", text: "from the centre" },
+                { value: "locknut", text: "from the locknut" },
+              ]}
+              className="mb-6"
+            />
+          </div>
+          <CrossSection draft={draft} school={school} errorAt={errorAt} onChange={change} />
+          <SpokesForm draft={draft} errorAt={errorAt} onChange={change} />
+        </div>
+        <div className="flex flex-col gap-3">
+          {stale && (
+            <Notice kind="refusal">
+              {nameIn(stale)} changed this wheel meanwhile.{" "}
+              <button
+                type="button"
+                className="underline"
+                onClick={() => save.mutate(Number(stale.current?.["version"]))}
+              >
+                Save mine over it
+              </button>{" "}
+              or{" "}
+              <button
+                type="button"
+                className="underline"
+                onClick={() => void queries.invalidateQueries({ queryKey: ["job", job.id] })}
+              >
+                take theirs
+              </button>
+              .
+            </Notice>
+          )}
+          {unplaced.map((e) => (
+            <Notice key={e.field + e.message} kind="refusal">
+              {e.message}
+            </Notice>
+          ))}
+          {save.isError && !stale && unplaced.length === 0 && (
+            <Notice kind="refusal">{sentenceOf(save.error)}</Notice>
+          )}
+          {check.data && <Derived derived={check.data} doubtful={check.isError} />}
+          <RecordIn job={job} />
+        </div>
+      </div>
+    </main>
+  );
+}
+
+function nameIn(stale: Problem): string {
+  const name = stale.current?.["changed_by"];
+  return typeof name === "string" && name ? name : "Somebody";
+}
+
+function isFlange(field: string): boolean {
+  return /(center|locknut)_to_flange_mm$/.test(field);
+}

@@ -1,0 +1,147 @@
+import { type ForceUnit, shownForce } from "@/ui/forces";
+import type { Predicted, WheelState } from "./types";
+import { GUTTER_LEFT, GUTTER_RIGHT, xOf } from "./scale";
+
+interface TensionLaneProps {
+  state: WheelState;
+  predicted?: Predicted | null | undefined;
+  ghostTension?: readonly number[] | undefined;
+  unit: ForceUnit;
+  width: number;
+  top: number;
+  height: number;
+}
+
+/** Tensions: right side rising from the middle line with filled marks, left side hanging from it with hollow ones. */
+export function TensionLane({ state, predicted, ghostTension, unit, width, top, height }: TensionLaneProps) {
+  const most = Math.max(
+    state.target_n * 1.15,
+    ...state.spokes.map((s) => s.tension_n),
+    ...(ghostTension ?? []),
+  );
+  const sides = { R: state.sides.R, L: state.sides.L };
+  const mostOf = (side: "R" | "L") =>
+    Math.max(
+      sides[side].target_n * 1.3,
+      ...state.spokes.filter((s) => s.side === side).map((s) => s.tension_n),
+    );
+  const share = mostOf("R") / (mostOf("R") + mostOf("L"));
+  const label = 15;
+  const usable = height - 2 * label;
+  const axis = top + label + usable * share;
+  const perN = usable / (mostOf("R") + mostOf("L"));
+  const y = (side: "R" | "L", n: number) => axis + (side === "R" ? -1 : 1) * Math.max(0, n) * perN;
+  const spacing = (width - GUTTER_LEFT - GUTTER_RIGHT) / state.spokes.length;
+  const left = GUTTER_LEFT;
+  const right = width - GUTTER_RIGHT;
+  const band = state.tier.tension_percent / 100;
+  const roomForFigures = spacing >= (unit === "N" ? 26 : 20) || most < 1000;
+  return (
+    <g>
+      {(["R", "L"] as const).map((side) => {
+        const { mean_n, target_n } = sides[side];
+        const a = y(side, mean_n * (1 - band));
+        const b = y(side, mean_n * (1 + band));
+        return (
+          <g key={side}>
+            <rect
+              x={left}
+              y={Math.min(a, b)}
+              width={right - left}
+              height={Math.abs(a - b)}
+              className="fill-tube"
+            />
+            <line
+              x1={left}
+              x2={right}
+              y1={y(side, target_n)}
+              y2={y(side, target_n)}
+              className="stroke-line-strong"
+              strokeDasharray="8 4"
+            />
+            <text
+              x={left - 8}
+              y={y(side, target_n) + 4}
+              textAnchor="end"
+              className="fill-muted font-figure text-[11px]"
+            >
+              {shownForce(target_n, unit)}
+            </text>
+          </g>
+        );
+      })}
+      <line x1={left} x2={right} y1={axis} y2={axis} className="stroke-ink" strokeWidth={1.5} />
+      <text x={8} y={axis - 14} className="fill-ink text-[13px] font-bold">
+        tension
+      </text>
+      <text x={8} y={axis} className="fill-muted text-[11px]">
+        ● right, {unit}
+      </text>
+      <text x={8} y={axis + 14} className="fill-muted text-[11px]">
+        ○ left
+      </text>
+      {state.spokes.map((spoke, i) => {
+        const x = xOf(spoke.angle_deg, width);
+        const tip = y(spoke.side, spoke.tension_n);
+        const up = spoke.side === "R" ? -1 : 1;
+        const measured = spoke.measured_n !== null;
+        const tone = spoke.outside ? "stroke-danger" : "stroke-ink";
+        const fill = spoke.outside ? "fill-danger" : "fill-ink";
+        const reach = spoke.tension_sd_n * perN;
+        const after = predicted?.tension_n[i];
+        const before = ghostTension?.[i];
+        return (
+          <g key={spoke.name}>
+            {before !== undefined && (
+              <line
+                x1={x - 6}
+                x2={x + 6}
+                y1={y(spoke.side, before)}
+                y2={y(spoke.side, before)}
+                className="stroke-ghost"
+                strokeWidth={2}
+              />
+            )}
+            {!measured && reach > 3 && (
+              <line x1={x} x2={x} y1={tip - reach} y2={tip + reach} className="stroke-band" strokeWidth={7} />
+            )}
+            <line
+              x1={x}
+              x2={x}
+              y1={axis}
+              y2={tip}
+              className={tone}
+              strokeWidth={measured ? 2.5 : 1.25}
+              {...(measured ? {} : { strokeDasharray: "2 3" })}
+            />
+            <circle
+              cx={x}
+              cy={tip}
+              r={measured ? 5 : 3.5}
+              className={`${tone} ${spoke.side === "R" ? fill : "fill-plate"}`}
+              strokeWidth={2}
+            />
+            {after !== undefined && (
+              <path
+                d={`M${(x - 7).toFixed(1)} ${y(spoke.side, after).toFixed(1)}h14`}
+                className="stroke-ink"
+                strokeWidth={1.75}
+                strokeDasharray="2 3"
+              />
+            )}
+            {(roomForFigures || spoke.outside) && (
+              <text
+                x={x}
+                y={tip + up * 10 + (up > 0 ? 8 : 0)}
+                textAnchor="middle"
+                className={`font-figure text-[11px] ${spoke.outside ? "fill-danger font-bold" : "fill-muted"}`}
+              >
+                {shownForce(Math.max(0, spoke.tension_n), unit)}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </g>
+  );
+}

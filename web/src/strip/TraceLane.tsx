@@ -1,0 +1,98 @@
+import type { Trace, WheelState } from "./types";
+import { closed, GUTTER_LEFT, GUTTER_RIGHT, niceRange, pathThrough, xOf } from "./scale";
+
+interface TraceLaneProps {
+  which: "lateral" | "radial";
+  state: WheelState;
+  ghost?: Trace | null | undefined;
+  predicted?: Trace | null | undefined;
+  width: number;
+  top: number;
+  height: number;
+}
+
+const WORDS = { lateral: ["lateral", "right ↑"], radial: ["radial", "out ↑"] } as const;
+
+function series(trace: Trace, which: "lateral" | "radial"): { mean: number[]; sd: number[] } {
+  return which === "lateral"
+    ? { mean: trace.lateral_mm, sd: trace.lateral_sd_mm }
+    : { mean: trace.radial_mm, sd: trace.radial_sd_mm };
+}
+
+/** One trace of the rim: tolerance as a tube, estimate as a line in its band, readings as marks. */
+export function TraceLane({ which, state, ghost, predicted, width, top, height }: TraceLaneProps) {
+  const { mean, sd } = series(state.trace, which);
+  const angles = state.trace.angle_deg;
+  const limit = which === "lateral" ? state.tier.lateral_mm : state.tier.radial_mm;
+  const marks = which === "lateral" ? state.lateral_marks : state.radial_marks;
+  const all = [...mean, ...marks.map((m) => m.deviation_mm), ...(ghost ? series(ghost, which).mean : [])];
+  const range = niceRange(Math.max(limit * 0.75, ...all.map(Math.abs)) * 1.05);
+  const middle = top + height / 2;
+  const y = (mm: number) => middle - (Math.max(-range, Math.min(range, mm)) / range) * (height / 2 - 4);
+  const line = (values: number[]) =>
+    pathThrough(closed(angles, values).map(([a, v]) => [xOf(a, width), y(v)]));
+  const upper = closed(
+    angles,
+    mean.map((v, i) => v + (sd[i] ?? 0)),
+  );
+  const lower = closed(
+    angles,
+    mean.map((v, i) => v - (sd[i] ?? 0)),
+  ).reverse();
+  const band = `${pathThrough([...upper, ...lower].map(([a, v]) => [xOf(a, width), y(v)]))}Z`;
+  const left = GUTTER_LEFT;
+  const right = width - GUTTER_RIGHT;
+  return (
+    <g>
+      <rect
+        x={left}
+        y={y(limit / 2)}
+        width={right - left}
+        height={y(-limit / 2) - y(limit / 2)}
+        className="fill-tube"
+      />
+      <path d={band} className="fill-band" opacity={0.75} />
+      <line x1={left} x2={right} y1={middle} y2={middle} className="stroke-line-strong" strokeWidth={1} />
+      {[range, -range].map((v) => (
+        <text
+          key={v}
+          x={left - 8}
+          y={y(v) + (v > 0 ? 10 : 0)}
+          textAnchor="end"
+          className="fill-muted font-figure text-[11px]"
+        >
+          {v > 0 ? "+" : "−"}
+          {range}
+        </text>
+      ))}
+      <text x={8} y={middle - 3} className="fill-ink text-[13px] font-bold">
+        {WORDS[which][0]}
+      </text>
+      <text x={8} y={middle + 12} className="fill-muted text-[11px]">
+        mm, {WORDS[which][1]}
+      </text>
+      {ghost && (
+        <path d={line(series(ghost, which).mean)} fill="none" className="stroke-ghost" strokeWidth={1.5} />
+      )}
+      <path d={line(mean)} fill="none" className="stroke-ink" strokeWidth={2.25} strokeLinejoin="round" />
+      {predicted && (
+        <path
+          d={line(series(predicted, which).mean)}
+          fill="none"
+          className="stroke-ink"
+          strokeWidth={1.75}
+          strokeDasharray="2 5"
+          strokeLinecap="round"
+        />
+      )}
+      {marks.map((mark) => (
+        <path
+          key={mark.angle_deg}
+          d={`M${xOf(mark.angle_deg, width).toFixed(1)} ${(y(mark.deviation_mm) - 4).toFixed(1)}v8m-3 -4h6`}
+          className="stroke-ink"
+          strokeWidth={1.25}
+        />
+      ))}
+    </g>
+  );
+}

@@ -1,0 +1,88 @@
+import { fractionParts } from "@/ui/Fraction";
+import type { Move, WheelState } from "./types";
+import { xOf } from "./scale";
+
+interface TurnsLaneProps {
+  state: WheelState;
+  moves: readonly Move[];
+  width: number;
+  top: number;
+  height: number;
+}
+
+/** The turns to make: a solid wedge pointing up tightens, an open one pointing down eases; done ones fade with a tick. */
+export function TurnsLane({ state, moves, width, top, height }: TurnsLaneProps) {
+  const angle = new Map(state.spokes.map((s) => [s.name, s.angle_deg]));
+  const middle = top + height / 2;
+  return (
+    <g>
+      <text x={8} y={middle - 8} className="fill-ink text-[13px] font-bold">
+        turns
+      </text>
+      <text x={8} y={middle + 7} className="fill-muted text-[11px]">
+        ▲ tighten
+      </text>
+      <text x={8} y={middle + 21} className="fill-muted text-[11px]">
+        ▽ ease
+      </text>
+      {moves.map((move) => {
+        const x = xOf(angle.get(move.spoke) ?? 0, width);
+        const done = move.state !== "todo";
+        const up = move.turns > 0;
+        return (
+          <g key={move.spoke} opacity={done ? 0.4 : 1}>
+            <path
+              d={up ? `M${x - 8} ${middle + 12}h16l-8 -12z` : `M${x - 8} ${middle}h16l-8 12z`}
+              className={up ? "fill-ink stroke-ink" : "fill-plate stroke-ink"}
+              strokeWidth={1.5}
+              strokeLinejoin="round"
+            />
+            <StackedFraction text={move.fraction} x={x} y={up ? middle - 14 : middle + 27} />
+            {done && (
+              <text
+                x={x}
+                y={up ? middle + 27 : middle - 6}
+                textAnchor="middle"
+                className="fill-ink text-[13px] font-bold"
+              >
+                {move.state === "skipped" ? "–" : "✓"}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
+function StackedFraction({ text, x, y }: { text: string; x: number; y: number }) {
+  const { whole, top, bottom } = fractionParts(text);
+  const shift = whole && top ? 5 : 0;
+  return (
+    <g className="fill-ink font-figure">
+      {whole && (
+        <text x={x - shift} y={y + 5} textAnchor="middle" className="text-[15px] font-bold">
+          {whole}
+        </text>
+      )}
+      {top && (
+        <>
+          <text x={x + shift} y={y - 1} textAnchor="middle" className="text-[11px] font-bold">
+            {top}
+          </text>
+          <line
+            x1={x + shift - 5}
+            x2={x + shift + 5}
+            y1={y + 1.5}
+            y2={y + 1.5}
+            className="stroke-ink"
+            strokeWidth={1.25}
+          />
+          <text x={x + shift} y={y + 12} textAnchor="middle" className="text-[11px] font-bold">
+            {bottom}
+          </text>
+        </>
+      )}
+    </g>
+  );
+}

@@ -1,0 +1,43 @@
+import { DropdownMenu } from "radix-ui";
+import type { ReactNode } from "react";
+
+export function Menu({
+  label,
+  trigger,
+  children,
+}: {
+  label: string;
+  trigger: ReactNode;
+  children: ReactNode;
+}) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        aria-label={label}
+        className="min-h-10 rounded-sm border border-current px-3 text-sm"
+      >
+        {trigger} <span aria-hidden="true">▾</span>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={4}
+          className="z-20 min-w-48 rounded-sm border border-line-strong bg-plate p-1 text-ink shadow-lg"
+        >
+          {children}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+export function MenuItem({ onSelect, children }: { onSelect: () => void; children: ReactNode }) {
+  return (
+    <DropdownMenu.Item
+      onSelect={onSelect}
+      className="flex min-h-12 cursor-pointer items-center rounded-sm px-3 outline-none data-[highlighted]:bg-signal data-[highlighted]:text-signal-ink"
+    >
+      {children}
+    </DropdownMenu.Item>
+  );
+}
