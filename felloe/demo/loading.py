@@ -105,7 +105,9 @@ class _Worked:
         if hours is None:
             return None
         when = self.now + timedelta(hours=hours)
-        return when.replace(minute=0 if when.minute < 30 else 30, second=0, microsecond=0)
+        when = when.replace(minute=0 if when.minute < 30 else 30, second=0, microsecond=0)
+        # Promises beyond today are for opening hours, 9 to 18; those of today stay where the story needs them.
+        return when.replace(hour=min(max(when.hour, 9), 18)) if hours > 20 else when
 
     def _damaged(self) -> VirtualWheel:
         fault = self.demo.fault

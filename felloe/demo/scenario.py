@@ -81,7 +81,7 @@ JOBS: tuple[DemoJob, ...] = (
     DemoJob("Skerry Tandem Club", "Club tandem no. 5, blue", "front", "disc-front-32", "Check before the island tour",
             "check_off_bike", -2, 48, 31, Fault(0.15), found="none"),
     DemoJob("District Nurses, Tern Quay", "Carrier bike N4", "rear", "small-rear-28", "Carries oxygen bottles, spokes feel soft",
-            "true", -22, 12, 32, Fault(0.3, slack_turns=0.45), "ines", tier="sound", passes=1, open_plan=True),
+            "true", -22, 22, 32, Fault(0.3, slack_turns=0.45), "ines", tier="sound", passes=1, open_plan=True),
     DemoJob("Wen Loveday", "Harbour tourer", "rear", "rim-brake-rear-32", "Broke a spoke last month, rubs again",
             "check_on_bike", -1.5, 27, 33, Fault(0.3), found="none"),
     DemoJob("Hetty Vane", "Grey all-weather bike", "front", "disc-front-32", "Check while the bike is in",

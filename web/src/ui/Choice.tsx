@@ -28,7 +28,7 @@ export function Choice<T extends string>({
       onValueChange={(next) => {
         if (next) onChange(next as T);
       }}
-      className={classes("inline-flex rounded-sm border border-line-strong bg-plate", className)}
+      className={classes("inline-flex self-start rounded-sm border border-line-strong bg-plate", className)}
     >
       {options.map((option) => (
         <ToggleGroup.Item

@@ -17,7 +17,8 @@ export function Checks({ checks, dishMm }: { checks: readonly Schemas["Check"][]
             </span>
           </p>
           <p className="font-figure text-3xl font-bold">
-            {valueText(check, dishMm)} <span className="text-base font-normal text-muted">{check.unit}</span>
+            {valueText(check, dishMm)}
+            <span className="ml-1 font-sans text-base font-normal text-muted">{check.unit}</span>
           </p>
           <Scale value={check.value} limit={check.limit} met={check.met} />
           <p className="text-sm text-muted">

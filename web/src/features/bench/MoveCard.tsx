@@ -68,11 +68,11 @@ export function MoveCard({
       role="group"
       aria-label={`Nipple ${place} of ${total}: ${move.spoke}`}
       onKeyDown={onKeyDown}
-      className="flex flex-col gap-3 rounded-md border border-line bg-plate px-6 py-4"
+      className="flex flex-col gap-2 self-start rounded-md border border-line bg-plate px-6 py-2"
     >
       <div className="flex items-center gap-8">
-        <p className="font-figure text-[6rem] leading-none font-bold">{move.spoke}</p>
-        <svg viewBox="0 0 40 40" className="size-20" aria-hidden="true">
+        <p className="font-figure text-[5.5rem] leading-none font-bold">{move.spoke}</p>
+        <svg viewBox="0 0 40 40" className="size-16" aria-hidden="true">
           {turns === 0 ? (
             <path d="M6 20h28" className="stroke-ink" strokeWidth={5} />
           ) : (
@@ -90,7 +90,7 @@ export function MoveCard({
             {turns === 0 ? "as it is" : `${tighten ? "clockwise" : "anticlockwise"}, seen from the tyre`}
           </p>
         </div>
-        <p className="text-[6rem] leading-none font-bold">
+        <p className="text-[4.75rem] leading-none font-bold">
           <Fraction text={turnsText(turns)} />
         </p>
         <p className="text-xl text-muted">{Math.abs(turns) === 1 ? "turn" : "of a turn"}</p>

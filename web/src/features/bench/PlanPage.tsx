@@ -68,14 +68,14 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
         </p>
         {!closed && <NextSet jobId={job.id} weight={done === moves.length ? "now" : "plain"} />}
       </BenchHead>
-      <p className="px-4 pt-2">
+      <p className="px-4 pt-1 text-sm">
         {plan.reason} Highest tension on the way: {plan.worst_spoke}, {shownForce(plan.worst_tension_n, unit)}{" "}
         {unit}, limit {shownForce(state.cap_n, unit)}
         {state.tension_is_default ? " (default)" : ""}.
         {plan.laps > 1 && ` Walk ${plan.laps} laps: some nipples wait until others are eased.`}
       </p>
-      <div className="grid grid-cols-[290px_1fr] gap-x-6 px-4 pt-2">
-        <WheelDrawing derived={job.wheel.derived} selected={selected} className="h-[280px] w-[290px]" />
+      <div className="grid grid-cols-[232px_1fr] gap-x-6 px-4 pt-2">
+        <WheelDrawing derived={job.wheel.derived} selected={selected} className="h-[232px] w-[232px]" />
         {move && !looked ? (
           <MoveCard
             key={move.spoke}
@@ -117,7 +117,7 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
         <Strip
           state={state}
           unit={unit}
-          lanes={{ lateral: 76, radial: 56, tension: 112, turns: 66 }}
+          lanes={{ lateral: 78, radial: 54, tension: 110, turns: 66 }}
           selected={selected}
           onSelect={select}
           predicted={plan.predicted}

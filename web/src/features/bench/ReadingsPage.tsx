@@ -85,9 +85,9 @@ function Bench({ job, set, meters, session }: BenchProps) {
       <BenchHead job={job} title={`${SET_NAMES[set.stage]}, set ${set.number}`}>
         <ButtonLink to={`/jobs/${job.id}/state/${set.id}`}>State of the wheel</ButtonLink>
       </BenchHead>
-      <div className="grid flex-1 grid-cols-[300px_1fr] gap-x-6 px-4 pt-3">
-        <WheelDrawing derived={derived} selected={spoke} className="h-[300px] w-[300px]" />
-        <div className="flex flex-col gap-3">
+      <div className="grid grid-cols-[272px_1fr] gap-x-6 px-4 pt-2">
+        <WheelDrawing derived={derived} selected={spoke} className="h-[272px] w-[272px]" />
+        <div className="flex flex-col gap-1">
           <div className="flex flex-wrap items-start gap-3">
             <Choice
               label="What is read"
@@ -128,7 +128,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
             <SpokeEntry
               kind={kind}
               spoke={spoke}
-              unitText={kind === "tension" ? (meter ? "on the meter" : instrument) : "mm"}
+              unitText={kind === "tension" ? (meter ? "units" : instrument) : "mm"}
               halfStep={kind === "tension" ? (meter ? 0.5 : instrument === "kgf" ? 1 : 10) : 0.05}
               shown={readings.at(kind, spoke)}
               last={readings.at(kind, by(spoke, -1))?.text}
@@ -137,9 +137,13 @@ function Bench({ job, set, meters, session }: BenchProps) {
               onForward={forward}
               onAcross={() => go(across(derived.spokes, spoke))}
               onMode={mode}
+              around={[-2, -1, 0, 1, 2].map((step) => {
+                const name = by(spoke, step);
+                return { name, text: readings.at(kind, name)?.text ?? "" };
+              })}
             />
           )}
-          <p role="status" className="min-h-6 text-base font-bold">
+          <p role="status" className="text-base font-bold">
             {full && `All ${names.length} read. Enter goes on to ${KINDS[KINDS.indexOf(kind) + 1]}.`}
           </p>
         </div>

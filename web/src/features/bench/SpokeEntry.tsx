@@ -15,6 +15,8 @@ interface SpokeEntryProps {
   onForward: () => void;
   onAcross: () => void;
   onMode: (by: 1 | -1) => void;
+  /** The spoke in work between its neighbours in the order of reading. */
+  around: readonly { name: string; text: string }[];
 }
 
 /** One big figure for the spoke at the bottom of the wheel. Keeps the focus; nothing is lost by a slip. */
@@ -35,6 +37,7 @@ function Entry({
   onForward,
   onAcross,
   onMode,
+  around,
 }: SpokeEntryProps) {
   const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState("");
@@ -90,7 +93,7 @@ function Entry({
         <label htmlFor="figure" className="text-lg text-muted">
           {kind} of
         </label>
-        <p className="font-figure text-[5rem] leading-none font-bold" aria-hidden="true">
+        <p className="font-figure text-[4.5rem] leading-none font-bold" aria-hidden="true">
           {spoke}
         </p>
         <div className="flex items-baseline gap-3 border-b-4 border-ink focus-within:border-signal">
@@ -107,9 +110,9 @@ function Entry({
             placeholder={shown?.text ?? ""}
             onChange={(event) => put(event.target.value)}
             onKeyDown={onKeyDown}
-            className="w-full min-w-0 bg-transparent font-figure text-[4.5rem] leading-none font-bold outline-none placeholder:font-normal placeholder:text-muted"
+            className="w-full min-w-0 bg-transparent font-figure text-[4rem] leading-none font-bold shadow-none outline-none placeholder:font-normal placeholder:text-muted"
           />
-          <span className="text-xl text-muted">{unitText}</span>
+          <span className="text-lg whitespace-nowrap text-muted">{unitText}</span>
         </div>
         <p
           id="figure-note"
@@ -120,6 +123,17 @@ function Entry({
         </p>
       </div>
       <Keypad onKey={press} />
+      <ol aria-label="Round this spoke" className="flex flex-1 flex-col gap-1 pt-2 text-xl">
+        {around.map((place) => (
+          <li
+            key={place.name}
+            className={`flex max-w-52 justify-between rounded-sm px-3 py-1 font-figure ${place.name === spoke ? "bg-sunk font-bold" : "text-muted"}`}
+          >
+            <span>{place.name}</span>
+            <span>{place.text || "–"}</span>
+          </li>
+        ))}
+      </ol>
     </div>
   );
 }

@@ -50,7 +50,7 @@ export default function StatePage() {
         <Strip
           state={state.data}
           unit={unit}
-          lanes={{ lateral: 118, radial: 84, tension: 168 }}
+          lanes={{ lateral: 124, radial: 86, tension: 178 }}
           selected={selected}
           onSelect={setPicked}
           ghost={ghost.data?.trace}
@@ -71,11 +71,9 @@ function Sides({ state, unit }: { state: Schemas["State"]; unit: ForceUnit }) {
     return (
       <span>
         <strong>{name === "R" ? "● Right" : "○ Left"}</strong> mean{" "}
-        <span className="font-figure">
-          {shownForce(s.mean_n, unit)} {unit}
-        </span>{" "}
-        (target <span className="font-figure">{shownForce(s.target_n, unit)}</span>), worst {s.worst_spoke}{" "}
-        <span className="font-figure">{signed(s.worst_percent, 0)} %</span>, {s.outside.length} outside ±
+        <span className="font-figure">{shownForce(s.mean_n, unit)}</span> {unit} (target{" "}
+        <span className="font-figure">{shownForce(s.target_n, unit)}</span>), worst {s.worst_spoke}{" "}
+        <span className="font-figure">{signed(s.worst_percent, 0)}</span> %, {s.outside.length} outside ±
         {state.tier.tension_percent} %
       </span>
     );

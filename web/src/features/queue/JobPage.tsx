@@ -4,6 +4,7 @@ import { useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { Problem } from "@/api/problem";
 import { ask } from "@/api/queries";
+import { SET_NAMES } from "@/features/bench/names";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
 import { dayAndTime } from "@/ui/when";
@@ -31,6 +32,7 @@ export default function JobPage() {
     <main className="grid flex-1 grid-cols-1 gap-6 p-4 lg:grid-cols-[1fr_360px]">
       <section aria-label="Stages" className="flex flex-col gap-3">
         <Head job={job.data} />
+        <LastMeasured job={job.data} />
         <JobSpine job={job.data} stages={trade.data.stages} />
       </section>
       <aside className="flex flex-col gap-4" aria-label="The wheel and its history">
@@ -77,6 +79,22 @@ function Head({ job }: { job: Schemas["Job"] }) {
       </dl>
       {editing && <EditJob job={job} onClose={() => setEditing(false)} />}
     </div>
+  );
+}
+
+/** Where the wheel itself stands: the first line of its newest readings. */
+function LastMeasured({ job }: { job: Schemas["Job"] }) {
+  const sets = useQuery(ask.sets(job.id));
+  const newest = sets.data?.at(-1);
+  const state = useQuery({ ...ask.state(newest?.id ?? ""), enabled: Boolean(newest) });
+  if (!newest || !state.data || state.data.reading_count === 0) return null;
+  return (
+    <p className="border-l-4 border-ink pl-3">
+      <span className="text-muted">
+        {SET_NAMES[newest.stage]}, set {newest.number}:{" "}
+      </span>
+      <strong>{state.data.headline}</strong>
+    </p>
   );
 }
 

@@ -37,11 +37,22 @@ export function JobSpine({ job, stages }: JobSpineProps) {
               className={`flex min-h-11 items-center gap-3 ${current ? "rounded-sm bg-plate" : ""}`}
             >
               <Knot past={i < here} current={current} first={i === 0} last={i === stages.length - 1} />
-              <span
-                className={`w-44 shrink-0 ${current ? "text-lg font-bold" : i < here ? "" : "text-muted"}`}
-              >
-                {stage.name}
-              </span>
+              {current || job.handed_back_at ? (
+                <span className={`w-44 shrink-0 ${current ? "text-lg font-bold" : ""}`}>{stage.name}</span>
+              ) : (
+                <button
+                  type="button"
+                  title={`Take the job to “${stage.name}”`}
+                  onClick={() =>
+                    i === here + 1
+                      ? move.mutate({ to: stage.key, reason: "" })
+                      : setAsking(stage.key as Schemas["OpenStageEnum"])
+                  }
+                  className={`min-h-11 w-44 shrink-0 text-left underline-offset-4 hover:underline ${i < here ? "" : "text-muted"}`}
+                >
+                  {stage.name}
+                </button>
+              )}
               <span className="flex min-w-0 flex-1 flex-wrap items-center gap-2 text-sm">
                 <StageWork
                   job={job}
@@ -52,20 +63,6 @@ export function JobSpine({ job, stages }: JobSpineProps) {
                   plans={plans.data ?? []}
                 />
               </span>
-              {!current && !job.handed_back_at && (
-                <Button
-                  weight="quiet"
-                  className="min-h-11 text-sm text-muted"
-                  aria-label={`Go to ${stage.name}`}
-                  onClick={() =>
-                    i === here + 1
-                      ? move.mutate({ to: stage.key, reason: "" })
-                      : setAsking(stage.key as Schemas["OpenStageEnum"])
-                  }
-                >
-                  go here
-                </Button>
-              )}
               {current && next && (
                 <Button
                   className="shrink-0"
@@ -127,11 +124,11 @@ function Knot({
   last: boolean;
 }) {
   return (
-    <svg viewBox="0 0 24 44" className="h-11 w-6 shrink-0" aria-hidden="true">
-      <path d={`M12 ${first ? 22 : 0}V${last ? 22 : 44}`} className="stroke-line-strong" strokeWidth={2} />
+    <svg viewBox="0 0 24 52" className="-my-1 h-13 w-6 shrink-0" aria-hidden="true">
+      <path d={`M12 ${first ? 26 : 0}V${last ? 26 : 52}`} className="stroke-line-strong" strokeWidth={2} />
       <circle
         cx={12}
-        cy={22}
+        cy={26}
         r={current ? 9 : 5.5}
         className={
           current ? "fill-signal stroke-ink" : past ? "fill-ink stroke-ink" : "fill-face stroke-line-strong"

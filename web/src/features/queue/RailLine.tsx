@@ -29,11 +29,11 @@ export function RailLine({ rail, stages }: RailLineProps) {
       <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The rail, scrolls sideways">
         <div className="flex min-w-max items-start border-t-8 border-ink">
           {days.map((day) => (
-            <div key={day.key} className="flex flex-col">
+            <div key={day.key} className="flex min-w-40 flex-col border-r border-line last:border-r-0">
               <h2 className="-mt-2 self-start rounded-b-sm bg-ink px-3 pt-1 pb-1 text-sm font-bold text-face">
                 {day.title}
               </h2>
-              <ul className="grid auto-cols-[124px] grid-flow-col grid-rows-2 gap-y-1 px-2">
+              <ul className="grid auto-cols-[138px] grid-flow-col grid-rows-2 gap-y-2 px-2">
                 {day.wheels.map((h) => (
                   <li key={h.job.id}>
                     <WheelOnHook
@@ -73,7 +73,7 @@ function WheelOnHook({ hanging, next, share, stage, onPoint }: WheelOnHookProps)
       onPointerEnter={onPoint}
       onFocus={onPoint}
       aria-label={`Job ${job.number}, ${job.wheel.position} wheel of ${job.bike}, ${stage}, ${why}`}
-      className={`flex w-[120px] flex-col items-center rounded-md pb-1 ${next ? "bg-signal text-signal-ink" : "hover:bg-sunk"}`}
+      className={`flex w-[134px] flex-col items-center rounded-md pb-2 ${next ? "bg-signal text-signal-ink" : "hover:bg-sunk"}`}
     >
       <HungWheel
         spokes={job.wheel.spokes}
@@ -82,7 +82,7 @@ function WheelOnHook({ hanging, next, share, stage, onPoint }: WheelOnHookProps)
         waiting={Boolean(job.waiting_on)}
       />
       <span className="font-figure text-lg leading-tight font-bold">{job.number}</span>
-      <span className="w-full truncate px-1 text-center text-sm leading-tight">{job.bike}</span>
+      <span className="line-clamp-2 min-h-9 w-full px-1 text-center text-sm leading-tight">{job.bike}</span>
       <span className="w-full truncate px-1 text-center text-sm leading-tight">
         {job.waiting_on ? WAITING_ON[job.waiting_on] : stage}
       </span>

@@ -54,7 +54,7 @@ export default function SignOffPage() {
         <Strip
           state={left.data}
           unit={unit}
-          lanes={{ lateral: 96, radial: 70, tension: 130 }}
+          lanes={{ lateral: 130, radial: 100, tension: 180 }}
           selected={picked}
           onSelect={setPicked}
           ghost={comparison.data.traces.as_found}

@@ -9,10 +9,10 @@ interface CrossSectionProps {
 }
 
 const WIDTH = 760;
-const HEIGHT = 430;
+const HEIGHT = 420;
 const MIDDLE = WIDTH / 2;
-const AXLE = 330;
-const SEAT = 92;
+const AXLE = 316;
+const SEAT = 78;
 
 function number(draft: Draft, path: string, otherwise: number): number {
   const value = Number((draft[path] ?? "").replace(",", "."));
@@ -40,11 +40,14 @@ export function CrossSection({ draft, school, errorAt, onChange }: CrossSectionP
     onChange: (value: string) => onChange(path, value),
   });
   return (
-    <div className="relative w-full" style={{ aspectRatio: `${WIDTH} / ${HEIGHT}` }}>
+    <div
+      className="relative mx-auto mb-6 w-full max-w-[740px]"
+      style={{ aspectRatio: `${WIDTH} / ${HEIGHT}` }}
+    >
       <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="absolute inset-0 h-full w-full" aria-hidden="true">
         <path d={`M${MIDDLE} 20V${HEIGHT - 40}`} className="stroke-line-strong" strokeDasharray="10 4 2 4" />
         <path
-          d={`M${MIDDLE - 38} 44v34q0 26 ${38 + offset * mm - 8} 30h16q${38 - offset * mm - 8} -4 ${38 - offset * mm - 8} -30v-34`}
+          d={`M${MIDDLE - 38} 30v34q0 26 ${38 + offset * mm - 8} 30h16q${38 - offset * mm - 8} -4 ${38 - offset * mm - 8} -30v-34`}
           fill="none"
           className="stroke-ink"
           strokeWidth={4}
@@ -86,71 +89,87 @@ export function CrossSection({ draft, school, errorAt, onChange }: CrossSectionP
         {ends.map((x) => (
           <path key={x} d={`M${x} ${AXLE - 18}v36`} className="stroke-ink" strokeWidth={4} />
         ))}
-        <Arrow x1={ends[0]} x2={ends[1]} y={AXLE + 66} />
-        <text x={ends[0] - 6} y={AXLE + 34} textAnchor="end" className="fill-muted text-[13px]">
+        <Arrow x1={ends[0]} x2={ends[1]} y={AXLE + 52} />
+        <Arrow x1={school === "center" ? MIDDLE : ends[1]} x2={xRight} y={AXLE - 52} />
+        <Arrow x1={school === "center" ? MIDDLE : ends[0]} x2={xLeft} y={AXLE - 52} />
+        <Upright x={xRight + 16} y1={AXLE - radius("right")} y2={AXLE + radius("right")} />
+        <Upright x={xLeft - 16} y1={AXLE - radius("left")} y2={AXLE + radius("left")} />
+        <Upright x={MIDDLE - 62} y1={SEAT + 18} y2={AXLE} />
+        <text x={24} y={30} className="fill-muted text-[13px]">
           left, rotor
         </text>
-        <text x={ends[1] + 6} y={AXLE + 34} className="fill-muted text-[13px]">
+        <text x={WIDTH - 24} y={30} textAnchor="end" className="fill-muted text-[13px]">
           right, sprockets
         </text>
       </svg>
       <SectionField
         label="ERD"
         {...field("rim.erd_mm")}
-        left={12}
-        top={14}
+        left={30}
+        top={33}
         help="Where the spoke ends sit: two rods through opposite holes, their lengths and the gap added"
       />
       <SectionField
         label="Bead seat"
         {...field("rim.bead_seat_mm")}
-        left={30}
-        top={14}
+        left={31}
+        top={13}
         help="ISO 5775, as printed on the tyre: 622, 406 …"
       />
       <SectionField
         label="Spoke bed offset, + right"
         {...field("rim.spoke_bed_offset_mm")}
-        left={74}
-        top={14}
+        left={71}
+        top={13}
         help="Spoke bed to each edge of the rim, half the difference"
       />
       <SectionField
         label="Flange circle, left"
         {...field("hub.left.pitch_circle_mm")}
-        left={11}
-        top={52}
+        left={8}
+        top={76}
         help="Between the centres of opposite spoke holes"
       />
       <SectionField
         label="Flange circle, right"
         {...field("hub.right.pitch_circle_mm")}
-        left={89}
-        top={52}
+        left={92}
+        top={76}
         help="Between the centres of opposite spoke holes"
       />
       <SectionField
         label={school === "center" ? "Centre to left flange" : "Left locknut to flange"}
         {...field(`hub.left.${name}`)}
-        left={28}
-        top={66}
+        left={20}
+        top={56}
         help="To the middle of the flange's thickness"
       />
       <SectionField
         label={school === "center" ? "Centre to right flange" : "Right locknut to flange"}
         {...field(`hub.right.${name}`)}
-        left={72}
-        top={66}
+        left={80}
+        top={56}
         help="To the middle of the flange's thickness"
       />
       <SectionField
         label="Over-locknut width"
         {...field("hub.old_mm")}
         left={50}
-        top={93}
+        top={96}
         help="Between the outer faces of the locknuts"
       />
     </div>
+  );
+}
+
+function Upright({ x, y1, y2 }: { x: number; y1: number; y2: number }) {
+  return (
+    <path
+      d={`M${x} ${y1}V${y2}M${x} ${y1}l-4 8m4 -8l4 8M${x} ${y2}l-4 -8m4 8l4 -8`}
+      fill="none"
+      className="stroke-line-strong"
+      strokeWidth={1.5}
+    />
   );
 }
 

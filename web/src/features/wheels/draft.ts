@@ -14,8 +14,10 @@ export function draftOf(specification: Specification): Draft {
   const walk = (value: unknown, path: string) => {
     if (value !== null && typeof value === "object") {
       for (const [key, item] of Object.entries(value)) walk(item, path ? `${path}.${key}` : key);
-    } else if (value !== null && value !== undefined) {
-      draft[path] = typeof value === "number" ? String(Math.round(value * 10000) / 10000) : String(value);
+    } else if (typeof value === "number") {
+      draft[path] = String(Math.round(value * 10000) / 10000);
+    } else if (typeof value === "string") {
+      draft[path] = value;
     }
   };
   walk(specification, "");
