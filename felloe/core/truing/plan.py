@@ -43,7 +43,7 @@ class PlanOptions:
     tier: Tier = SOUND
     step_turns: float = 1 / 8
     limit_turns: float | None = None
-    touch_cost: float = 0.35
+    touch_cost: float = 1.0
     untouchable: frozenset[str] = frozenset()
 
     def __post_init__(self) -> None:

@@ -1,0 +1,125 @@
+"""The truing plan: its promises, and that it mends wheels that it did not model."""
+
+import unittest
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from felloe.core.errors import BadReading, UnknownSpoke
+from felloe.core.mechanics.estimate import Readings, TensionReading, WheelState, estimate_state
+from felloe.core.naming import Side
+from felloe.core.practice.damage import used_wheel
+from felloe.core.practice.instruments import turned_by_hand
+from felloe.core.truing.plan import PlanOptions, make_plan, objective, predict, walk_tensions
+from felloe.core.truing.tiers import FINE, SOUND
+from tests.core.wheels import ALL, REAR, influence, read_fully
+
+
+def state_of(key: str, seed: int, nipple_sd: float = 0.35) -> WheelState:
+    rng = np.random.default_rng(seed)
+    return estimate_state(influence(ALL[key]), read_fully(used_wheel(ALL[key], rng, nipple_sd), rng))
+
+
+KEYS = st.sampled_from(["rim-brake-rear-36", "disc-front-28", "small-front-20", "bladed-rear-24", "rear-24-two-to-one"])
+
+
+class Promises(unittest.TestCase):
+    @settings(max_examples=25, deadline=None, derandomize=True)
+    @given(KEYS, st.integers(0, 10_000), st.sampled_from([0.25, 0.125, 0.0625]), st.sampled_from([None, 0.5, 1.0]))
+    def test_step_limit_cap_and_never_worse(self, key: str, seed: int, step: float, limit: float | None) -> None:
+        state = state_of(key, seed)
+        plan = make_plan(state, PlanOptions(tier=SOUND, step_turns=step, limit_turns=limit))
+        np.testing.assert_allclose(plan.turns / step, np.rint(plan.turns / step), atol=1e-9)
+        self.assertLessEqual(np.abs(plan.turns).max(initial=0), plan.limit_turns + 1e-9)
+        over_before = np.maximum(state.tension_n - state.wheel.rim.tension_cap_n, 0).sum()
+        over_after = np.maximum(plan.after.tension_n - state.wheel.rim.tension_cap_n, 0).sum()
+        self.assertLessEqual(over_after, over_before + 1e-6)
+        way_cap = np.maximum(state.wheel.rim.tension_cap_n, 1.05 * state.tension_n)
+        names = [str(n) for n in state.wheel.names]
+        order = np.array([names.index(m.spoke) for m in plan.moves], dtype=int)
+        counts = np.rint(plan.turns / step).astype(int)
+        walk = walk_tensions(state.tension_n, state.influence.tension_n * step, counts, order)
+        self.assertTrue(np.all(walk <= way_cap + 1e-3))
+        self.assertAlmostEqual(walk.max(), plan.worst_tension_n, places=3)
+        if over_before < 1e-9 and state.tension_n.min() > 250:
+            self.assertLessEqual(plan.objective_after, plan.objective_before + 1e-6)
+
+    def test_prediction_is_the_influence_applied(self) -> None:
+        state = state_of("rim-brake-rear-36", 1)
+        plan = make_plan(state)
+        np.testing.assert_allclose(plan.after.tension_n, state.tension_n + state.influence.tension_n @ plan.turns)
+        self.assertAlmostEqual(objective(state, SOUND).value(plan.turns), plan.objective_after)
+        nothing = predict(state, np.zeros(36))
+        np.testing.assert_allclose(nothing.lateral_mm, state.lateral_mm)
+        np.testing.assert_allclose(nothing.trace.radial_mm, state.figures.radial_mm)
+
+    def test_untouchable_nipples_stay(self) -> None:
+        state = state_of("rim-brake-rear-36", 2)
+        leave = frozenset({"R1", "L7", "R12"})
+        plan = make_plan(state, PlanOptions(untouchable=leave))
+        self.assertFalse(leave & {m.spoke for m in plan.moves})
+        with self.assertRaises(UnknownSpoke):
+            make_plan(state, PlanOptions(untouchable=frozenset({"R44"})))
+
+    def test_a_dearer_touch_makes_a_shorter_plan(self) -> None:
+        state = state_of("rim-brake-rear-36", 3)
+        few, many = (make_plan(state, PlanOptions(touch_cost=c)) for c in (8.0, 0.05))
+        self.assertLess(len(few.moves), len(many.moves))
+
+    def test_a_true_wheel_is_left_alone(self) -> None:
+        tension = [TensionReading(str(n), 1000.0 if n.side is Side.RIGHT else 482.3, 5) for n in REAR.names]
+        plan = make_plan(estimate_state(influence(REAR), Readings(tension=tension)), PlanOptions(tier=FINE))
+        self.assertEqual(plan.moves, ())
+        self.assertIn("leave the wheel as it is", plan.reason)
+
+    def test_rotating_the_numbering_rotates_the_plan(self) -> None:
+        """Readings moved on by one repeat of the lacing (four holes) move the plan on as far."""
+        rng = np.random.default_rng(21)
+        readings = read_fully(used_wheel(REAR, rng), rng)
+        names = [str(n) for n in REAR.names]
+        ahead = {name: names[(i + 4) % 36] for i, name in enumerate(names)}
+
+        def moved(runout):
+            return [type(r)((r.angle_deg + 40) % 360, r.deviation_mm, r.sd_mm) for r in runout]
+
+        turned = Readings(
+            [TensionReading(ahead[r.spoke], r.tension_n, r.sd_n) for r in readings.tension],
+            moved(readings.lateral),
+            moved(readings.radial),
+            readings.dish,
+        )
+        one, two = (make_plan(estimate_state(influence(REAR), r)) for r in (readings, turned))
+        np.testing.assert_allclose(np.roll(one.turns, 4), two.turns)
+
+    def test_options_that_cannot_be(self) -> None:
+        for bad in ({"step_turns": 0.3}, {"limit_turns": 5.0}, {"limit_turns": 0.01}, {"touch_cost": -1.0}):
+            with self.subTest(bad), self.assertRaises(BadReading) as caught:
+                PlanOptions(**bad)
+            self.assertEqual(caught.exception.field, next(iter(bad)))
+
+
+class OnTheVirtualWheel(unittest.TestCase):
+    """Judged on wheels that answer by another model, with another stiffness, by hands that miss."""
+
+    def true_it(self, key: str, seed: int, passes: int) -> tuple[np.ndarray, np.ndarray]:
+        wheel = ALL[key]
+        rng = np.random.default_rng(seed)
+        virtual = used_wheel(wheel, rng, 0.3)
+        angles = np.arange(0, 360, 3.0)
+        before = np.array([np.ptp(virtual.lateral_mm(angles)), np.ptp(virtual.radial_mm(angles)), abs(virtual.dish_mm)])
+        for _ in range(passes):
+            plan = make_plan(estimate_state(influence(wheel), read_fully(virtual, rng)))
+            virtual = virtual.turned(turned_by_hand(plan.turns, rng))
+        after = np.array([np.ptp(virtual.lateral_mm(angles)), np.ptp(virtual.radial_mm(angles)), abs(virtual.dish_mm)])
+        return before, after
+
+    def test_two_passes_bring_ordinary_wheels_into_sound(self) -> None:
+        inside, total = 0, 0
+        for key in ("rim-brake-rear-36", "disc-rear-32", "disc-front-28", "small-front-20"):
+            for seed in range(3):
+                before, after = self.true_it(key, seed, 2)
+                inside += bool(np.all(after <= 0.5))
+                total += 1
+                self.assertLess(after[0], max(0.5, before[0] / 2), (key, seed, before, after))
+        self.assertGreaterEqual(inside / total, 0.9)
