@@ -24,8 +24,8 @@ def sign_out(request: HttpRequest) -> None:
     logout(request)
 
 
-def set_force_unit(user: User, unit: str) -> User:
-    user.force_unit = unit
+def set_force_unit(user: User, force_unit: str) -> User:
+    user.force_unit = force_unit
     user.save(update_fields=["force_unit"])
     return user
 

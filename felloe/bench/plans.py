@@ -15,7 +15,7 @@ from felloe.bench.meters import core_table
 from felloe.bench.models import Plan, PlanMove, Reading, ReadingSet
 from felloe.bench.readings import current_readings, find_set, wheel_of
 from felloe.bench.states import estimated, rounded, trace_values
-from felloe.core.mechanics.estimate import Readings
+from felloe.core.mechanics.readings import Readings
 from felloe.core.naming import SpokeName
 from felloe.core.truing.plan import PlanOptions, make_plan
 from felloe.core.truing.tiers import TIERS

@@ -14,7 +14,7 @@ from felloe.bench.meters import core_table, table_for
 from felloe.bench.models import MeterTable, Reading, ReadingSet
 from felloe.core.components import Wheel as CoreWheel
 from felloe.core.errors import BadReading, UnknownSpoke
-from felloe.core.mechanics.estimate import DishReading, Readings, RunoutReading, TensionReading
+from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading, TensionReading
 from felloe.core.naming import Side, SpokeName
 from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge
 from felloe.core.units import newton_from_kgf

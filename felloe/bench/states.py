@@ -10,10 +10,11 @@ from numpy.typing import NDArray
 
 from felloe.bench.models import ReadingSet
 from felloe.bench.readings import core_readings, current_readings, wheel_of
-from felloe.core.mechanics.estimate import Readings, Trace, WheelState, estimate_state
+from felloe.core.mechanics.estimate import Trace, WheelState, estimate_state
+from felloe.core.mechanics.readings import Readings
 from felloe.core.naming import Side
 from felloe.core.tension.evenness import side_evenness
-from felloe.core.tension.statics import side_ratio, side_targets_n, tight_side
+from felloe.core.tension.statics import expected_left_over_right, measured_means_n, side_ratio, side_targets_n, tight_side
 from felloe.core.truing.headline import headline
 from felloe.core.truing.sign_off import figures_of, not_measured
 from felloe.core.truing.tiers import TIERS, Tier, check_against
@@ -48,7 +49,8 @@ def state_values(state: WheelState, readings: Readings, tier: Tier) -> dict[str,
     measured = {r.spoke: r.tension_n for r in readings.tension}
     sides = {side: side_evenness(wheel, state.tension_n.tolist(), side, tier.tension_percent) for side in Side}
     targets = side_targets_n(wheel)
-    ratio = side_ratio(wheel, sides[Side.RIGHT].mean_n, sides[Side.LEFT].mean_n)
+    read_means = measured_means_n(wheel, readings)
+    ratio = side_ratio(wheel, read_means[Side.RIGHT], read_means[Side.LEFT]) if read_means else None
     figures = figures_of(state)
     checks = check_against(tier, figures.lateral_tir_mm, figures.radial_tir_mm, figures.dish_mm, figures.worst_spread_percent)
     missing = not_measured(readings)
@@ -91,10 +93,10 @@ def state_values(state: WheelState, readings: Readings, tier: Tier) -> dict[str,
         "radial_tir_mm": round(figures.radial_tir_mm, 3),
         "sides": {side.value: side_values(sides[side], targets[side]) for side in Side},
         "ratio": {
-            "expected": round(ratio.expected, 3),
-            "measured": round(min(ratio.measured, 99.0), 3),
-            "difference_percent": round(min(ratio.difference_percent, 999.0), 1),
-            "warns": ratio.warns and "tension" not in missing,
+            "expected": round(expected_left_over_right(wheel), 3),
+            "measured": round(min(ratio.measured, 99.0), 3) if ratio else None,
+            "difference_percent": round(min(ratio.difference_percent, 999.0), 1) if ratio else None,
+            "warns": ratio is not None and ratio.warns and "tension" not in missing,
         },
         "tight_side": tight_side(wheel).value,
         "target_n": wheel.rim.tension_target_n,

@@ -14,7 +14,7 @@ from typing import Any
 
 from felloe.core.components import Wheel
 from felloe.core.errors import BadReading, BadRecord
-from felloe.core.mechanics.estimate import DishReading, Readings, RunoutReading, TensionReading
+from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading, TensionReading
 from felloe.core.naming import Side, SpokeName
 from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge
 from felloe.core.specification import wheel_from_dict, wheel_to_dict

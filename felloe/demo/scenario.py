@@ -56,7 +56,7 @@ JOBS: tuple[DemoJob, ...] = (
     DemoJob("District Nurses, Tern Quay", "Fleet bike N11", "rear", "hub-gear-rear-36", "Creaks on the hill, yearly check",
             "done", -100, -52, 12, Fault(0.25, slack_turns=0.35), "ines", as_left=True, passes=2),
     DemoJob("Gull Lane Velodrome", "Loan road bike 9", "rear", "bladed-rear-24", "Kerb, rubs on both sides",
-            "done", -75, -26, 13, Fault(0.3, dent=Dent(140, 14, 0.9, 1.6)), "ines", tier="fine", as_left=True, passes=2,
+            "done", -75, -26, 13, Fault(0.3, dent=Dent(140, 24, 0.9, 1.7)), "ines", tier="fine", as_left=True, passes=2,
             reason="The rim keeps a bend from the kerb; the velodrome knows and orders a rim for spring."),
     DemoJob("Maud Penhale", "Green ferry commuter", "rear", "rim-brake-rear-36", "Rubs the left pad once a turn since the ferry ramp",
             "true", -28, 5, 21, Fault(0.22, single={"R6": -1.6, "L7": 0.9}), "bram", open_plan=True),

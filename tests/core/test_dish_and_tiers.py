@@ -5,7 +5,8 @@ import unittest
 import numpy as np
 
 from felloe.core.errors import BadReading
-from felloe.core.mechanics.estimate import DishReading, Readings, RunoutReading, TensionReading, estimate_state
+from felloe.core.mechanics.estimate import estimate_state
+from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading, TensionReading
 from felloe.core.naming import Side
 from felloe.core.practice.damage import used_wheel
 from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge

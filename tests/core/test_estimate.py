@@ -5,7 +5,8 @@ import unittest
 import numpy as np
 
 from felloe.core.errors import BadReading, UnknownSpoke
-from felloe.core.mechanics.estimate import DishReading, Readings, RunoutReading, TensionReading, estimate_state
+from felloe.core.mechanics.estimate import estimate_state
+from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading, TensionReading
 from felloe.core.practice.damage import used_wheel
 from tests.core.wheels import DISC_FRONT, REAR, SYMMETRIC, influence, read_fully
 

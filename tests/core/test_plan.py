@@ -7,7 +7,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from felloe.core.errors import BadReading, UnknownSpoke
-from felloe.core.mechanics.estimate import Readings, TensionReading, WheelState, estimate_state
+from felloe.core.mechanics.estimate import WheelState, estimate_state
+from felloe.core.mechanics.readings import Readings, TensionReading
 from felloe.core.naming import Side
 from felloe.core.practice.damage import used_wheel
 from felloe.core.practice.instruments import turned_by_hand

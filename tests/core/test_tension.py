@@ -5,7 +5,8 @@ import unittest
 import numpy as np
 
 from felloe.core.errors import BadTable, OutsideCalibration
-from felloe.core.mechanics.estimate import Readings, estimate_state
+from felloe.core.mechanics.estimate import estimate_state
+from felloe.core.mechanics.readings import Readings
 from felloe.core.naming import Side
 from felloe.core.tension.evenness import side_evenness
 from felloe.core.tension.meter import MeterTable

@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from felloe.core.components import Wheel
-from felloe.core.mechanics.estimate import DishReading, Readings, RunoutReading, TensionReading
 from felloe.core.mechanics.influence import Influence, influence_of
+from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading, TensionReading
 from felloe.core.practice.virtual_wheel import VirtualWheel
 from felloe.core.wheel_kinds import WHEEL_KINDS
 

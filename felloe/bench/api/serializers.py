@@ -135,8 +135,8 @@ class SidesStateSerializer(serializers.Serializer[Any]):
 
 class RatioSerializer(serializers.Serializer[Any]):
     expected = serializers.FloatField()
-    measured = serializers.FloatField()
-    difference_percent = serializers.FloatField()
+    measured = serializers.FloatField(allow_null=True)
+    difference_percent = serializers.FloatField(allow_null=True)
     warns = serializers.BooleanField()
 
 

@@ -6,3 +6,5 @@ SECRET_KEY = "tests only"
 TEST_RUNNER = "tests.runner.Runner"
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 DATABASES["default"]["CONN_MAX_AGE"] = 0
+# Refusals are what many tests are about: do not print each of them.
+LOGGING["loggers"] = {"django.request": {"level": "ERROR"}, "django.security": {"level": "CRITICAL"}}

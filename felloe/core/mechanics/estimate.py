@@ -18,6 +18,7 @@ from scipy.linalg import cho_factor, cho_solve
 from felloe.core.components import Wheel
 from felloe.core.errors import BadReading, UnknownSpoke
 from felloe.core.mechanics.influence import Influence, trace_operators
+from felloe.core.mechanics.readings import Readings
 from felloe.core.naming import Side
 from felloe.core.runout.figures import total_indicator_reading_mm
 from felloe.core.tension.statics import side_targets_n
@@ -31,46 +32,6 @@ FREE_LATERAL_SD_MM = 0.7
 FREE_RADIAL_SD_MM = 0.3
 DATUM_SD_MM = 50.0
 HIGHEST_HARMONIC = 8
-
-
-@dataclass(frozen=True)
-class TensionReading:
-    """Tension of a named spoke [N] with its standard deviation [N]."""
-
-    spoke: str
-    tension_n: float
-    sd_n: float = 25.0
-
-
-@dataclass(frozen=True)
-class RunoutReading:
-    """A dial's deviation [mm] at an angle from the valve [deg], its zero anywhere, with its standard deviation."""
-
-    angle_deg: float
-    deviation_mm: float
-    sd_mm: float = 0.03
-
-
-@dataclass(frozen=True)
-class DishReading:
-    """Dish [mm], + right, with its standard deviation [mm]."""
-
-    dish_mm: float
-    sd_mm: float = 0.05
-
-
-@dataclass(frozen=True)
-class Readings:
-    """Everything that was measured in one go, in any number and order."""
-
-    tension: Sequence[TensionReading] = ()
-    lateral: Sequence[RunoutReading] = ()
-    radial: Sequence[RunoutReading] = ()
-    dish: Sequence[DishReading] = ()
-
-    @property
-    def count(self) -> int:
-        return len(self.tension) + len(self.lateral) + len(self.radial) + len(self.dish)
 
 
 @dataclass(frozen=True)

@@ -8,6 +8,7 @@ import numpy as np
 
 from felloe.core.components import Wheel
 from felloe.core.lacing.pattern import lace
+from felloe.core.mechanics.readings import Readings
 from felloe.core.naming import Side
 
 
@@ -47,6 +48,20 @@ def side_targets_n(wheel: Wheel) -> dict[Side, float]:
 def tight_side(wheel: Wheel) -> Side:
     """The side that statics makes the tighter one; the right where they are equal."""
     return Side.RIGHT if expected_left_over_right(wheel) <= 1 + 1e-9 else Side.LEFT
+
+
+def measured_means_n(wheel: Wheel, readings: Readings) -> dict[Side, float] | None:
+    """Mean of the tensions as read, per side [N]; None where a side has none.
+
+    The estimated state always obeys the geometry that was entered, so only raw readings can contradict it.
+    """
+    means = {}
+    for side in Side:
+        values = [r.tension_n for r in readings.tension if r.spoke.startswith(side.value)]
+        if not values:
+            return None
+        means[side] = float(np.mean(values))
+    return means
 
 
 def side_ratio(wheel: Wheel, mean_right_n: float, mean_left_n: float) -> SideRatio:

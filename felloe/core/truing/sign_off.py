@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from felloe.core.mechanics.estimate import Readings, WheelState
+from felloe.core.mechanics.estimate import WheelState
+from felloe.core.mechanics.readings import Readings
 from felloe.core.naming import Side
 from felloe.core.tension.evenness import side_evenness
 from felloe.core.truing.tiers import Tier, TierCheck, check_against, roadworthy_runout_mm

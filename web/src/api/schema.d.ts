@@ -946,9 +946,9 @@ export interface components {
       /** Format: double */
       expected: number;
       /** Format: double */
-      measured: number;
+      measured: number | null;
       /** Format: double */
-      difference_percent: number;
+      difference_percent: number | null;
       warns: boolean;
     };
     Reading: {

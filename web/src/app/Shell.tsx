@@ -40,8 +40,8 @@ function TopBar({ name, shop, unit }: { name: string; shop: string; unit: string
   const [theme, setTheme] = useState(storedTheme);
   const signOut = async () => {
     await client.DELETE("/api/v1/session");
-    queries.clear();
-    await queries.invalidateQueries();
+    // A fresh page: nothing of this person stays in memory for the next one at this tablet.
+    window.location.assign("/");
   };
   const setUnit = async (force_unit: "N" | "kgf") => {
     await answer(client.PATCH("/api/v1/session", { body: { force_unit } }));

@@ -7,18 +7,26 @@ interface FieldFrameProps {
   error?: string | undefined;
   children: (ids: { id: string; "aria-describedby": string; "aria-invalid": boolean }) => ReactNode;
   className?: string | undefined;
+  bare?: boolean | undefined;
 }
 
 /** Label above, help and the refusal below, tied together for screen readers. */
-export function FieldFrame({ label, help, error, children, className }: FieldFrameProps) {
+export function FieldFrame({ label, help, error, children, className, bare }: FieldFrameProps) {
   const id = useId();
   return (
     <div className={classes("flex flex-col gap-1", className)}>
-      <label htmlFor={id} className="text-sm font-bold">
+      <label htmlFor={id} className={bare ? "sr-only" : "text-sm font-bold"}>
         {label}
       </label>
       {children({ id, "aria-describedby": `${id}-note`, "aria-invalid": Boolean(error) })}
-      <p id={`${id}-note`} className={classes("text-sm", error ? "font-bold text-danger" : "text-muted")}>
+      <p
+        id={`${id}-note`}
+        className={classes(
+          bare && !error && "sr-only",
+          "text-sm",
+          error ? "font-bold text-danger" : "text-muted",
+        )}
+      >
         {error ?? help}
       </p>
     </div>
@@ -51,12 +59,14 @@ interface PickFieldProps {
   options: readonly { value: string; text: string }[];
   onChange: (value: string) => void;
   className?: string;
+  /** Only the box is shown; the label stays for those who do not see. */
+  bare?: boolean;
 }
 
 /** The machine's own drop-down list: quickest by keyboard, and right on every tablet. */
-export function PickField({ label, help, error, value, options, onChange, className }: PickFieldProps) {
+export function PickField({ label, help, error, value, options, onChange, className, bare }: PickFieldProps) {
   return (
-    <FieldFrame label={label} help={help} error={error} className={className}>
+    <FieldFrame label={label} help={help} error={error} className={className} bare={bare}>
       {(ids) => (
         <select {...ids} value={value} className={BOX} onChange={(e) => onChange(e.target.value)}>
           {options.map((o) => (

@@ -11,7 +11,7 @@ export function Menu({
   children: ReactNode;
 }) {
   return (
-    <DropdownMenu.Root>
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
         aria-label={label}
         className="min-h-10 rounded-sm border border-current px-3 text-sm"

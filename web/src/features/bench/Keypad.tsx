@@ -39,7 +39,7 @@ export function Keypad({ onKey }: KeypadProps) {
           type="button"
           tabIndex={-1}
           className={look}
-          aria-label="Half a step up"
+          aria-label="+½, half a step up"
           onPointerDown={(event) => event.preventDefault()}
           onClick={() => onKey("+")}
         >

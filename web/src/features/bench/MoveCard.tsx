@@ -109,21 +109,21 @@ export function MoveCard({
             <dd className="font-figure font-bold">{move.expected_reading}</dd>
           </div>
         )}
-        <div className="text-muted">
-          {blade
-            ? "Hold the blade close to the nipple."
-            : "Round spoke: go past by about its twist, then back."}
-        </div>
       </dl>
+      <p className="-mt-2 text-muted">
+        {blade
+          ? "Hold the blade close to the nipple."
+          : "Round spoke: go past by about its twist, then back."}
+      </p>
       <div className="flex flex-wrap items-center gap-3">
         <Button weight="now" onClick={record} disabled={closed} className="min-w-44">
           {changed ? "Done like this" : "Done"} <kbd className="font-figure text-sm">Enter</kbd>
         </Button>
-        <Button onClick={() => setTurns((t) => Math.max(-3, t - step))} aria-label="Less, or further eased">
-          −<Fraction text={turnsText(step)} />
+        <Button onClick={() => setTurns((t) => Math.max(-3, t - step))}>
+          −<Fraction text={turnsText(step)} /> <span className="sr-only">turn, less tight</span>
         </Button>
-        <Button onClick={() => setTurns((t) => Math.min(3, t + step))} aria-label="More tightened">
-          +<Fraction text={turnsText(step)} />
+        <Button onClick={() => setTurns((t) => Math.min(3, t + step))}>
+          +<Fraction text={turnsText(step)} /> <span className="sr-only">turn, tighter</span>
         </Button>
         <Button onClick={() => onMark(move.spoke, "skipped")} disabled={closed}>
           Skip

@@ -107,7 +107,8 @@ function Bench({ job, set, meters, session }: BenchProps) {
             />
             {kind === "tension" && (
               <PickField
-                label=""
+                label="Instrument"
+                bare
                 value={instrument}
                 onChange={setInstrument}
                 options={[

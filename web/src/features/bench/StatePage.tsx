@@ -83,7 +83,8 @@ function Sides({ state, unit }: { state: Schemas["State"]; unit: ForceUnit }) {
       {side("R")}
       {side("L")}
       <span>
-        Left over right <span className="font-figure">{state.ratio.measured.toFixed(2)}</span>, statics asks{" "}
+        Left over right, as read,{" "}
+        <span className="font-figure">{state.ratio.measured?.toFixed(2) ?? "–"}</span>; statics asks{" "}
         <span className="font-figure">{state.ratio.expected.toFixed(2)}</span>
       </span>
       {state.tension_is_default && (
@@ -94,8 +95,8 @@ function Sides({ state, unit }: { state: Schemas["State"]; unit: ForceUnit }) {
       )}
       {state.ratio.warns && (
         <Notice kind="caution">
-          The sides differ {signed(state.ratio.difference_percent, 0)} % from what the geometry asks: check
-          dish, spacers and the hub&rsquo;s dimensions before turning spokes.
+          The sides differ {signed(state.ratio.difference_percent ?? 0, 0)} % from what the geometry asks:
+          check dish, spacers and the hub&rsquo;s dimensions before turning spokes.
         </Notice>
       )}
     </div>

@@ -10,10 +10,12 @@ export function inOrder(spokes: readonly Place[], order: Order): string[] {
   return [...of("R"), ...of("L")];
 }
 
-/** The spoke of the other side that lies nearest round the rim. */
+/** The spoke beside this one on the other side: of the same number, or the nearest where the sides differ in count. */
 export function across(spokes: readonly Place[], name: string): string {
   const here = spokes.find((s) => s.name === name);
   if (!here) return name;
+  const twin = spokes.find((s) => s.side !== here.side && s.name.slice(1) === name.slice(1));
+  if (twin && spokes.length === 2 * spokes.filter((s) => s.side === here.side).length) return twin.name;
   const gap = (s: Place) => Math.abs(((s.angle_deg - here.angle_deg + 540) % 360) - 180);
   const others = spokes.filter((s) => s.side !== here.side).sort((a, b) => gap(a) - gap(b));
   return others[0]?.name ?? name;

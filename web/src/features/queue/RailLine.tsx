@@ -72,7 +72,6 @@ function WheelOnHook({ hanging, next, share, stage, onPoint }: WheelOnHookProps)
       to={`/jobs/${job.id}`}
       onPointerEnter={onPoint}
       onFocus={onPoint}
-      aria-label={`Job ${job.number}, ${job.wheel.position} wheel of ${job.bike}, ${stage}, ${why}`}
       className={`flex w-[134px] flex-col items-center rounded-md pb-2 ${next ? "bg-signal text-signal-ink" : "hover:bg-sunk"}`}
     >
       <HungWheel
@@ -81,7 +80,10 @@ function WheelOnHook({ hanging, next, share, stage, onPoint }: WheelOnHookProps)
         share={share}
         waiting={Boolean(job.waiting_on)}
       />
-      <span className="font-figure text-lg leading-tight font-bold">{job.number}</span>
+      <span className="font-figure text-lg leading-tight font-bold">
+        <span className="sr-only">Job </span>
+        {job.number}
+      </span>
       <span className="line-clamp-2 min-h-9 w-full px-1 text-center text-sm leading-tight">{job.bike}</span>
       <span className="w-full truncate px-1 text-center text-sm leading-tight">
         {job.waiting_on ? WAITING_ON[job.waiting_on] : stage}
@@ -91,6 +93,9 @@ function WheelOnHook({ hanging, next, share, stage, onPoint }: WheelOnHookProps)
       >
         {level === "late" ? "late " : level === "danger" ? "tight " : ""}
         {time}
+      </span>
+      <span className="sr-only">
+        {job.wheel.position} wheel, {why}
       </span>
     </Link>
   );

@@ -1,0 +1,115 @@
+"""A small shop for API tests: staff, a bike, a wheel, a meter, a job, and clients that speak for people."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.test import TestCase
+from rest_framework.test import APIClient
+
+from felloe.accounts.models import Shop, User
+from felloe.bench import meters
+from felloe.core.record import table_to_dict
+from felloe.core.specification import wheel_to_dict
+from felloe.core.wheel_kinds import WHEEL_KINDS
+from felloe.demo.meters import BENCH_METER, CHARTS
+from felloe.queue import services as queue
+from felloe.queue.models import Job
+
+REAR = "rim-brake-rear-36"
+
+
+def specification(kind: str = REAR) -> dict[str, Any]:
+    return wheel_to_dict(WHEEL_KINDS[kind].wheel)
+
+
+def person(shop: Shop, username: str, role: str = "mechanic") -> User:
+    user = User(username=username, first_name=username.title(), shop=shop, role=role)
+    user.set_password("a long password")
+    user.save()
+    return user
+
+
+def job_values(kind: str = REAR, **change: Any) -> dict[str, Any]:
+    return {
+        "customer": {"name": "Invented Customer"},
+        "bike": {"label": "Invented bike", "brake": "rim"},
+        "wheel": {"position": "rear", "kind": kind, "specification": specification(kind)},
+        "complaint": "rubs",
+        **change,
+    }
+
+
+def open_job(user: User, kind: str = REAR, **change: Any) -> Job:
+    return queue.open_job(user, job_values(kind, **change))
+
+
+def bench_meter(user: User) -> str:
+    tables = [table_to_dict(table) for table in CHARTS[BENCH_METER]]
+    return str(meters.add_meter(user, {"name": BENCH_METER, "tables": tables}).pk)
+
+
+class ShopCase(TestCase):
+    """Two shops, so that every test can look over the fence."""
+
+    def setUp(self) -> None:
+        self.shop = Shop.objects.create(name="Here")
+        self.elsewhere = Shop.objects.create(name="Elsewhere")
+        self.bram = person(self.shop, "bram")
+        self.ines = person(self.shop, "ines")
+        self.stranger = person(self.elsewhere, "stranger")
+        self.client = self.speak_for(self.bram)  # type: ignore[assignment]
+
+    def speak_for(self, user: User) -> APIClient:
+        client = APIClient()
+        client.force_login(user)
+        return client
+
+    def post(self, path: str, body: Any, key: str = "", client: APIClient | None = None) -> Any:
+        headers = {"HTTP_IDEMPOTENCY_KEY": key} if key else {}
+        return (client or self.client).post(f"/api/v1/{path}", body, format="json", **headers)
+
+    def patch(self, path: str, body: Any, client: APIClient | None = None) -> Any:
+        return (client or self.client).patch(f"/api/v1/{path}", body, format="json")
+
+    def get(self, path: str, client: APIClient | None = None) -> Any:
+        return (client or self.client).get(f"/api/v1/{path}")
+
+    def assertProblem(self, response: Any, status: int, code: str, field: str | None = None) -> None:
+        self.assertEqual(response.status_code, status, response.content[:300])
+        self.assertEqual(response["Content-Type"], "application/problem+json")
+        body = response.json()
+        self.assertEqual(body["type"], f"urn:felloe:problem:{code}", body)
+        self.assertEqual(body["status"], status)
+        self.assertTrue(body["detail"])
+        if field is not None:
+            self.assertIn(field, [e["field"] for e in body["errors"]])
+
+
+class BenchCase(ShopCase):
+    """With a job, a meter and an open set of readings."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.job = open_job(self.bram)
+        self.meter = bench_meter(self.bram)
+        self.set = self.open_set()
+
+    def open_set(self, stage: str = "as_found") -> str:
+        return str(self.post(f"jobs/{self.job.pk}/reading-sets", {"stage": stage}).json()["id"])
+
+    def read(self, kind: str, spoke: str, value: float, unit: str = "", **more: Any) -> Any:
+        unit = unit or ("N" if kind == "tension" else "mm")
+        return self.post(
+            f"reading-sets/{self.set}/readings", {"kind": kind, "spoke": spoke, "value": value, "unit": unit, **more}
+        )
+
+    def read_all(self, tension_right: float = 1000, tension_left: float = 482, lump_mm: float = 0.0) -> None:
+        """Every place of the set: even tensions, a lateral lump at R9, no hop, no dish."""
+        for i in range(1, 19):
+            for side, tension in (("R", tension_right), ("L", tension_left)):
+                self.read("tension", f"{side}{i}", tension)
+                near = max(0.0, 1 - abs(i - 9) / 3)
+                self.read("lateral", f"{side}{i}", round(lump_mm * near, 2))
+                self.read("radial", f"{side}{i}", 0.0)
+        self.post(f"reading-sets/{self.set}/readings", {"kind": "dish", "method": "gauge", "gap_mm": 0, "gap_side": "R"})

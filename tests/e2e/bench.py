@@ -1,0 +1,121 @@
+"""Base of the browser tests: the built page on a live server, a mechanic who is signed in, one wheel on the hook."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import re
+import time
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.test import tag
+from playwright.sync_api import BrowserContext, Page, TimeoutError, expect
+
+from felloe.accounts.models import Shop, User
+from felloe.bench import readings
+from felloe.bench.models import ReadingSet
+from felloe.core.practice.damage import used_wheel
+from felloe.core.practice.instruments import dial_mm
+from felloe.core.practice.virtual_wheel import VirtualWheel
+from felloe.core.wheel_kinds import WHEEL_KINDS
+from felloe.queue.models import Job
+from tests.api.shop import bench_meter, open_job, person
+from tests.browser import axe_violations, context, sign_in
+
+SMALL = "small-front-20"
+PASSWORD = "a long password"
+
+
+@tag("e2e")
+class BrowserCase(StaticLiveServerTestCase):
+    """One context per person; console errors and broken policies fail the test."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        # Playwright's sync API leaves a running loop in this thread; the ORM is used beside it on purpose.
+        os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+        super().setUpClass()
+
+    def setUp(self) -> None:
+        self.shop = Shop.objects.create(name="Here")
+        self.bram: User = person(self.shop, "bram")
+        self.ines: User = person(self.shop, "ines")
+        self.complaints: list[str] = []
+        self.expected_refusals: tuple[str, ...] = ()
+
+    def tearDown(self) -> None:
+        left = [c for c in self.complaints if not any(word in c for word in self.expected_refusals)]
+        self.assertEqual(left, [])
+
+    def open(self, user: str = "bram", **size: int) -> Page:
+        made: BrowserContext = context(**size)
+        page = made.new_page()
+        self.addCleanup(self.leave, page)
+        page.set_default_timeout(8000)
+        sign_in(page, self.live_server_url, user, PASSWORD)
+        page.on("console", lambda m: self.complaints.append(m.text) if m.type == "error" else None)
+        page.on("pageerror", lambda e: self.complaints.append(str(e)))
+        return page
+
+    def leave(self, page: Page) -> None:
+        """Let requests under way end before the tables are emptied, then close."""
+        page.unroute_all(behavior="ignoreErrors")
+        page.context.set_offline(False)
+        with contextlib.suppress(TimeoutError):
+            page.wait_for_load_state("networkidle", timeout=4000)
+        page.goto("about:blank")
+        page.context.close()
+        time.sleep(0.1)
+
+    def to(self, page: Page, path: str) -> None:
+        page.goto(f"{self.live_server_url}/{path}")
+
+    def virtual(self, kind: str = SMALL, seed: int = 3) -> VirtualWheel:
+        return used_wheel(WHEEL_KINDS[kind].wheel, np.random.default_rng(seed), 0.35)
+
+    def job(self, kind: str = SMALL) -> Job:
+        return open_job(self.bram, kind)
+
+    def meter(self) -> str:
+        return bench_meter(self.bram)
+
+    def fill(self, job: Job, stage: str, virtual: VirtualWheel, seed: int = 1) -> ReadingSet:
+        """A full set of readings by the services, for tests about what comes after."""
+        rng = np.random.default_rng(seed)
+        made = readings.open_set(self.bram, job.pk, stage)
+        wheel = virtual.wheel
+        angles = np.array(wheel.angles_deg)
+        lateral, radial = dial_mm(virtual.lateral_mm(angles), rng), dial_mm(virtual.radial_mm(angles), rng)
+        for i, name in enumerate(wheel.names):
+            entries: list[dict[str, Any]] = [
+                {"kind": "tension", "value": float(round(virtual.tension_n[i])), "unit": "N"},
+                {"kind": "lateral", "value": float(lateral[i]), "unit": "mm"},
+                {"kind": "radial", "value": float(radial[i]), "unit": "mm"},
+            ]
+            for entry in entries:
+                readings.save_reading(self.bram, made.pk, {**entry, "spoke": str(name)})
+        gap = {"kind": "dish", "method": "gauge", "gap_mm": round(2 * virtual.dish_mm, 1), "gap_side": "R"}
+        readings.save_reading(self.bram, made.pk, gap)
+        return made
+
+    def eventually(self, value: Callable[[], Any], wanted: Any, seconds: float = 8) -> None:
+        """Until the server has it: what `value` gives becomes `wanted`."""
+        end = time.monotonic() + seconds
+        while value() != wanted and time.monotonic() < end:
+            time.sleep(0.05)
+        self.assertEqual(value(), wanted)
+
+    def assertAccessible(self, page: Page, what: str) -> None:
+        page.wait_for_load_state("networkidle")
+        self.assertEqual(axe_violations(page), [], what)
+
+
+def figure(page: Page, name: str) -> Any:
+    """The big entry of the bench, by what it stands for."""
+    return page.get_by_label(re.compile(f"^{name}$"))
+
+
+__all__ = ["PASSWORD", "SMALL", "BrowserCase", "expect", "figure"]

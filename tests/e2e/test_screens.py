@@ -1,0 +1,171 @@
+"""Every screen: no axe violation in either theme, no broken policy, and it fits its place."""
+
+from __future__ import annotations
+
+from felloe.bench import plans, readings
+from felloe.queue import services as queue
+from tests.e2e.bench import BrowserCase, expect, figure
+
+
+class Screens(BrowserCase):
+    def worked_job(self):
+        job = self.job()
+        self.meter()
+        virtual = self.virtual()
+        made = self.fill(job, "as_found", virtual)
+        plan = plans.add_plan(self.bram, made.pk, {})
+        return job, made, plan
+
+    def test_axe_and_policy_on_each_in_both_themes(self) -> None:
+        job, made, plan = self.worked_job()
+        other = self.job("rim-brake-rear-36")
+        queue.change_job(self.bram, other.pk, 1, {"waiting_on": "parts"})
+        page = self.open()
+        page.evaluate(
+            "() => document.addEventListener('securitypolicyviolation', e => console.error('policy ' + e.violatedDirective))"
+        )
+        screens = {
+            "": "Next for you",
+            "take-in": "Take in a wheel",
+            f"jobs/{job.pk}": "History",
+            f"jobs/{job.pk}/parts": "What follows",
+            f"jobs/{job.pk}/readings/{made.pk}": "As found, set 1",
+            f"jobs/{job.pk}/state/{made.pk}": "State: as found",
+            f"jobs/{job.pk}/plan/{plan.pk}": "Plan for sound",
+            f"jobs/{job.pk}/sign-off": "As left, for sound",
+            "nowhere/at/all": "There is no page here",
+        }
+        for theme in ("light", "dark"):
+            page.evaluate("(t) => localStorage.setItem('felloe.theme', t)", theme)
+            for path, words in screens.items():
+                with self.subTest(path, theme=theme):
+                    self.to(page, path)
+                    page.get_by_text(words).first.wait_for()
+                    self.assertAccessible(page, f"{theme} {path}")
+
+    def test_axe_on_dialogs_and_menus(self) -> None:
+        job, made, _ = self.worked_job()
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}")
+        page.get_by_role("button", name="Change").click()
+        self.assertAccessible(page, "change")
+        page.keyboard.press("Escape")
+        self.to(page, f"jobs/{job.pk}/state/{made.pk}")
+        page.get_by_role("button", name="Plan the truing").click()
+        self.assertAccessible(page, "plan options")
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="Bram: settings").click()
+        self.assertAccessible(page, "menu")
+
+    def test_sign_in_is_accessible_and_says_what_is_wrong(self) -> None:
+        from tests.browser import context
+
+        made = context()
+        self.addCleanup(made.close)
+        page = made.new_page()
+        page.goto(self.live_server_url)
+        page.get_by_label("Name").fill("bram")
+        page.get_by_label("Password").fill("wrong")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("alert")).to_contain_text("do not go together")
+        self.assertAccessible(page, "sign in")
+
+    def test_bench_screens_fit_1280_by_800_without_scrolling(self) -> None:
+        job = self.job("rim-brake-rear-36")
+        self.meter()
+        made = self.fill(job, "as_found", self.virtual("rim-brake-rear-36"))
+        plan = plans.add_plan(self.bram, made.pk, {})
+        page = self.open()
+        for path in (f"readings/{made.pk}", f"plan/{plan.pk}", f"state/{made.pk}"):
+            self.to(page, f"jobs/{job.pk}/{path}")
+            page.get_by_role("radio").first.wait_for()
+            page.wait_for_load_state("networkidle")
+            with self.subTest(path):
+                height, width = page.evaluate(
+                    "() => { const e = document.documentElement; return [e.scrollHeight, e.scrollWidth]; }"
+                )
+                self.assertLessEqual((height, width), (800, 1280))
+
+    def test_targets_and_figures_of_the_bench(self) -> None:
+        job = self.job()
+        self.meter()
+        made = readings.open_set(self.bram, job.pk, "as_found")
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}/readings/{made.pk}")
+        figure(page, "tension of R1").wait_for()
+        small = page.evaluate(
+            "() => [...document.querySelectorAll('main button, main select, main a')]"
+            ".filter(e => e.getBoundingClientRect().height < 40).map(e => e.innerText)"
+        )
+        self.assertEqual(small, [])
+        keys = page.get_by_role("group", name="Number keys").get_by_role("button")
+        boxes = [keys.nth(i).bounding_box() for i in range(keys.count())]
+        self.assertEqual([b for b in boxes if b is None or b["width"] < 48 or b["height"] < 48], [])
+        size = page.evaluate("() => parseFloat(getComputedStyle(document.querySelector('#figure')).fontSize)")
+        self.assertGreaterEqual(size, 40)
+
+    def test_the_strip_is_walked_by_arrows_and_shows_its_figures(self) -> None:
+        job, made, _ = self.worked_job()
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}/state/{made.pk}")
+        chosen = page.get_by_role("radio", checked=True)
+        chosen.focus()
+        before = chosen.get_attribute("aria-label")
+        page.keyboard.press("ArrowRight")
+        after = page.get_by_role("radio", checked=True).get_attribute("aria-label")
+        self.assertNotEqual(before, after)
+        expect(page.locator("dl").get_by_text(after.split(":")[0], exact=True)).to_be_visible()
+
+    def test_a_twenty_spoke_strip_on_a_phone(self) -> None:
+        job, made, _ = self.worked_job()
+        page = self.open(width=390, height=780)
+        self.to(page, f"jobs/{job.pk}/state/{made.pk}")
+        page.get_by_role("radio").first.wait_for()
+        boxes = page.evaluate(
+            "() => [...document.querySelectorAll('svg [role=radio] text')].map(e => e.getBoundingClientRect().right)"
+        )
+        self.assertEqual(len(boxes), 20)
+        self.assertLessEqual(max(boxes), 392)
+
+
+class Parts(BrowserCase):
+    def test_an_impossible_number_is_caught_where_it_stands(self) -> None:
+        job = self.job()
+        self.expected_refusals = ("422",)
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}/parts")
+        erd = page.get_by_label("ERD", exact=True)
+        erd.fill("90")
+        expect(page.get_by_text("ERD must lie between 200 and 680 mm; found 90")).to_be_visible()
+        expect(erd).to_have_attribute("aria-invalid", "true")
+        expect(page.get_by_role("button", name="Save the wheel")).to_be_disabled()
+        erd.fill("387")
+        expect(page.get_by_text("ERD must lie between")).to_have_count(0)
+        page.get_by_role("button", name="Save the wheel").click()
+        expect(page.get_by_text("measured", exact=False).first).to_be_visible()
+        job.wheel.refresh_from_db()
+        self.assertEqual((job.wheel.specification["rim"]["erd_mm"], job.wheel.measured), (387, True))
+
+    def test_both_schools_give_one_wheel(self) -> None:
+        job = self.job("rim-brake-rear-36")
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}/parts")
+        expect(page.get_by_role("cell", name="291.1")).to_be_visible()
+        page.get_by_role("radio", name="from the locknut").click()
+        expect(page.get_by_label("Right locknut to flange")).to_have_value("47.5")
+        expect(page.get_by_role("cell", name="291.1")).to_be_visible()
+
+    def test_a_record_from_a_file(self) -> None:
+        from pathlib import Path
+
+        example = Path(__file__).resolve().parents[2] / "docs" / "formats" / "examples" / "rear-32-full.json"
+        job = self.job()
+        self.expected_refusals = ("422",)
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}/parts")
+        picker = page.get_by_label("Or take a wheel record from a file")
+        picker.set_input_files({"name": "bad.json", "mimeType": "application/json", "buffer": b"{"})
+        expect(page.get_by_text("this is not JSON in UTF-8")).to_be_visible()
+        picker.set_input_files(str(example))
+        expect(page.get_by_text("32 spokes, measured")).to_be_visible()
+        expect(page.get_by_text("As found, set 1:")).to_be_visible()
