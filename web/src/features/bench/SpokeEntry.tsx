@@ -49,6 +49,8 @@ function Entry({
     const value = typedNumber(text);
     if (value === null) return setSlip("That is no number.");
     onRecord(value);
+    // The last spoke of the walk stays in place: what was typed is recorded, not typed any more.
+    setText("");
   };
   const put = (next: string) => {
     setSlip("");
