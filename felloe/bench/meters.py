@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
+from django.core.exceptions import PermissionDenied
 from django.db import transaction
 from django.http import Http404
 
@@ -22,6 +23,8 @@ def meters_of(user: User) -> list[Meter]:
 @transaction.atomic
 def add_meter(user: User, values: dict[str, Any]) -> Meter:
     """A meter with its tables; the core refuses a table that is no calibration, and nothing is saved."""
+    if user.role == User.Role.DESK:
+        raise PermissionDenied("Meters are kept by those at the bench: a mechanic or the owner.")
     tables = [table_from_dict(dict(table), f"tables.{i}") for i, table in enumerate(values["tables"])]
     if Meter.objects.filter(shop_id=user.shop_id, name=values["name"]).exists():
         raise Refused("meter_exists", "There is a meter of this name already.", 409)

@@ -6,6 +6,7 @@ from dataclasses import asdict
 from typing import Any
 from uuid import UUID
 
+from django.core.exceptions import PermissionDenied
 from django.db import transaction
 from django.utils import timezone
 
@@ -65,6 +66,8 @@ def comparison(user: User, job_id: UUID) -> dict[str, Any]:
 @transaction.atomic
 def sign_off(user: User, job_id: UUID, version: int, reason: str) -> SignOff:
     """Sign off as left; refused without a written reason where the wheel falls short of what was agreed."""
+    if user.role == User.Role.DESK:
+        raise PermissionDenied("Signing off is for those at the bench: a mechanic or the owner.")
     locked = queue.find_job(user, job_id, lock=True)
     job = queue.find_job(user, job_id)
     if job.version != version:

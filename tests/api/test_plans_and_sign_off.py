@@ -3,7 +3,7 @@
 from felloe.bench.models import Plan
 from felloe.queue.models import Job
 from felloe.records.models import SignOff
-from tests.api.shop import BenchCase
+from tests.api.shop import BenchCase, person
 
 
 class Plans(BenchCase):
@@ -86,6 +86,14 @@ class SigningOff(BenchCase):
         self.assertEqual(done["stage"], "done")
         self.assertTrue(done["handed_back_at"])
         self.assertEqual([e["kind"] for e in done["events"]][-2:], ["signed_off", "handed_back"])
+
+    def test_the_front_desk_hands_back_but_does_not_sign_off(self) -> None:
+        self.read_all()
+        desk = self.speak_for(person(self.shop, "pip", "desk"))
+        body = {"version": self.version(), "reason": ""}
+        self.assertProblem(self.post(f"jobs/{self.job.pk}/sign-off", body, client=desk), 403, "not_permitted")
+        self.assertEqual(self.sign().status_code, 201)
+        self.assertEqual(self.post(f"jobs/{self.job.pk}/hand-back", {"version": self.version()}, client=desk).status_code, 200)
 
     def test_short_of_the_tier_asks_why(self) -> None:
         self.read_all(lump_mm=1.2)

@@ -113,13 +113,18 @@ def influence_of(wheel: Wheel, tensioned: bool = True, missing: frozenset[int] =
     ring = ring_stiffness(section, laced.rim_angle_rad, radius)
     prestressed = ring_stiffness(section, laced.rim_angle_rad, radius, ring_force) if tensioned else ring
     total = prestressed + (pull * stiffness) @ pull.T
-    for i in range(count):
-        arm = laced.seat_mm[i] - radius * np.array([np.cos(laced.rim_angle_rad[i]), np.sin(laced.rim_angle_rad[i]), 0.0])
-        cross = np.array([[0, arm[2], -arm[1]], [-arm[2], 0, arm[0]], [arm[1], -arm[0], 0]])
-        seat = np.hstack([np.eye(3), cross])
-        direction = laced.toward_hub[i]
-        sideways = tension[i] / span[i] * (np.eye(3) - np.outer(direction, direction))
-        total[6 * i : 6 * i + 6, 6 * i : 6 * i + 6] += seat.T @ sideways @ seat
+    arms = laced.seat_mm - radius * np.column_stack([np.cos(laced.rim_angle_rad), np.sin(laced.rim_angle_rad), np.zeros(count)])
+    seats = np.zeros((count, 3, 6))
+    seats[:, :, :3] = np.eye(3)
+    # A small rotation θ moves the seat by θ × arm.
+    seats[:, 0, 4], seats[:, 0, 5] = arms[:, 2], -arms[:, 1]
+    seats[:, 1, 3], seats[:, 1, 5] = -arms[:, 2], arms[:, 0]
+    seats[:, 2, 3], seats[:, 2, 4] = arms[:, 1], -arms[:, 0]
+    along = laced.toward_hub
+    sideways = (tension / span)[:, None, None] * (np.eye(3) - along[:, :, None] * along[:, None, :])
+    held = np.swapaxes(seats, 1, 2) @ sideways @ seats
+    nodes = np.arange(count)
+    total.reshape(count, 6, count, 6)[nodes, :, nodes, :] += held
     try:
         factor = cho_factor(total)
     except LinAlgError as error:

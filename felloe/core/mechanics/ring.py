@@ -101,7 +101,7 @@ def ring_stiffness(section: RingSection, angles_rad: Array, radius_mm: float, te
     """
     count = len(angles_rad)
     rotations, lengths = element_rotations(angles_rad, radius_mm)
-    stiffness = np.zeros((6 * count, 6 * count))
+    local = np.empty((count, 12, 12))
     made: dict[float, Array] = {}
     for i in range(count):
         length = float(round(lengths[i], 9))
@@ -109,10 +109,16 @@ def ring_stiffness(section: RingSection, angles_rad: Array, radius_mm: float, te
             made[length] = local_element_stiffness(section, length)
             if tension_n:
                 made[length] = made[length] + tension_n * local_element_geometric_stiffness(length)
-        turn = np.zeros((12, 12))
-        for block in range(4):
-            turn[3 * block : 3 * block + 3, 3 * block : 3 * block + 3] = rotations[i]
-        j = (i + 1) % count
-        dofs = np.r_[6 * i : 6 * i + 6, 6 * j : 6 * j + 6]
-        stiffness[np.ix_(dofs, dofs)] += turn.T @ made[length] @ turn
-    return stiffness
+        local[i] = made[length]
+    turn = np.zeros((count, 12, 12))
+    for block in range(0, 12, 3):
+        turn[:, block : block + 3, block : block + 3] = rotations
+    elements = np.swapaxes(turn, 1, 2) @ local @ turn
+    first = np.arange(count)
+    second = (first + 1) % count
+    blocks = np.zeros((count, count, 6, 6))
+    blocks[first, first] += elements[:, :6, :6]
+    blocks[first, second] += elements[:, :6, 6:]
+    blocks[second, first] += elements[:, 6:, :6]
+    blocks[second, second] += elements[:, 6:, 6:]
+    return np.ascontiguousarray(blocks.transpose(0, 2, 1, 3)).reshape(6 * count, 6 * count)

@@ -199,7 +199,7 @@ class _Search:
         targets = side_targets_n(wheel)
         self.floor = np.array([FLOOR_SHARE * targets[name.side] for name in wheel.names])
         self.cap = np.full(len(self.free), wheel.rim.tension_cap_n)
-        self.way_cap = np.maximum(self.cap, ALREADY_OVER * self.tension)
+        self.way_cap = np.where(self.tension > self.cap, ALREADY_OVER * self.tension, self.cap)
 
     def best(self) -> tuple[Array, NDArray[np.int64], int]:
         """Turns (n,), the order of the touched nipples and its laps; the limit shrinks until the walk keeps to the cap."""

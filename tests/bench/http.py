@@ -1,0 +1,68 @@
+"""Saving one reading through HTTP on loopback, on the demo server: median and 95th percentile."""
+
+from __future__ import annotations
+
+import http.client
+import json
+import sys
+import time
+import uuid
+from urllib.parse import urlsplit
+
+from felloe.demo.people import PASSWORD
+from tests.bench.timing import median, percentile, row
+
+
+class Speaker:
+    """One kept connection with a session, as a browser has it."""
+
+    def __init__(self, base: str) -> None:
+        parts = urlsplit(base)
+        self.connection = http.client.HTTPConnection(parts.hostname or "127.0.0.1", parts.port)
+        self.cookies: dict[str, str] = {}
+
+    def ask(self, method: str, path: str, body: object = None, **headers: str) -> tuple[int, object, float]:
+        text = json.dumps(body) if body is not None else None
+        every = {"Content-Type": "application/json", "Cookie": "; ".join(f"{k}={v}" for k, v in self.cookies.items())}
+        if "csrftoken" in self.cookies:
+            every["X-CSRFToken"] = self.cookies["csrftoken"]
+        start = time.perf_counter()
+        self.connection.request(method, path, text, {**every, **headers})
+        response = self.connection.getresponse()
+        data = response.read()
+        took = (time.perf_counter() - start) * 1e3
+        for cookie in response.headers.get_all("Set-Cookie") or []:
+            name, _, value = cookie.split(";")[0].partition("=")
+            self.cookies[name] = value
+        kind = response.headers.get("Content-Type", "")
+        return response.status, json.loads(data) if "json" in kind and data else None, took
+
+
+def main(base: str) -> None:
+    speaker = Speaker(base)
+    speaker.ask("GET", "/")
+    status, _, _ = speaker.ask("POST", "/api/v1/session", {"username": "bram", "password": PASSWORD})
+    assert status == 200, status
+    _, rail, _ = speaker.ask("GET", "/api/v1/rail")
+    job = next(h["job"] for h in rail["hanging"] if h["job"]["wheel"]["spokes"] == 36)  # type: ignore[index]
+    _, made, _ = speaker.ask("POST", f"/api/v1/jobs/{job['id']}/reading-sets", {"stage": "after_pass"})
+    set_id = made["id"]  # type: ignore[index]
+    saves, states = [], []
+    for turn in range(6):
+        for i in range(1, 19):
+            for side in "RL":
+                body = {"kind": "tension", "spoke": f"{side}{i}", "value": 900 + turn, "unit": "N"}
+                path = f"/api/v1/reading-sets/{set_id}/readings"
+                status, _, took = speaker.ask("POST", path, body, **{"Idempotency-Key": uuid.uuid4().hex})
+                assert status == 201, status
+                saves.append(took)
+    for _ in range(20):
+        states.append(speaker.ask("GET", f"/api/v1/reading-sets/{set_id}/state")[2])
+    print("http, loopback, PostgreSQL with fsync as it comes")
+    row(f"save one reading, median of {len(saves)}", f"{median(saves):.1f} ms", "goal ≤ 30 ms")
+    row("save one reading, 95th percentile", f"{percentile(saves, 95):.1f} ms")
+    row("state of the wheel, median", f"{median(states):.1f} ms")
+
+
+if __name__ == "__main__":
+    main(sys.argv[1])

@@ -1,0 +1,97 @@
+"""The model's speed: influence against a general-purpose frame package, the plan, growth with the spoke count."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from felloe.core.mechanics.estimate import estimate_state
+from felloe.core.mechanics.influence import influence_of
+from felloe.core.practice.damage import used_wheel
+from felloe.core.truing.plan import PlanOptions, make_plan, objective
+from felloe.core.truing.tiers import SOUND
+from tests.bench.timing import median, percentile, row, times_ms
+from tests.core.wheels import ALL, read_fully
+
+REAR = ALL["rim-brake-rear-36"]
+
+
+def influence_against_frame() -> None:
+    """One whole influence (36 columns) against the package solving the same mesh for the same 36 turns."""
+    from tests.outside.frame import frame_of, orient_rim, turn_nipple
+
+    ours = median(times_ms(lambda: influence_of(REAR, tensioned=False), 15))
+
+    def one_column() -> object:
+        model = frame_of(REAR)
+        orient_rim(model, 36)
+        return turn_nipple(model, REAR, 0, 1.0)
+
+    column = median(times_ms(one_column, 5, 1))
+    inf = influence_of(REAR, tensioned=False)
+    found = one_column()
+    worst = max(float(np.abs(getattr(inf, n)[:, 0] - found[n]).max() / np.abs(getattr(inf, n)[:, 0]).max()) for n in found)
+    row("influence, 36 spokes, all columns", f"{ours:.1f} ms")
+    row("frame package, one column", f"{column:.0f} ms")
+    row("ratio, whole influence against one column", f"{column / ours:.0f} ×", "goal ≥ 50 ×")
+    row("ratio, whole influence against 36 columns", f"{36 * column / ours:.0f} ×")
+    row("largest difference between the two", f"{100 * worst:.2f} %", "goal ≤ 0.5 %")
+
+
+def plan_speed() -> None:
+    """The plan beyond the influence, over wheels at several stages of a job."""
+    inf = influence_of(REAR)
+    found: list[float] = []
+    gaps: list[float] = []
+    for seed in range(12):
+        rng = np.random.default_rng(seed)
+        virtual = used_wheel(REAR, rng, 0.35, slack_turns=0.3 * (seed % 3))
+        readings = read_fully(virtual, rng)
+        state = estimate_state(inf, readings)
+        found += times_ms(lambda state=state: make_plan(state), 3, 1)
+        free = make_plan(state, PlanOptions(limit_turns=1.0, touch_cost=0.0))
+        gaps.append(_share_of_gain(state, free))
+    row("plan, 36 spokes, median", f"{median(found):.1f} ms", "goal ≤ 30 ms")
+    row("plan, 36 spokes, 95th percentile", f"{percentile(found, 95):.1f} ms")
+    row("share of the gain that a continuous bound allows", f"{100 * min(gaps):.1f} %", "lowest of 12 wheels, no touch cost")
+
+
+def _share_of_gain(state, plan) -> float:
+    from scipy.optimize import lsq_linear
+
+    quadratic = objective(state, SOUND)
+    bound = 2 * lsq_linear(quadratic.matrix, -quadratic.residual, (-1.0, 1.0)).cost
+    return float((plan.objective_before - plan.objective_after) / (plan.objective_before - bound))
+
+
+def estimate_speed() -> None:
+    rng = np.random.default_rng(1)
+    readings = read_fully(used_wheel(REAR, rng), rng)
+    inf = influence_of(REAR)
+    found = times_ms(lambda: estimate_state(inf, readings).figures, 15)
+    row("state from 109 readings, 36 spokes", f"{median(found):.1f} ms")
+
+
+def growth() -> None:
+    """Exponent of the plan's cost in the spoke count, from 20 to 40 spokes."""
+    points = []
+    for key in ("small-front-20", "disc-front-28", "rim-brake-rear-36", "tandem-rear-40"):
+        wheel = ALL[key]
+        inf = influence_of(wheel)
+        runs: list[float] = []
+        for seed in range(6):
+            rng = np.random.default_rng(seed)
+            state = estimate_state(inf, read_fully(used_wheel(wheel, rng, 0.35), rng))
+            runs += times_ms(lambda state=state: make_plan(state, PlanOptions(limit_turns=1.0)), 2, 1)
+        points.append((math.log(wheel.spoke_count), math.log(median(runs))))
+    x, y = np.array(points).T
+    row("plan's cost grows with the spoke count to the power", f"{np.polyfit(x, y, 1)[0]:.1f}", "goal ≤ 3")
+
+
+if __name__ == "__main__":
+    print("model")
+    influence_against_frame()
+    estimate_speed()
+    plan_speed()
+    growth()
