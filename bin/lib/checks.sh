@@ -21,7 +21,7 @@ run_tests() {
 
 make_api() { # schema file, types file
   DJANGO_SETTINGS_MODULE=felloe.config.settings.test "$PY" manage.py spectacular --validate --fail-on-warn --file "$1"
-  (cd "$WEB" && npx openapi-typescript "$1" --default-non-nullable=false -o "$2" >/dev/null && npx prettier --log-level warn --write "$2" >/dev/null)
+  (cd "$WEB" && npx openapi-typescript "$1" --default-non-nullable=false -o "$2" >/dev/null)
 }
 
 step() {

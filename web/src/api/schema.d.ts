@@ -4,2240 +4,2213 @@
  */
 
 export interface paths {
-  "/api/v1/bikes/{bike_id}/wheels": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/bikes/{bike_id}/wheels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["bike_wheels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations["bike_wheels"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/customers": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/customers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["customers_search"];
+        put?: never;
+        post: operations["customers_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations["customers_search"];
-    put?: never;
-    post: operations["customers_add"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/customers/{customer_id}/bikes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/customers/{customer_id}/bikes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["bikes_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations["bikes_add"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/geometry": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/geometry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What follows from dimensions that are still being entered; nothing is saved. */
+        post: operations["geometry_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description What follows from dimensions that are still being entered; nothing is saved. */
-    post: operations["geometry_check"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["job_open"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations["job_open"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["job_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["job_change"];
+        trace?: never;
     };
-    get: operations["job_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch: operations["job_change"];
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/comparison": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/jobs/{job_id}/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["comparison"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations["comparison"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/hand-back": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/jobs/{job_id}/hand-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["hand_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations["hand_back"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/plans": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/jobs/{job_id}/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["job_plans"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations["job_plans"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/reading-sets": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/jobs/{job_id}/reading-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["reading_sets"];
+        put?: never;
+        post: operations["reading_set_open"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations["reading_sets"];
-    put?: never;
-    post: operations["reading_set_open"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/record": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/jobs/{job_id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The open wheel record of a job. */
+        get: operations["record_out"];
+        put?: never;
+        /** @description The open wheel record of a job. */
+        post: operations["record_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** @description The open wheel record of a job. */
-    get: operations["record_out"];
-    put?: never;
-    /** @description The open wheel record of a job. */
-    post: operations["record_in"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/sign-off": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/jobs/{job_id}/sign-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sign_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations["sign_off"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/stage": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/jobs/{job_id}/stage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["job_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations["job_move"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/meters": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/meters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["meters"];
+        put?: never;
+        post: operations["meter_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations["meters"];
-    put?: never;
-    post: operations["meter_add"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/plans/{plan_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/plans/{plan_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["plan_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations["plan_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/plans/{plan_id}/moves/{spoke}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/plans/{plan_id}/moves/{spoke}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["move_mark"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put: operations["move_mark"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/rail": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/rail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["rail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations["rail"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/reading-sets/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["reading_set_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations["reading_set_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/history": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/reading-sets/{set_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["reading_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations["reading_history"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/plans": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/reading-sets/{set_id}/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["plan_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations["plan_make"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/readings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/reading-sets/{set_id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["reading_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations["reading_save"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/state": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/reading-sets/{set_id}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["state_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations["state_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/withdraw": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/reading-sets/{set_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["reading_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations["reading_withdraw"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/session": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who is signed in; signing in (with CSRF protection although anonymous) and out. */
+        get: operations["session_get"];
+        put?: never;
+        /** @description Who is signed in; signing in (with CSRF protection although anonymous) and out. */
+        post: operations["session_start"];
+        /** @description Who is signed in; signing in (with CSRF protection although anonymous) and out. */
+        delete: operations["session_end"];
+        options?: never;
+        head?: never;
+        /** @description Who is signed in; signing in (with CSRF protection although anonymous) and out. */
+        patch: operations["session_settings"];
+        trace?: never;
     };
-    /** @description Who is signed in; signing in (with CSRF protection although anonymous) and out. */
-    get: operations["session_get"];
-    put?: never;
-    /** @description Who is signed in; signing in (with CSRF protection although anonymous) and out. */
-    post: operations["session_start"];
-    /** @description Who is signed in; signing in (with CSRF protection although anonymous) and out. */
-    delete: operations["session_end"];
-    options?: never;
-    head?: never;
-    /** @description Who is signed in; signing in (with CSRF protection although anonymous) and out. */
-    patch: operations["session_settings"];
-    trace?: never;
-  };
-  "/api/v1/staff": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/staff": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["staff_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations["staff_list"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/trade": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/trade": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["trade"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations["trade"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/wheel-kinds": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/wheel-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["wheel_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations["wheel_kinds"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/wheels/{wheel_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/v1/wheels/{wheel_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["wheel_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["wheel_change"];
+        trace?: never;
     };
-    get: operations["wheel_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch: operations["wheel_change"];
-    trace?: never;
-  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    Bike: {
-      /** Format: uuid */
-      readonly id: string;
-      label: string;
-      brake: components["schemas"]["BrakeEnum"];
-      use?: components["schemas"]["UseEnum"];
-      readonly version: number;
-    };
-    BikeRequest: {
-      label: string;
-      brake: components["schemas"]["BrakeEnum"];
-      use?: components["schemas"]["UseEnum"];
-    };
-    /** @enum {unknown} */
-    BlankEnum: "";
-    /**
-     * @description * `rim` - Rim brake
-     *     * `disc` - Disc brake
-     *     * `hub` - Hub brake
-     * @enum {string}
-     */
-    BrakeEnum: "rim" | "disc" | "hub";
-    Check: {
-      figure: components["schemas"]["FigureEnum"];
-      /** Format: double */
-      value: number;
-      /** Format: double */
-      limit: number;
-      unit: string;
-      met: boolean;
-      measured: boolean;
-    };
-    Comparison: {
-      tier: components["schemas"]["TierNameEnum"];
-      /** Format: uuid */
-      as_found_set: string | null;
-      /** Format: uuid */
-      as_left_set: string;
-      as_left_stage: components["schemas"]["SetStageEnum"];
-      as_found: components["schemas"]["Figures"] | null;
-      as_left: components["schemas"]["Figures"];
-      traces: components["schemas"]["Traces"];
-      checks: components["schemas"]["Check"][];
-      short_of: string[];
-      needs_reason: boolean;
-      roadworthy: boolean;
-      /** Format: double */
-      roadworthy_limit_mm: number;
-      signed_off: components["schemas"]["SignOff"] | null;
-      /** Format: date-time */
-      handed_back_at: string | null;
-    };
-    Customer: {
-      /** Format: uuid */
-      readonly id: string;
-      name: string;
-      phone?: string;
-      email?: string;
-      note?: string;
-      readonly version: number;
-      readonly bikes: components["schemas"]["Bike"][];
-    };
-    CustomerRequest: {
-      name: string;
-      phone?: string;
-      email?: string;
-      note?: string;
-    };
-    /** @description What follows from the dimensions. */
-    Derived: {
-      sides: components["schemas"]["SidesDerived"];
-      /** Format: double */
-      left_over_right: number;
-      tight_side: components["schemas"]["SideEnum"];
-      /** Format: double */
-      target_n: number;
-      /** Format: double */
-      cap_n: number;
-      tension_is_default: boolean;
-      /** Format: double */
-      rim_radius_mm: number;
-      spokes: components["schemas"]["SpokePlace"][];
-    };
-    /**
-     * @description * `lateral` - lateral
-     *     * `radial` - radial
-     *     * `dish` - dish
-     *     * `tension` - tension
-     * @enum {string}
-     */
-    FigureEnum: "lateral" | "radial" | "dish" | "tension";
-    Figures: {
-      /** Format: double */
-      lateral_tir_mm: number;
-      /** Format: double */
-      radial_tir_mm: number;
-      /** Format: double */
-      dish_mm: number;
-      /** Format: double */
-      worst_spread_percent: number;
-      /** Format: double */
-      right_mean_n: number;
-      /** Format: double */
-      left_mean_n: number;
-    };
-    FlangeSpec: {
-      /** Format: double */
-      pitch_circle_mm: number;
-      /** Format: double */
-      center_to_flange_mm?: number;
-      /** Format: double */
-      locknut_to_flange_mm?: number;
-      /** Format: double */
-      hole_diameter_mm?: number;
-    };
-    FlangeSpecRequest: {
-      /** Format: double */
-      pitch_circle_mm: number;
-      /** Format: double */
-      center_to_flange_mm?: number;
-      /** Format: double */
-      locknut_to_flange_mm?: number;
-      /** Format: double */
-      hole_diameter_mm?: number;
-    };
-    /**
-     * @description * `N` - newton
-     *     * `kgf` - kilogram-force
-     * @enum {string}
-     */
-    ForceUnitEnum: "N" | "kgf";
-    GeometryCheckRequest: {
-      specification: components["schemas"]["SpecificationRequest"];
-    };
-    HandBackRequest: {
-      version: number;
-      /** @default  */
-      note?: string;
-    };
-    Hanging: {
-      job: components["schemas"]["RailJob"];
-      level: components["schemas"]["LevelEnum"];
-      why: string;
-    };
-    HubSpec: {
-      /** Format: double */
-      old_mm: number;
-      right: components["schemas"]["FlangeSpec"];
-      left: components["schemas"]["FlangeSpec"];
-    };
-    HubSpecRequest: {
-      /** Format: double */
-      old_mm: number;
-      right: components["schemas"]["FlangeSpecRequest"];
-      left: components["schemas"]["FlangeSpecRequest"];
-    };
-    Job: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly number: number;
-      customer: components["schemas"]["JobCustomer"];
-      bike: components["schemas"]["Bike"];
-      wheel: components["schemas"]["Wheel"];
-      readonly complaint: string;
-      stage: components["schemas"]["StageEnum"];
-      tier: components["schemas"]["TierNameEnum"];
-      /** Format: date-time */
-      readonly promised_at: string | null;
-      assigned_to: components["schemas"]["Person"] | null;
-      readonly waiting_on: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
-      /** Format: date-time */
-      readonly handed_back_at: string | null;
-      readonly version: number;
-      /** Format: date-time */
-      readonly created_at: string;
-      readonly events: components["schemas"]["JobEvent"][];
-    };
-    JobCustomer: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly name: string;
-      readonly phone: string;
-    };
-    JobEvent: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly kind: string;
-      readonly from_stage: string;
-      readonly to_stage: string;
-      readonly note: string;
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    /** @description A known wheel, or a new wheel of a known bike, or everything new. */
-    JobOpenRequest: {
-      /** Format: uuid */
-      wheel_id?: string;
-      /** Format: uuid */
-      bike_id?: string;
-      /** Format: uuid */
-      customer_id?: string;
-      customer?: components["schemas"]["NewCustomerRequest"];
-      bike?: components["schemas"]["NewBikeRequest"];
-      wheel?: components["schemas"]["NewWheelRequest"];
-      complaint: string;
-      /** @default sound */
-      tier?: components["schemas"]["TierNameEnum"];
-      /** Format: date-time */
-      promised_at?: string | null;
-      /** Format: uuid */
-      assigned_to?: string | null;
-    };
-    /**
-     * @description * `tension` - Tension
-     *     * `lateral` - Lateral
-     *     * `radial` - Radial
-     *     * `dish` - Dish
-     * @enum {string}
-     */
-    KindEnum: "tension" | "lateral" | "radial" | "dish";
-    /**
-     * @description * `late` - late
-     *     * `danger` - danger
-     *     * `fine` - fine
-     *     * `none` - none
-     * @enum {string}
-     */
-    LevelEnum: "late" | "danger" | "fine" | "none";
-    Mark: {
-      /** Format: double */
-      angle_deg: number;
-      /** Format: double */
-      deviation_mm: number;
-    };
-    Meter: {
-      /** Format: uuid */
-      readonly id: string;
-      name: string;
-      serial?: string;
-      tables: components["schemas"]["MeterTable"][];
-    };
-    MeterRequest: {
-      name: string;
-      serial?: string;
-      tables: components["schemas"]["MeterTableRequest"][];
-    };
-    MeterTable: {
-      spoke_kind: string;
-      readings: number[];
-      forces_n: number[];
-      /** Format: double */
-      resolution?: number;
-      /** Format: double */
-      residual_n?: number;
-    };
-    MeterTableRequest: {
-      spoke_kind: string;
-      readings: number[];
-      forces_n: number[];
-      /** Format: double */
-      resolution?: number;
-      /** Format: double */
-      residual_n?: number;
-    };
-    /**
-     * @description * `gauge` - gauge
-     *     * `flip` - flip
-     * @enum {string}
-     */
-    MethodEnum: "gauge" | "flip";
-    MoveMarkRequest: {
-      state: components["schemas"]["PlanMoveStateEnum"];
-      /** Format: double */
-      done_turns?: number | null;
-    };
-    NewBikeRequest: {
-      label: string;
-      brake: components["schemas"]["BrakeEnum"];
-      use?: components["schemas"]["UseEnum"];
-    };
-    NewCustomerRequest: {
-      name: string;
-      phone?: string;
-      email?: string;
-      note?: string;
-    };
-    NewWheelRequest: {
-      position: components["schemas"]["PositionEnum"];
-      /** @default  */
-      kind?: string;
-      /** @default false */
-      measured?: boolean;
-      specification: components["schemas"]["SpecificationRequest"];
-    };
-    OpenSetRequest: {
-      stage: components["schemas"]["SetStageEnum"];
-    };
-    /**
-     * @description * `take_in` - Take in
-     *     * `check_on_bike` - Check on the bike
-     *     * `check_off_bike` - Check off the bike
-     *     * `identify` - Identify
-     *     * `as_found` - Measure as found
-     *     * `decide` - Decide
-     *     * `parts` - Get parts
-     *     * `strip_lace` - Strip, replace, lace
-     *     * `true` - True
-     *     * `settle` - Settle
-     *     * `as_left` - Measure as left
-     *     * `refit` - Refit and check
-     *     * `hand_back` - Hand back
-     * @enum {string}
-     */
-    OpenStageEnum:
-      | "take_in"
-      | "check_on_bike"
-      | "check_off_bike"
-      | "identify"
-      | "as_found"
-      | "decide"
-      | "parts"
-      | "strip_lace"
-      | "true"
-      | "settle"
-      | "as_left"
-      | "refit"
-      | "hand_back";
-    PatchedJobChangeRequest: {
-      version?: number;
-      complaint?: string;
-      tier?: components["schemas"]["TierNameEnum"];
-      /** Format: date-time */
-      promised_at?: string | null;
-      /** Format: uuid */
-      assigned_to?: string | null;
-      waiting_on?: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
-    };
-    PatchedSettingsRequest: {
-      force_unit?: components["schemas"]["ForceUnitEnum"];
-    };
-    PatchedWheelChangeRequest: {
-      version?: number;
-      /** @default  */
-      kind?: string;
-      specification?: components["schemas"]["SpecificationRequest"];
-    };
-    Person: {
-      /** Format: uuid */
-      readonly id: string;
-      /** @description Required. 150 characters or fewer. Letters, digits and @/./+/-/_ only. */
-      readonly username: string;
-      readonly name: string;
-      readonly role: components["schemas"]["RoleEnum"];
-    };
-    Plan: {
-      /** Format: uuid */
-      readonly id: string;
-      /** Format: uuid */
-      job_id: string;
-      /** Format: uuid */
-      reading_set_id: string;
-      tier: components["schemas"]["TierNameEnum"];
-      /** Format: double */
-      readonly step_turns: number;
-      /** Format: double */
-      readonly limit_turns: number;
-      untouchable: string[];
-      readonly reason: string;
-      readonly laps: number;
-      /** Format: double */
-      readonly worst_tension_n: number;
-      readonly worst_spoke: string;
-      predicted: components["schemas"]["Predicted"];
-      readonly moves: components["schemas"]["PlanMove"][];
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    PlanMove: {
-      readonly place: number;
-      readonly spoke: string;
-      /** Format: double */
-      readonly turns: number;
-      readonly fraction: string;
-      /** Format: double */
-      readonly tension_before_n: number;
-      /** Format: double */
-      readonly tension_after_n: number;
-      /** Format: double */
-      readonly expected_reading: number | null;
-      readonly state: components["schemas"]["PlanMoveStateEnum"];
-      /** Format: double */
-      readonly done_turns: number | null;
-      /** Format: date-time */
-      readonly done_at: string | null;
-      /** @default  */
-      readonly by: string;
-    };
-    /**
-     * @description * `todo` - To do
-     *     * `done` - Done
-     *     * `changed` - Done differently
-     *     * `skipped` - Skipped
-     * @enum {string}
-     */
-    PlanMoveStateEnum: "todo" | "done" | "changed" | "skipped";
-    PlanRequestRequest: {
-      /**
-       * Format: double
-       * @default 0.125
-       */
-      step_turns?: number;
-      /** Format: double */
-      limit_turns?: number | null;
-      untouchable?: string[];
-    };
-    PlanSummary: {
-      /** Format: uuid */
-      readonly id: string;
-      /** Format: uuid */
-      reading_set_id: string;
-      readonly reason: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    /**
-     * @description * `front` - Front
-     *     * `rear` - Rear
-     * @enum {string}
-     */
-    PositionEnum: "front" | "rear";
-    Predicted: {
-      tension_n: number[];
-      lateral_mm: number[];
-      radial_mm: number[];
-      /** Format: double */
-      dish_mm: number;
-      /** Format: double */
-      lateral_tir_mm: number;
-      /** Format: double */
-      radial_tir_mm: number;
-      trace: components["schemas"]["Trace"];
-    };
-    Rail: {
-      /** Format: date-time */
-      now: string;
-      /** Format: uuid */
-      next_job_id: string | null;
-      hanging: components["schemas"]["Hanging"][];
-      handed_back: components["schemas"]["RailJob"][];
-    };
-    RailJob: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly number: number;
-      customer: string;
-      bike: string;
-      wheel: components["schemas"]["RailWheel"];
-      readonly complaint: string;
-      stage: components["schemas"]["StageEnum"];
-      readonly tier: string;
-      /** Format: date-time */
-      readonly promised_at: string | null;
-      assigned_to: components["schemas"]["Person"] | null;
-      readonly waiting_on: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
-      /** Format: date-time */
-      readonly handed_back_at: string | null;
-    };
-    RailWheel: {
-      /** Format: uuid */
-      readonly id: string;
-      position: components["schemas"]["PositionEnum"];
-      readonly spokes: number;
-      readonly crossings: number;
-      readonly kind_name: string;
-    };
-    Ratio: {
-      /** Format: double */
-      expected: number;
-      /** Format: double */
-      measured: number | null;
-      /** Format: double */
-      difference_percent: number | null;
-      warns: boolean;
-    };
-    Reading: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly kind: components["schemas"]["KindEnum"];
-      readonly spoke: string;
-      readonly revision: number;
-      readonly withdrawn: boolean;
-      /**
-       * Format: double
-       * @description N for tension, mm otherwise
-       */
-      readonly value: number;
-      /** Format: double */
-      readonly sd: number;
-      readonly entered: unknown;
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    /** @description One reading as entered. Tension: value in `unit`, with `meter` for a meter's own units. Dish: by gauge or flipping. */
-    ReadingEntryRequest: {
-      kind: components["schemas"]["KindEnum"];
-      spoke?: string;
-      /** Format: double */
-      value?: number;
-      unit?: components["schemas"]["UnitEnum"];
-      /** Format: uuid */
-      meter?: string;
-      method?: components["schemas"]["MethodEnum"];
-      /** Format: double */
-      gap_mm?: number;
-      gap_side?: components["schemas"]["SideEnum"];
-      /** Format: double */
-      clearance_right_way_mm?: number;
-      /** Format: double */
-      clearance_flipped_mm?: number;
-    };
-    ReadingPlaceRequest: {
-      kind: components["schemas"]["KindEnum"];
-      /** @default  */
-      spoke?: string;
-    };
-    ReadingSet: {
-      /** Format: uuid */
-      readonly id: string;
-      /** Format: uuid */
-      readonly job_id: string;
-      readonly stage: components["schemas"]["SetStageEnum"];
-      readonly number: number;
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    ReadingSetDetail: {
-      /** Format: uuid */
-      readonly id: string;
-      /** Format: uuid */
-      readonly job_id: string;
-      readonly stage: components["schemas"]["SetStageEnum"];
-      readonly number: number;
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-      readonly readings: components["schemas"]["Reading"][];
-    };
-    RimSpec: {
-      /** Format: double */
-      erd_mm: number;
-      bead_seat_mm?: number | null;
-      /** Format: double */
-      spoke_bed_offset_mm?: number;
-      /** Format: double */
-      stagger_mm?: number;
-      /** Format: double */
-      centroid_depth_mm?: number;
-      /** Format: double */
-      ea_n?: number;
-      /** Format: double */
-      ei_lat_nm2?: number;
-      /** Format: double */
-      ei_rad_nm2?: number;
-      /** Format: double */
-      gj_nm2?: number;
-      /** Format: double */
-      target_n?: number | null;
-      /** Format: double */
-      cap_n?: number | null;
-      material?: components["schemas"]["RimSpecMaterialEnum"];
-    };
-    /**
-     * @description * `aluminium` - aluminium
-     *     * `carbon` - carbon
-     *     * `steel` - steel
-     * @enum {string}
-     */
-    RimSpecMaterialEnum: "aluminium" | "carbon" | "steel";
-    RimSpecRequest: {
-      /** Format: double */
-      erd_mm: number;
-      bead_seat_mm?: number | null;
-      /** Format: double */
-      spoke_bed_offset_mm?: number;
-      /** Format: double */
-      stagger_mm?: number;
-      /** Format: double */
-      centroid_depth_mm?: number;
-      /** Format: double */
-      ea_n?: number;
-      /** Format: double */
-      ei_lat_nm2?: number;
-      /** Format: double */
-      ei_rad_nm2?: number;
-      /** Format: double */
-      gj_nm2?: number;
-      /** Format: double */
-      target_n?: number | null;
-      /** Format: double */
-      cap_n?: number | null;
-      material?: components["schemas"]["RimSpecMaterialEnum"];
-    };
-    /**
-     * @description * `mechanic` - Bench mechanic
-     *     * `desk` - Front desk
-     *     * `owner` - Owner
-     * @enum {string}
-     */
-    RoleEnum: "mechanic" | "desk" | "owner";
-    Session: {
-      /** Format: uuid */
-      readonly id: string;
-      /** @description Required. 150 characters or fewer. Letters, digits and @/./+/-/_ only. */
-      readonly username: string;
-      readonly name: string;
-      readonly role: components["schemas"]["RoleEnum"];
-      readonly shop: string;
-      readonly force_unit: components["schemas"]["ForceUnitEnum"];
-    };
-    /**
-     * @description * `as_found` - As found
-     *     * `after_pass` - After a pass
-     *     * `as_left` - As left
-     * @enum {string}
-     */
-    SetStageEnum: "as_found" | "after_pass" | "as_left";
-    SideDerived: {
-      /** Format: double */
-      spoke_length_mm: number;
-      /** Format: double */
-      bracing_mm: number;
-      /** Format: double */
-      target_n: number;
-      /** Format: double */
-      stretch_mm: number;
-      spoke_kind: string;
-    };
-    /**
-     * @description * `R` - R
-     *     * `L` - L
-     * @enum {string}
-     */
-    SideEnum: "R" | "L";
-    SideSpec: {
-      count: number;
-      crossings: number;
-      /** Format: double */
-      pitch_mm?: number;
-      spoke?: components["schemas"]["SpokeSpec"];
-    };
-    SideSpecRequest: {
-      count: number;
-      crossings: number;
-      /** Format: double */
-      pitch_mm?: number;
-      spoke?: components["schemas"]["SpokeSpecRequest"];
-    };
-    SideState: {
-      /** Format: double */
-      mean_n: number;
-      /** Format: double */
-      sd_n: number;
-      worst_spoke: string;
-      /** Format: double */
-      worst_percent: number;
-      outside: string[];
-      /** Format: double */
-      target_n: number;
-    };
-    SidesDerived: {
-      R: components["schemas"]["SideDerived"];
-      L: components["schemas"]["SideDerived"];
-    };
-    SidesState: {
-      R: components["schemas"]["SideState"];
-      L: components["schemas"]["SideState"];
-    };
-    SignInRequest: {
-      username: string;
-      password: string;
-    };
-    SignOff: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly tier: string;
-      short_of: string[];
-      readonly roadworthy: boolean;
-      readonly reason: string;
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    SignOffRequestRequest: {
-      version: number;
-      /** @default  */
-      reason?: string;
-    };
-    /** @description The `wheel` object of the wheel record: shape here, sense in the core. */
-    Specification: {
-      first_side?: components["schemas"]["SideEnum"];
-      rim: components["schemas"]["RimSpec"];
-      hub: components["schemas"]["HubSpec"];
-      right: components["schemas"]["SideSpec"];
-      left: components["schemas"]["SideSpec"];
-    };
-    /** @description The `wheel` object of the wheel record: shape here, sense in the core. */
-    SpecificationRequest: {
-      first_side?: components["schemas"]["SideEnum"];
-      rim: components["schemas"]["RimSpecRequest"];
-      hub: components["schemas"]["HubSpecRequest"];
-      right: components["schemas"]["SideSpecRequest"];
-      left: components["schemas"]["SideSpecRequest"];
-    };
-    SpokePlace: {
-      name: string;
-      side: components["schemas"]["SideEnum"];
-      /** Format: double */
-      angle_deg: number;
-      /** Format: double */
-      hub_angle_deg: number;
-      /** Format: double */
-      hub_radius_mm: number;
-    };
-    SpokeSpec: {
-      /** Format: double */
-      end_diameter_mm?: number;
-      /** Format: double */
-      middle_diameter_mm?: number | null;
-      /** Format: double */
-      blade_thickness_mm?: number | null;
-      /** Format: double */
-      blade_width_mm?: number | null;
-      /** Format: double */
-      end_length_mm?: number;
-      material?: components["schemas"]["SpokeSpecMaterialEnum"];
-    };
-    /**
-     * @description * `stainless` - stainless
-     *     * `carbon_steel` - carbon_steel
-     *     * `titanium` - titanium
-     *     * `aluminium` - aluminium
-     * @enum {string}
-     */
-    SpokeSpecMaterialEnum: "stainless" | "carbon_steel" | "titanium" | "aluminium";
-    SpokeSpecRequest: {
-      /** Format: double */
-      end_diameter_mm?: number;
-      /** Format: double */
-      middle_diameter_mm?: number | null;
-      /** Format: double */
-      blade_thickness_mm?: number | null;
-      /** Format: double */
-      blade_width_mm?: number | null;
-      /** Format: double */
-      end_length_mm?: number;
-      material?: components["schemas"]["SpokeSpecMaterialEnum"];
-    };
-    SpokeState: {
-      name: string;
-      side: components["schemas"]["SideEnum"];
-      /** Format: double */
-      angle_deg: number;
-      /** Format: double */
-      tension_n: number;
-      /** Format: double */
-      tension_sd_n: number;
-      /** Format: double */
-      measured_n: number | null;
-      /** Format: double */
-      percent_of_mean: number;
-      /** Format: double */
-      lateral_mm: number;
-      /** Format: double */
-      lateral_sd_mm: number;
-      /** Format: double */
-      radial_mm: number;
-      /** Format: double */
-      radial_sd_mm: number;
-      outside: boolean;
-    };
-    Stage: {
-      key: string;
-      name: string;
-      usual_minutes: number;
-    };
-    /**
-     * @description * `take_in` - Take in
-     *     * `check_on_bike` - Check on the bike
-     *     * `check_off_bike` - Check off the bike
-     *     * `identify` - Identify
-     *     * `as_found` - Measure as found
-     *     * `decide` - Decide
-     *     * `parts` - Get parts
-     *     * `strip_lace` - Strip, replace, lace
-     *     * `true` - True
-     *     * `settle` - Settle
-     *     * `as_left` - Measure as left
-     *     * `refit` - Refit and check
-     *     * `hand_back` - Hand back
-     *     * `done` - Handed back
-     * @enum {string}
-     */
-    StageEnum:
-      | "take_in"
-      | "check_on_bike"
-      | "check_off_bike"
-      | "identify"
-      | "as_found"
-      | "decide"
-      | "parts"
-      | "strip_lace"
-      | "true"
-      | "settle"
-      | "as_left"
-      | "refit"
-      | "hand_back"
-      | "done";
-    StageMoveRequest: {
-      version: number;
-      to_stage: components["schemas"]["OpenStageEnum"];
-      /** @default  */
-      reason?: string;
-    };
-    /** @description The estimated state of a wheel: everything the strip shows. */
-    State: {
-      reading_count: number;
-      headline: string;
-      tier: components["schemas"]["Tier"];
-      spokes: components["schemas"]["SpokeState"][];
-      trace: components["schemas"]["Trace"];
-      lateral_marks: components["schemas"]["Mark"][];
-      radial_marks: components["schemas"]["Mark"][];
-      /** Format: double */
-      dish_mm: number;
-      /** Format: double */
-      dish_sd_mm: number;
-      /** Format: double */
-      lateral_tir_mm: number;
-      /** Format: double */
-      radial_tir_mm: number;
-      sides: components["schemas"]["SidesState"];
-      ratio: components["schemas"]["Ratio"];
-      tight_side: components["schemas"]["SideEnum"];
-      /** Format: double */
-      target_n: number;
-      /** Format: double */
-      cap_n: number;
-      tension_is_default: boolean;
-      checks: components["schemas"]["Check"][];
-    };
-    Tier: {
-      name: components["schemas"]["TierNameEnum"];
-      /** Format: double */
-      lateral_mm: number;
-      /** Format: double */
-      radial_mm: number;
-      /** Format: double */
-      dish_mm: number;
-      /** Format: double */
-      tension_percent: number;
-    };
-    /**
-     * @description * `roadworthy` - roadworthy
-     *     * `sound` - sound
-     *     * `fine` - fine
-     *     * `race` - race
-     * @enum {string}
-     */
-    TierNameEnum: "roadworthy" | "sound" | "fine" | "race";
-    Trace: {
-      angle_deg: number[];
-      lateral_mm: number[];
-      lateral_sd_mm: number[];
-      radial_mm: number[];
-      radial_sd_mm: number[];
-    };
-    Traces: {
-      as_found: components["schemas"]["Trace"] | null;
-      as_left: components["schemas"]["Trace"];
-    };
-    /** @description The fixed words and figures that screens need: stages and tiers. */
-    Trade: {
-      stages: components["schemas"]["Stage"][];
-      tiers: components["schemas"]["Tier"][];
-    };
-    /**
-     * @description * `meter` - meter
-     *     * `N` - N
-     *     * `kgf` - kgf
-     *     * `mm` - mm
-     * @enum {string}
-     */
-    UnitEnum: "meter" | "N" | "kgf" | "mm";
-    /**
-     * @description * `everyday` - Everyday
-     *     * `sport` - Sport
-     *     * `tandem` - Tandem
-     *     * `cargo` - Cargo or electric
-     *     * `track` - Track
-     * @enum {string}
-     */
-    UseEnum: "everyday" | "sport" | "tandem" | "cargo" | "track";
-    /**
-     * @description * `` - Nothing
-     *     * `customer` - The customer
-     *     * `parts` - Parts
-     *     * `owner` - The owner
-     * @enum {string}
-     */
-    WaitingOnEnum: "customer" | "parts" | "owner";
-    Wheel: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly position: components["schemas"]["PositionEnum"];
-      /** @description Generic kind it was started from, if any */
-      readonly kind: string;
-      /** @description True once its own dimensions were entered */
-      readonly measured: boolean;
-      readonly version: number;
-      specification: components["schemas"]["Specification"];
-      readonly derived: components["schemas"]["Derived"];
-    };
-    WheelKind: {
-      key: string;
-      name: string;
-      note: string;
-      specification: components["schemas"]["Specification"];
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    schemas: {
+        Bike: {
+            /** Format: uuid */
+            readonly id: string;
+            label: string;
+            brake: components["schemas"]["BrakeEnum"];
+            use?: components["schemas"]["UseEnum"];
+            readonly version: number;
+        };
+        BikeRequest: {
+            label: string;
+            brake: components["schemas"]["BrakeEnum"];
+            use?: components["schemas"]["UseEnum"];
+        };
+        /** @enum {unknown} */
+        BlankEnum: "";
+        /**
+         * @description * `rim` - Rim brake
+         *     * `disc` - Disc brake
+         *     * `hub` - Hub brake
+         * @enum {string}
+         */
+        BrakeEnum: "rim" | "disc" | "hub";
+        Check: {
+            figure: components["schemas"]["FigureEnum"];
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            limit: number;
+            unit: string;
+            met: boolean;
+            measured: boolean;
+        };
+        Comparison: {
+            tier: components["schemas"]["TierNameEnum"];
+            /** Format: uuid */
+            as_found_set: string | null;
+            /** Format: uuid */
+            as_left_set: string;
+            as_left_stage: components["schemas"]["SetStageEnum"];
+            as_found: components["schemas"]["Figures"] | null;
+            as_left: components["schemas"]["Figures"];
+            traces: components["schemas"]["Traces"];
+            checks: components["schemas"]["Check"][];
+            short_of: string[];
+            needs_reason: boolean;
+            roadworthy: boolean;
+            /** Format: double */
+            roadworthy_limit_mm: number;
+            signed_off: components["schemas"]["SignOff"] | null;
+            /** Format: date-time */
+            handed_back_at: string | null;
+        };
+        Customer: {
+            /** Format: uuid */
+            readonly id: string;
+            name: string;
+            phone?: string;
+            email?: string;
+            note?: string;
+            readonly version: number;
+            readonly bikes: components["schemas"]["Bike"][];
+        };
+        CustomerRequest: {
+            name: string;
+            phone?: string;
+            email?: string;
+            note?: string;
+        };
+        /** @description What follows from the dimensions. */
+        Derived: {
+            sides: components["schemas"]["SidesDerived"];
+            /** Format: double */
+            left_over_right: number;
+            tight_side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            target_n: number;
+            /** Format: double */
+            cap_n: number;
+            tension_is_default: boolean;
+            /** Format: double */
+            rim_radius_mm: number;
+            spokes: components["schemas"]["SpokePlace"][];
+        };
+        /**
+         * @description * `lateral` - lateral
+         *     * `radial` - radial
+         *     * `dish` - dish
+         *     * `tension` - tension
+         * @enum {string}
+         */
+        FigureEnum: "lateral" | "radial" | "dish" | "tension";
+        Figures: {
+            /** Format: double */
+            lateral_tir_mm: number;
+            /** Format: double */
+            radial_tir_mm: number;
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            worst_spread_percent: number;
+            /** Format: double */
+            right_mean_n: number;
+            /** Format: double */
+            left_mean_n: number;
+        };
+        FlangeSpec: {
+            /** Format: double */
+            pitch_circle_mm: number;
+            /** Format: double */
+            center_to_flange_mm?: number;
+            /** Format: double */
+            locknut_to_flange_mm?: number;
+            /** Format: double */
+            hole_diameter_mm?: number;
+        };
+        FlangeSpecRequest: {
+            /** Format: double */
+            pitch_circle_mm: number;
+            /** Format: double */
+            center_to_flange_mm?: number;
+            /** Format: double */
+            locknut_to_flange_mm?: number;
+            /** Format: double */
+            hole_diameter_mm?: number;
+        };
+        /**
+         * @description * `N` - newton
+         *     * `kgf` - kilogram-force
+         * @enum {string}
+         */
+        ForceUnitEnum: "N" | "kgf";
+        GeometryCheckRequest: {
+            specification: components["schemas"]["SpecificationRequest"];
+        };
+        HandBackRequest: {
+            version: number;
+            /** @default  */
+            note?: string;
+        };
+        Hanging: {
+            job: components["schemas"]["RailJob"];
+            level: components["schemas"]["LevelEnum"];
+            why: string;
+        };
+        HubSpec: {
+            /** Format: double */
+            old_mm: number;
+            right: components["schemas"]["FlangeSpec"];
+            left: components["schemas"]["FlangeSpec"];
+        };
+        HubSpecRequest: {
+            /** Format: double */
+            old_mm: number;
+            right: components["schemas"]["FlangeSpecRequest"];
+            left: components["schemas"]["FlangeSpecRequest"];
+        };
+        Job: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly number: number;
+            customer: components["schemas"]["JobCustomer"];
+            bike: components["schemas"]["Bike"];
+            wheel: components["schemas"]["Wheel"];
+            readonly complaint: string;
+            stage: components["schemas"]["StageEnum"];
+            tier: components["schemas"]["TierNameEnum"];
+            /** Format: date-time */
+            readonly promised_at: string | null;
+            assigned_to: components["schemas"]["Person"] | null;
+            readonly waiting_on: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
+            /** Format: date-time */
+            readonly handed_back_at: string | null;
+            readonly version: number;
+            /** Format: date-time */
+            readonly created_at: string;
+            readonly events: components["schemas"]["JobEvent"][];
+        };
+        JobCustomer: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly name: string;
+            readonly phone: string;
+        };
+        JobEvent: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly kind: string;
+            readonly from_stage: string;
+            readonly to_stage: string;
+            readonly note: string;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        /** @description A known wheel, or a new wheel of a known bike, or everything new. */
+        JobOpenRequest: {
+            /** Format: uuid */
+            wheel_id?: string;
+            /** Format: uuid */
+            bike_id?: string;
+            /** Format: uuid */
+            customer_id?: string;
+            customer?: components["schemas"]["NewCustomerRequest"];
+            bike?: components["schemas"]["NewBikeRequest"];
+            wheel?: components["schemas"]["NewWheelRequest"];
+            complaint: string;
+            /** @default sound */
+            tier?: components["schemas"]["TierNameEnum"];
+            /** Format: date-time */
+            promised_at?: string | null;
+            /** Format: uuid */
+            assigned_to?: string | null;
+        };
+        /**
+         * @description * `tension` - Tension
+         *     * `lateral` - Lateral
+         *     * `radial` - Radial
+         *     * `dish` - Dish
+         * @enum {string}
+         */
+        KindEnum: "tension" | "lateral" | "radial" | "dish";
+        /**
+         * @description * `late` - late
+         *     * `danger` - danger
+         *     * `fine` - fine
+         *     * `none` - none
+         * @enum {string}
+         */
+        LevelEnum: "late" | "danger" | "fine" | "none";
+        Mark: {
+            /** Format: double */
+            angle_deg: number;
+            /** Format: double */
+            deviation_mm: number;
+        };
+        Meter: {
+            /** Format: uuid */
+            readonly id: string;
+            name: string;
+            serial?: string;
+            tables: components["schemas"]["MeterTable"][];
+        };
+        MeterRequest: {
+            name: string;
+            serial?: string;
+            tables: components["schemas"]["MeterTableRequest"][];
+        };
+        MeterTable: {
+            spoke_kind: string;
+            readings: number[];
+            forces_n: number[];
+            /** Format: double */
+            resolution?: number;
+            /** Format: double */
+            residual_n?: number;
+        };
+        MeterTableRequest: {
+            spoke_kind: string;
+            readings: number[];
+            forces_n: number[];
+            /** Format: double */
+            resolution?: number;
+            /** Format: double */
+            residual_n?: number;
+        };
+        /**
+         * @description * `gauge` - gauge
+         *     * `flip` - flip
+         * @enum {string}
+         */
+        MethodEnum: "gauge" | "flip";
+        MoveMarkRequest: {
+            state: components["schemas"]["PlanMoveStateEnum"];
+            /** Format: double */
+            done_turns?: number | null;
+        };
+        NewBikeRequest: {
+            label: string;
+            brake: components["schemas"]["BrakeEnum"];
+            use?: components["schemas"]["UseEnum"];
+        };
+        NewCustomerRequest: {
+            name: string;
+            phone?: string;
+            email?: string;
+            note?: string;
+        };
+        NewWheelRequest: {
+            position: components["schemas"]["PositionEnum"];
+            /** @default  */
+            kind?: string;
+            /** @default false */
+            measured?: boolean;
+            specification: components["schemas"]["SpecificationRequest"];
+        };
+        OpenSetRequest: {
+            stage: components["schemas"]["SetStageEnum"];
+        };
+        /**
+         * @description * `take_in` - Take in
+         *     * `check_on_bike` - Check on the bike
+         *     * `check_off_bike` - Check off the bike
+         *     * `identify` - Identify
+         *     * `as_found` - Measure as found
+         *     * `decide` - Decide
+         *     * `parts` - Get parts
+         *     * `strip_lace` - Strip, replace, lace
+         *     * `true` - True
+         *     * `settle` - Settle
+         *     * `as_left` - Measure as left
+         *     * `refit` - Refit and check
+         *     * `hand_back` - Hand back
+         * @enum {string}
+         */
+        OpenStageEnum: "take_in" | "check_on_bike" | "check_off_bike" | "identify" | "as_found" | "decide" | "parts" | "strip_lace" | "true" | "settle" | "as_left" | "refit" | "hand_back";
+        PatchedJobChangeRequest: {
+            version?: number;
+            complaint?: string;
+            tier?: components["schemas"]["TierNameEnum"];
+            /** Format: date-time */
+            promised_at?: string | null;
+            /** Format: uuid */
+            assigned_to?: string | null;
+            waiting_on?: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
+        };
+        PatchedSettingsRequest: {
+            force_unit?: components["schemas"]["ForceUnitEnum"];
+        };
+        PatchedWheelChangeRequest: {
+            version?: number;
+            /** @default  */
+            kind?: string;
+            specification?: components["schemas"]["SpecificationRequest"];
+        };
+        Person: {
+            /** Format: uuid */
+            readonly id: string;
+            /** @description Required. 150 characters or fewer. Letters, digits and @/./+/-/_ only. */
+            readonly username: string;
+            readonly name: string;
+            readonly role: components["schemas"]["RoleEnum"];
+        };
+        Plan: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: uuid */
+            job_id: string;
+            /** Format: uuid */
+            reading_set_id: string;
+            tier: components["schemas"]["TierNameEnum"];
+            /** Format: double */
+            readonly step_turns: number;
+            /** Format: double */
+            readonly limit_turns: number;
+            untouchable: string[];
+            readonly reason: string;
+            readonly laps: number;
+            /** Format: double */
+            readonly worst_tension_n: number;
+            readonly worst_spoke: string;
+            predicted: components["schemas"]["Predicted"];
+            readonly moves: components["schemas"]["PlanMove"][];
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        PlanMove: {
+            readonly place: number;
+            readonly spoke: string;
+            /** Format: double */
+            readonly turns: number;
+            readonly fraction: string;
+            /** Format: double */
+            readonly tension_before_n: number;
+            /** Format: double */
+            readonly tension_after_n: number;
+            /** Format: double */
+            readonly expected_reading: number | null;
+            readonly state: components["schemas"]["PlanMoveStateEnum"];
+            /** Format: double */
+            readonly done_turns: number | null;
+            /** Format: date-time */
+            readonly done_at: string | null;
+            /** @default  */
+            readonly by: string;
+        };
+        /**
+         * @description * `todo` - To do
+         *     * `done` - Done
+         *     * `changed` - Done differently
+         *     * `skipped` - Skipped
+         * @enum {string}
+         */
+        PlanMoveStateEnum: "todo" | "done" | "changed" | "skipped";
+        PlanRequestRequest: {
+            /**
+             * Format: double
+             * @default 0.125
+             */
+            step_turns?: number;
+            /** Format: double */
+            limit_turns?: number | null;
+            untouchable?: string[];
+        };
+        PlanSummary: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: uuid */
+            reading_set_id: string;
+            readonly reason: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        /**
+         * @description * `front` - Front
+         *     * `rear` - Rear
+         * @enum {string}
+         */
+        PositionEnum: "front" | "rear";
+        Predicted: {
+            tension_n: number[];
+            lateral_mm: number[];
+            radial_mm: number[];
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            lateral_tir_mm: number;
+            /** Format: double */
+            radial_tir_mm: number;
+            trace: components["schemas"]["Trace"];
+        };
+        Rail: {
+            /** Format: date-time */
+            now: string;
+            /** Format: uuid */
+            next_job_id: string | null;
+            hanging: components["schemas"]["Hanging"][];
+            handed_back: components["schemas"]["RailJob"][];
+        };
+        RailJob: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly number: number;
+            customer: string;
+            bike: string;
+            wheel: components["schemas"]["RailWheel"];
+            readonly complaint: string;
+            stage: components["schemas"]["StageEnum"];
+            readonly tier: string;
+            /** Format: date-time */
+            readonly promised_at: string | null;
+            assigned_to: components["schemas"]["Person"] | null;
+            readonly waiting_on: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
+            /** Format: date-time */
+            readonly handed_back_at: string | null;
+        };
+        RailWheel: {
+            /** Format: uuid */
+            readonly id: string;
+            position: components["schemas"]["PositionEnum"];
+            readonly spokes: number;
+            readonly crossings: number;
+            readonly kind_name: string;
+        };
+        Ratio: {
+            /** Format: double */
+            expected: number;
+            /** Format: double */
+            measured: number | null;
+            /** Format: double */
+            difference_percent: number | null;
+            warns: boolean;
+        };
+        Reading: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly kind: components["schemas"]["KindEnum"];
+            readonly spoke: string;
+            readonly revision: number;
+            readonly withdrawn: boolean;
+            /**
+             * Format: double
+             * @description N for tension, mm otherwise
+             */
+            readonly value: number;
+            /** Format: double */
+            readonly sd: number;
+            readonly entered: unknown;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        /** @description One reading as entered. Tension: value in `unit`, with `meter` for a meter's own units. Dish: by gauge or flipping. */
+        ReadingEntryRequest: {
+            kind: components["schemas"]["KindEnum"];
+            spoke?: string;
+            /** Format: double */
+            value?: number;
+            unit?: components["schemas"]["UnitEnum"];
+            /** Format: uuid */
+            meter?: string;
+            method?: components["schemas"]["MethodEnum"];
+            /** Format: double */
+            gap_mm?: number;
+            gap_side?: components["schemas"]["SideEnum"];
+            /** Format: double */
+            clearance_right_way_mm?: number;
+            /** Format: double */
+            clearance_flipped_mm?: number;
+        };
+        ReadingPlaceRequest: {
+            kind: components["schemas"]["KindEnum"];
+            /** @default  */
+            spoke?: string;
+        };
+        ReadingSet: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: uuid */
+            readonly job_id: string;
+            readonly stage: components["schemas"]["SetStageEnum"];
+            readonly number: number;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        ReadingSetDetail: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: uuid */
+            readonly job_id: string;
+            readonly stage: components["schemas"]["SetStageEnum"];
+            readonly number: number;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+            readonly readings: components["schemas"]["Reading"][];
+        };
+        RimSpec: {
+            /** Format: double */
+            erd_mm: number;
+            bead_seat_mm?: number | null;
+            /** Format: double */
+            spoke_bed_offset_mm?: number;
+            /** Format: double */
+            stagger_mm?: number;
+            /** Format: double */
+            centroid_depth_mm?: number;
+            /** Format: double */
+            ea_n?: number;
+            /** Format: double */
+            ei_lat_nm2?: number;
+            /** Format: double */
+            ei_rad_nm2?: number;
+            /** Format: double */
+            gj_nm2?: number;
+            /** Format: double */
+            target_n?: number | null;
+            /** Format: double */
+            cap_n?: number | null;
+            material?: components["schemas"]["RimSpecMaterialEnum"];
+        };
+        /**
+         * @description * `aluminium` - aluminium
+         *     * `carbon` - carbon
+         *     * `steel` - steel
+         * @enum {string}
+         */
+        RimSpecMaterialEnum: "aluminium" | "carbon" | "steel";
+        RimSpecRequest: {
+            /** Format: double */
+            erd_mm: number;
+            bead_seat_mm?: number | null;
+            /** Format: double */
+            spoke_bed_offset_mm?: number;
+            /** Format: double */
+            stagger_mm?: number;
+            /** Format: double */
+            centroid_depth_mm?: number;
+            /** Format: double */
+            ea_n?: number;
+            /** Format: double */
+            ei_lat_nm2?: number;
+            /** Format: double */
+            ei_rad_nm2?: number;
+            /** Format: double */
+            gj_nm2?: number;
+            /** Format: double */
+            target_n?: number | null;
+            /** Format: double */
+            cap_n?: number | null;
+            material?: components["schemas"]["RimSpecMaterialEnum"];
+        };
+        /**
+         * @description * `mechanic` - Bench mechanic
+         *     * `desk` - Front desk
+         *     * `owner` - Owner
+         * @enum {string}
+         */
+        RoleEnum: "mechanic" | "desk" | "owner";
+        Session: {
+            /** Format: uuid */
+            readonly id: string;
+            /** @description Required. 150 characters or fewer. Letters, digits and @/./+/-/_ only. */
+            readonly username: string;
+            readonly name: string;
+            readonly role: components["schemas"]["RoleEnum"];
+            readonly shop: string;
+            readonly force_unit: components["schemas"]["ForceUnitEnum"];
+        };
+        /**
+         * @description * `as_found` - As found
+         *     * `after_pass` - After a pass
+         *     * `as_left` - As left
+         * @enum {string}
+         */
+        SetStageEnum: "as_found" | "after_pass" | "as_left";
+        SideDerived: {
+            /** Format: double */
+            spoke_length_mm: number;
+            /** Format: double */
+            bracing_mm: number;
+            /** Format: double */
+            target_n: number;
+            /** Format: double */
+            stretch_mm: number;
+            spoke_kind: string;
+        };
+        /**
+         * @description * `R` - R
+         *     * `L` - L
+         * @enum {string}
+         */
+        SideEnum: "R" | "L";
+        SideSpec: {
+            count: number;
+            crossings: number;
+            /** Format: double */
+            pitch_mm?: number;
+            spoke?: components["schemas"]["SpokeSpec"];
+        };
+        SideSpecRequest: {
+            count: number;
+            crossings: number;
+            /** Format: double */
+            pitch_mm?: number;
+            spoke?: components["schemas"]["SpokeSpecRequest"];
+        };
+        SideState: {
+            /** Format: double */
+            mean_n: number;
+            /** Format: double */
+            sd_n: number;
+            worst_spoke: string;
+            /** Format: double */
+            worst_percent: number;
+            outside: string[];
+            /** Format: double */
+            target_n: number;
+        };
+        SidesDerived: {
+            R: components["schemas"]["SideDerived"];
+            L: components["schemas"]["SideDerived"];
+        };
+        SidesState: {
+            R: components["schemas"]["SideState"];
+            L: components["schemas"]["SideState"];
+        };
+        SignInRequest: {
+            username: string;
+            password: string;
+        };
+        SignOff: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly tier: string;
+            short_of: string[];
+            readonly roadworthy: boolean;
+            readonly reason: string;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        SignOffRequestRequest: {
+            version: number;
+            /** @default  */
+            reason?: string;
+        };
+        /** @description The `wheel` object of the wheel record: shape here, sense in the core. */
+        Specification: {
+            first_side?: components["schemas"]["SideEnum"];
+            rim: components["schemas"]["RimSpec"];
+            hub: components["schemas"]["HubSpec"];
+            right: components["schemas"]["SideSpec"];
+            left: components["schemas"]["SideSpec"];
+        };
+        /** @description The `wheel` object of the wheel record: shape here, sense in the core. */
+        SpecificationRequest: {
+            first_side?: components["schemas"]["SideEnum"];
+            rim: components["schemas"]["RimSpecRequest"];
+            hub: components["schemas"]["HubSpecRequest"];
+            right: components["schemas"]["SideSpecRequest"];
+            left: components["schemas"]["SideSpecRequest"];
+        };
+        SpokePlace: {
+            name: string;
+            side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            angle_deg: number;
+            /** Format: double */
+            hub_angle_deg: number;
+            /** Format: double */
+            hub_radius_mm: number;
+        };
+        SpokeSpec: {
+            /** Format: double */
+            end_diameter_mm?: number;
+            /** Format: double */
+            middle_diameter_mm?: number | null;
+            /** Format: double */
+            blade_thickness_mm?: number | null;
+            /** Format: double */
+            blade_width_mm?: number | null;
+            /** Format: double */
+            end_length_mm?: number;
+            material?: components["schemas"]["SpokeSpecMaterialEnum"];
+        };
+        /**
+         * @description * `stainless` - stainless
+         *     * `carbon_steel` - carbon_steel
+         *     * `titanium` - titanium
+         *     * `aluminium` - aluminium
+         * @enum {string}
+         */
+        SpokeSpecMaterialEnum: "stainless" | "carbon_steel" | "titanium" | "aluminium";
+        SpokeSpecRequest: {
+            /** Format: double */
+            end_diameter_mm?: number;
+            /** Format: double */
+            middle_diameter_mm?: number | null;
+            /** Format: double */
+            blade_thickness_mm?: number | null;
+            /** Format: double */
+            blade_width_mm?: number | null;
+            /** Format: double */
+            end_length_mm?: number;
+            material?: components["schemas"]["SpokeSpecMaterialEnum"];
+        };
+        SpokeState: {
+            name: string;
+            side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            angle_deg: number;
+            /** Format: double */
+            tension_n: number;
+            /** Format: double */
+            tension_sd_n: number;
+            /** Format: double */
+            measured_n: number | null;
+            /** Format: double */
+            percent_of_mean: number;
+            /** Format: double */
+            lateral_mm: number;
+            /** Format: double */
+            lateral_sd_mm: number;
+            /** Format: double */
+            radial_mm: number;
+            /** Format: double */
+            radial_sd_mm: number;
+            outside: boolean;
+        };
+        Stage: {
+            key: string;
+            name: string;
+            usual_minutes: number;
+        };
+        /**
+         * @description * `take_in` - Take in
+         *     * `check_on_bike` - Check on the bike
+         *     * `check_off_bike` - Check off the bike
+         *     * `identify` - Identify
+         *     * `as_found` - Measure as found
+         *     * `decide` - Decide
+         *     * `parts` - Get parts
+         *     * `strip_lace` - Strip, replace, lace
+         *     * `true` - True
+         *     * `settle` - Settle
+         *     * `as_left` - Measure as left
+         *     * `refit` - Refit and check
+         *     * `hand_back` - Hand back
+         *     * `done` - Handed back
+         * @enum {string}
+         */
+        StageEnum: "take_in" | "check_on_bike" | "check_off_bike" | "identify" | "as_found" | "decide" | "parts" | "strip_lace" | "true" | "settle" | "as_left" | "refit" | "hand_back" | "done";
+        StageMoveRequest: {
+            version: number;
+            to_stage: components["schemas"]["OpenStageEnum"];
+            /** @default  */
+            reason?: string;
+        };
+        /** @description The estimated state of a wheel: everything the strip shows. */
+        State: {
+            reading_count: number;
+            headline: string;
+            tier: components["schemas"]["Tier"];
+            spokes: components["schemas"]["SpokeState"][];
+            trace: components["schemas"]["Trace"];
+            lateral_marks: components["schemas"]["Mark"][];
+            radial_marks: components["schemas"]["Mark"][];
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            dish_sd_mm: number;
+            /** Format: double */
+            lateral_tir_mm: number;
+            /** Format: double */
+            radial_tir_mm: number;
+            sides: components["schemas"]["SidesState"];
+            ratio: components["schemas"]["Ratio"];
+            tight_side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            target_n: number;
+            /** Format: double */
+            cap_n: number;
+            tension_is_default: boolean;
+            checks: components["schemas"]["Check"][];
+        };
+        Tier: {
+            name: components["schemas"]["TierNameEnum"];
+            /** Format: double */
+            lateral_mm: number;
+            /** Format: double */
+            radial_mm: number;
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            tension_percent: number;
+        };
+        /**
+         * @description * `roadworthy` - roadworthy
+         *     * `sound` - sound
+         *     * `fine` - fine
+         *     * `race` - race
+         * @enum {string}
+         */
+        TierNameEnum: "roadworthy" | "sound" | "fine" | "race";
+        Trace: {
+            angle_deg: number[];
+            lateral_mm: number[];
+            lateral_sd_mm: number[];
+            radial_mm: number[];
+            radial_sd_mm: number[];
+        };
+        Traces: {
+            as_found: components["schemas"]["Trace"] | null;
+            as_left: components["schemas"]["Trace"];
+        };
+        /** @description The fixed words and figures that screens need: stages and tiers. */
+        Trade: {
+            stages: components["schemas"]["Stage"][];
+            tiers: components["schemas"]["Tier"][];
+        };
+        /**
+         * @description * `meter` - meter
+         *     * `N` - N
+         *     * `kgf` - kgf
+         *     * `mm` - mm
+         * @enum {string}
+         */
+        UnitEnum: "meter" | "N" | "kgf" | "mm";
+        /**
+         * @description * `everyday` - Everyday
+         *     * `sport` - Sport
+         *     * `tandem` - Tandem
+         *     * `cargo` - Cargo or electric
+         *     * `track` - Track
+         * @enum {string}
+         */
+        UseEnum: "everyday" | "sport" | "tandem" | "cargo" | "track";
+        /**
+         * @description * `` - Nothing
+         *     * `customer` - The customer
+         *     * `parts` - Parts
+         *     * `owner` - The owner
+         * @enum {string}
+         */
+        WaitingOnEnum: "customer" | "parts" | "owner";
+        Wheel: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly position: components["schemas"]["PositionEnum"];
+            /** @description Generic kind it was started from, if any */
+            readonly kind: string;
+            /** @description True once its own dimensions were entered */
+            readonly measured: boolean;
+            readonly version: number;
+            specification: components["schemas"]["Specification"];
+            readonly derived: components["schemas"]["Derived"];
+        };
+        WheelKind: {
+            key: string;
+            name: string;
+            note: string;
+            specification: components["schemas"]["Specification"];
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  bike_wheels: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        bike_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Wheel"][];
-        };
-      };
-    };
-  };
-  customers_search: {
-    parameters: {
-      query?: {
-        /** @description Part of a name, phone number or bike */
-        search?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Customer"][];
-        };
-      };
-    };
-  };
-  customers_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["CustomerRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Customer"];
-        };
-      };
-    };
-  };
-  bikes_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        customer_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["BikeRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Bike"];
-        };
-      };
-    };
-  };
-  geometry_check: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["GeometryCheckRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Derived"];
-        };
-      };
-    };
-  };
-  job_open: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["JobOpenRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Job"];
-        };
-      };
-    };
-  };
-  job_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Job"];
-        };
-      };
-    };
-  };
-  job_change: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["PatchedJobChangeRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Job"];
-        };
-      };
-    };
-  };
-  comparison: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Comparison"];
-        };
-      };
-    };
-  };
-  hand_back: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["HandBackRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Job"];
-        };
-      };
-    };
-  };
-  job_plans: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PlanSummary"][];
-        };
-      };
-    };
-  };
-  reading_sets: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ReadingSet"][];
-        };
-      };
-    };
-  };
-  reading_set_open: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["OpenSetRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ReadingSet"];
-        };
-      };
-    };
-  };
-  record_out: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": {
-            [key: string]: unknown;
-          };
-        };
-      };
-    };
-  };
-  record_in: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": {
-          [key: string]: unknown;
-        };
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Job"];
-        };
-      };
-    };
-  };
-  sign_off: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SignOffRequestRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SignOff"];
-        };
-      };
-    };
-  };
-  job_move: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["StageMoveRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Job"];
-        };
-      };
-    };
-  };
-  meters: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Meter"][];
-        };
-      };
-    };
-  };
-  meter_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["MeterRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Meter"];
-        };
-      };
-    };
-  };
-  plan_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Plan"];
-        };
-      };
-    };
-  };
-  move_mark: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-        spoke: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["MoveMarkRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PlanMove"];
-        };
-      };
-    };
-  };
-  rail: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Rail"];
-        };
-      };
-    };
-  };
-  reading_set_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ReadingSetDetail"];
-        };
-      };
-    };
-  };
-  reading_history: {
-    parameters: {
-      query: {
-        kind: string;
-        spoke?: string;
-      };
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Reading"][];
-        };
-      };
-    };
-  };
-  plan_make: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["PlanRequestRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Plan"];
-        };
-      };
-    };
-  };
-  reading_save: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ReadingEntryRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Reading"];
-        };
-      };
-    };
-  };
-  state_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["State"];
-        };
-      };
-    };
-  };
-  reading_withdraw: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ReadingPlaceRequest"];
-      };
-    };
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  session_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Session"];
-        };
-      };
-    };
-  };
-  session_start: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SignInRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Session"];
-        };
-      };
-    };
-  };
-  session_end: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  session_settings: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["PatchedSettingsRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Session"];
-        };
-      };
-    };
-  };
-  staff_list: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Person"][];
-        };
-      };
-    };
-  };
-  trade: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Trade"];
-        };
-      };
-    };
-  };
-  wheel_kinds: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["WheelKind"][];
-        };
-      };
-    };
-  };
-  wheel_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        wheel_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Wheel"];
-        };
-      };
-    };
-  };
-  wheel_change: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        wheel_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["PatchedWheelChangeRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Wheel"];
-        };
-      };
-    };
-  };
+    bike_wheels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bike_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wheel"][];
+                };
+            };
+        };
+    };
+    customers_search: {
+        parameters: {
+            query?: {
+                /** @description Part of a name, phone number or bike */
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Customer"][];
+                };
+            };
+        };
+    };
+    customers_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomerRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Customer"];
+                };
+            };
+        };
+    };
+    bikes_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BikeRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bike"];
+                };
+            };
+        };
+    };
+    geometry_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GeometryCheckRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Derived"];
+                };
+            };
+        };
+    };
+    job_open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobOpenRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    job_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    job_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedJobChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    comparison: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+        };
+    };
+    hand_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandBackRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    job_plans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanSummary"][];
+                };
+            };
+        };
+    };
+    reading_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingSet"][];
+                };
+            };
+        };
+    };
+    reading_set_open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenSetRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingSet"];
+                };
+            };
+        };
+    };
+    record_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+    };
+    record_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    sign_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignOffRequestRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignOff"];
+                };
+            };
+        };
+    };
+    job_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StageMoveRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    meters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Meter"][];
+                };
+            };
+        };
+    };
+    meter_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeterRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Meter"];
+                };
+            };
+        };
+    };
+    plan_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+        };
+    };
+    move_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                spoke: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveMarkRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanMove"];
+                };
+            };
+        };
+    };
+    rail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rail"];
+                };
+            };
+        };
+    };
+    reading_set_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingSetDetail"];
+                };
+            };
+        };
+    };
+    reading_history: {
+        parameters: {
+            query: {
+                kind: string;
+                spoke?: string;
+            };
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"][];
+                };
+            };
+        };
+    };
+    plan_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PlanRequestRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+        };
+    };
+    reading_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingEntryRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"];
+                };
+            };
+        };
+    };
+    state_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["State"];
+                };
+            };
+        };
+    };
+    reading_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingPlaceRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    session_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    session_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    session_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    session_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedSettingsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    staff_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+        };
+    };
+    trade: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trade"];
+                };
+            };
+        };
+    };
+    wheel_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WheelKind"][];
+                };
+            };
+        };
+    };
+    wheel_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                wheel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wheel"];
+                };
+            };
+        };
+    };
+    wheel_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                wheel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedWheelChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wheel"];
+                };
+            };
+        };
+    };
 }
