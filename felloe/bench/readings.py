@@ -86,6 +86,12 @@ def save_reading(user: User, set_id: UUID, values: dict[str, Any]) -> Reading:
     return append_reading(user, reading_set, kind, spoke, values, value, sd, table)
 
 
+def _last_revision(reading_set: ReadingSet, kind: str, spoke: str) -> Reading | None:
+    """The newest revision of a place; the set stays locked, so that two hands never make the same one."""
+    ReadingSet.objects.select_for_update().get(pk=reading_set.pk)
+    return Reading.objects.filter(reading_set=reading_set, kind=kind, spoke=spoke).order_by("-revision").first()
+
+
 def append_reading(
     user: User,
     reading_set: ReadingSet,
@@ -97,12 +103,7 @@ def append_reading(
     table: MeterTable | None,
 ) -> Reading:
     """Append the next revision of a place."""
-    last = (
-        Reading.objects.select_for_update()
-        .filter(reading_set=reading_set, kind=kind, spoke=spoke)
-        .order_by("-revision")
-        .first()
-    )
+    last = _last_revision(reading_set, kind, spoke)
     return Reading.objects.create(
         shop_id=reading_set.shop_id,
         reading_set=reading_set,
@@ -123,12 +124,7 @@ def withdraw_reading(user: User, set_id: UUID, kind: str, spoke: str) -> None:
     reading_set = find_set(user, set_id)
     if reading_set.job.handed_back_at is not None:
         raise Refused("job_done", "This wheel has been handed back; its readings are closed.", 409)
-    last = (
-        Reading.objects.select_for_update()
-        .filter(reading_set=reading_set, kind=kind, spoke=spoke)
-        .order_by("-revision")
-        .first()
-    )
+    last = _last_revision(reading_set, kind, spoke)
     if last is None or last.withdrawn:
         raise Http404
     Reading.objects.create(
@@ -193,7 +189,7 @@ def _dish(values: dict[str, Any]) -> DishReading:
 
 
 def core_readings(wheel: CoreWheel, rows: list[Reading]) -> Readings:
-    """The core's readings of rows; rows of spokes that the wheel no longer has are refused by the core."""
+    """The core's readings of rows; those of spokes that the wheel no longer has are left out."""
 
     def runout(row: Reading) -> RunoutReading:
         return RunoutReading(wheel.angles_deg[wheel.index_of[row.spoke]], row.value, row.sd)

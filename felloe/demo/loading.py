@@ -9,7 +9,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import Shop, User
-from felloe.bench import meters, plans, readings
+from felloe.bench import diagnosis, meters, plans, readings
 from felloe.bench.models import Plan, PlanMove, ReadingSet
 from felloe.core.practice.damage import used_wheel
 from felloe.core.practice.instruments import dial_mm, meter_readings, turned_by_hand
@@ -78,11 +78,13 @@ class _Worked:
                 "bike_id": self.bike_id,
                 "wheel": {"position": demo.position, "kind": demo.kind, "specification": wheel_to_dict(self.wheel)},
                 "complaint": demo.complaint,
+                "complaint_tags": list(demo.tags),
                 "tier": demo.tier,
                 "promised_at": self._round_up(demo.promised_h),
                 "assigned_to": self.staff[demo.person].pk if demo.person else None,
             },
         )
+        self._diagnose()
         self.virtual = self._damaged()
         last = None
         if demo.found != "none":
@@ -100,6 +102,17 @@ class _Worked:
             self._go("true")
             self._begin(plans.add_plan(self.who, last.pk, {}))
         self._finish()
+
+    def _diagnose(self) -> None:
+        """The checks that were answered at the stage of checking, and what was concluded from them."""
+        if not self.demo.answers:
+            return
+        self._go("check_on_bike")
+        for check, answer in self.demo.answers:
+            self.clock.tick(seconds=40)
+            diagnosis.answer_check(self.who, self.job.pk, check, answer)
+        if self.demo.finding:
+            diagnosis.conclude(self.who, self.job.pk, self.demo.finding, "Seen and felt on the stand.")
 
     def _round_up(self, hours: float | None) -> datetime | None:
         if hours is None:

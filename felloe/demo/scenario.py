@@ -48,42 +48,45 @@ class DemoJob:
     open_plan: bool = False
     as_left: bool = False
     reason: str = ""
+    tags: tuple[str, ...] = ()
+    answers: tuple[tuple[str, str], ...] = ()
+    finding: str = ""
 
 
 JOBS: tuple[DemoJob, ...] = (
     DemoJob("Wen Loveday", "Harbour tourer", "front", "rim-brake-front-32", "New tyre fitted, hops a little at every turn",
-            "done", -120, -70, 11, Fault(0.18), "bram", as_left=True, passes=1),
+            "done", -120, -70, 11, Fault(0.18), "bram", as_left=True, passes=1, tags=("hops",), answers=(("tyre_line", "even"), ("hop", "no"), ("where_rubs", "once"), ("spokes_by_hand", "firm"), ("tension_there", "no")), finding="lateral_untrue"),
     DemoJob("District Nurses, Tern Quay", "Fleet bike N11", "rear", "hub-gear-rear-36", "Creaks on the hill, yearly check",
-            "done", -100, -52, 12, Fault(0.25, slack_turns=0.35), "ines", as_left=True, passes=2),
+            "done", -100, -52, 12, Fault(0.25, slack_turns=0.35), "ines", as_left=True, passes=2, tags=("creaks", "check"), answers=(("squeeze", "quiet"), ("play", "firm"), ("spokes_by_hand", "all")), finding="low_tension"),
     DemoJob("Gull Lane Velodrome", "Loan road bike 9", "rear", "bladed-rear-24", "Kerb, rubs on both sides",
             "done", -75, -26, 13, Fault(0.3, dent=Dent(140, 24, 0.9, 1.7)), "ines", tier="fine", as_left=True, passes=2,
-            reason="The rim keeps a bend from the kerb; the velodrome knows and orders a rim for spring."),
+            reason="The rim keeps a bend from the kerb; the velodrome knows and orders a rim for spring.", tags=("hit", "rubs"), answers=(("where_rubs", "once"), ("rim_surface", "dent"), ("hop", "one")), finding="rim_dent"),
     DemoJob("Maud Penhale", "Green ferry commuter", "rear", "rim-brake-rear-36", "Rubs the left pad once a turn since the ferry ramp",
-            "true", -28, 5, 21, Fault(0.22, single={"R6": -1.6, "L7": 0.9}), "bram", open_plan=True),
+            "true", -28, 5, 21, Fault(0.22, single={"R6": -1.6, "L7": 0.9}), "bram", open_plan=True, tags=("rubs",), answers=(("where_rubs", "once"), ("spokes_by_hand", "firm"), ("tension_there", "no"), ("play", "firm")), finding="lateral_untrue"),
     DemoJob("Skerry Tandem Club", "Club tandem no. 3, red", "rear", "tandem-rear-40", "Pings under load, wobbles with two aboard",
-            "as_found", -20, 26, 22, Fault(0.35, slack_turns=0.5), "ines"),
+            "as_found", -20, 26, 22, Fault(0.35, slack_turns=0.5), "ines", tags=("creaks",), answers=(("squeeze", "pings"), ("spokes_by_hand", "all")), finding="low_tension"),
     DemoJob("Corin Ashby", "Weekend racer", "rear", "bladed-rear-24", "Wants it straight for Sunday's time trial",
             "as_left", -30, 3, 23, Fault(0.3, slack_turns=0.2), "bram", tier="fine", passes=2, as_left=True),
     DemoJob("Ola Brix", "Gravel bike, sand", "front", "disc-front-28", "Rim sits to one side in the fork",
-            "decide", -8, 30, 24, Fault(0.2, dish_turns=0.5)),
+            "decide", -8, 30, 24, Fault(0.2, dish_turns=0.5), tags=("off_side",), answers=(("drops_in", "no"), ("where_rubs", "round"), ("pads_alike", "disc"), ("flip", "changes"), ("hub_was_apart", "no")), finding="off_dish"),
     DemoJob("Hetty Vane", "Grey all-weather bike", "rear", "disc-rear-32", "Hit a pothole on the quay, hops badly",
-            "decide", -26, 2, 25, Fault(0.25, dent=Dent(215, 9, 2.4, 0.8)), "bram", waiting_on="customer"),
+            "decide", -26, 2, 25, Fault(0.25, dent=Dent(215, 9, 2.4, 0.8)), "bram", waiting_on="customer", tags=("hit", "hops"), answers=(("hop", "one"), ("rim_surface", "dent")), finding="rim_dent"),
     DemoJob("District Nurses, Tern Quay", "Folding bike N2", "front", "small-front-20", "Wobbles, pads set wide to clear it",
-            "as_found", -5, 22, 26, Fault(0.4), found="quick"),
+            "as_found", -5, 22, 26, Fault(0.4), found="quick", tags=("rubs",)),
     DemoJob("District Nurses, Tern Quay", "Fleet bike N7", "rear", "hub-gear-rear-36", "Two loose spokes, rattles",
-            "settle", -18, 8, 27, Fault(0.3, single={"R4": -2.0, "R9": -1.4}), "ines", passes=1),
+            "settle", -18, 8, 27, Fault(0.3, single={"R4": -2.0, "R9": -1.4}), "ines", passes=1, tags=("loose_spokes",), answers=(("spokes_by_hand", "one"),), finding="one_loose"),
     DemoJob("Gull Lane Velodrome", "Loan track bike 12", "rear", "track-rear-36", "Yearly check before the loan season",
             "identify", -3, 50, 28, Fault(0.15), found="none"),
     DemoJob("Jory Trask", "Black ferry commuter", "front", "disc-front-32", "Spoke gone behind the rotor, rides home on it",
-            "parts", -44, -1, 29, Fault(0.3), "bram", waiting_on="parts", found="quick"),
+            "parts", -44, -1, 29, Fault(0.3), "bram", waiting_on="parts", found="quick", tags=("broken_spoke",), answers=(("spokes_by_hand", "broken"),), finding="broken_spoke"),
     DemoJob("Gull Lane Velodrome", "Loan road bike 4", "front", "bladed-front-20", "Lent out, came back buzzing",
-            "take_in", -1, 74, 30, Fault(0.2), found="none"),
+            "take_in", -1, 74, 30, Fault(0.2), found="none", tags=("creaks", "check")),
     DemoJob("Skerry Tandem Club", "Club tandem no. 5, blue", "front", "disc-front-32", "Check before the island tour",
-            "check_off_bike", -2, 48, 31, Fault(0.15), found="none"),
+            "check_off_bike", -2, 48, 31, Fault(0.15), found="none", tags=("check",), answers=(("play", "firm"), ("spokes_by_hand", "firm"), ("where_rubs", "no"))),
     DemoJob("District Nurses, Tern Quay", "Carrier bike N4", "rear", "small-rear-28", "Carries oxygen bottles, spokes feel soft",
             "true", -22, 22, 32, Fault(0.3, slack_turns=0.45), "ines", tier="sound", passes=1, open_plan=True),
     DemoJob("Wen Loveday", "Harbour tourer", "rear", "rim-brake-rear-32", "Broke a spoke last month, rubs again",
-            "check_on_bike", -1.5, 27, 33, Fault(0.3), found="none"),
+            "check_on_bike", -1.5, 27, 33, Fault(0.3), found="none", tags=("rubs",), answers=(("where_rubs", "once"), ("tension_there", "unknown"))),
     DemoJob("Hetty Vane", "Grey all-weather bike", "front", "disc-front-32", "Check while the bike is in",
             "refit", -26, 6, 34, Fault(0.2), "bram", passes=1, as_left=True),
 )  # fmt: skip

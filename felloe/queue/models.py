@@ -22,6 +22,7 @@ class Job(EditableRow):
     number = models.PositiveIntegerField()
     wheel = models.ForeignKey("wheels.Wheel", on_delete=models.PROTECT, related_name="jobs")
     complaint = models.CharField(max_length=500)
+    complaint_tags = models.JSONField(default=list, blank=True)
     stage = models.CharField(max_length=20, default=STAGE_KEYS[0])
     tier = models.CharField(max_length=20, default="sound")
     promised_at = models.DateTimeField(null=True)

@@ -43,6 +43,7 @@ def open_job(user: User, values: dict[str, Any]) -> Job:
         number=last + 1,
         wheel=wheel,
         complaint=values["complaint"],
+        complaint_tags=list(dict.fromkeys(values.get("complaint_tags", []))),
         tier=values.get("tier", "sound"),
         promised_at=values.get("promised_at"),
         assigned_to_id=assigned,
@@ -104,6 +105,7 @@ def job_summary(job: Job) -> dict[str, Any]:
     return {
         "version": job.version,
         "complaint": job.complaint,
+        "complaint_tags": job.complaint_tags,
         "tier": job.tier,
         "promised_at": job.promised_at.isoformat() if job.promised_at else None,
         "assigned_to": str(job.assigned_to_id) if job.assigned_to_id else None,

@@ -29,6 +29,7 @@ class Screens(BrowserCase):
             "take-in": "Take in a wheel",
             f"jobs/{job.pk}": "History",
             f"jobs/{job.pk}/parts": "What follows",
+            f"jobs/{job.pk}/checks": "Ask something else",
             f"jobs/{job.pk}/readings/{made.pk}": "As found, set 1",
             f"jobs/{job.pk}/state/{made.pk}": "State: as found",
             f"jobs/{job.pk}/plan/{plan.pk}": "Plan for sound",

@@ -5,7 +5,7 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from felloe.bench.models import Meter, MeterTable, Plan, PlanMove, Reading, ReadingSet
+from felloe.bench.models import Finding, Meter, MeterTable, Plan, PlanMove, Reading, ReadingSet
 from felloe.queue.api.serializers import TIER_NAMES, TierSerializer
 
 
@@ -248,3 +248,73 @@ class PlanSerializer(serializers.ModelSerializer[Plan]):
 class MoveMarkSerializer(serializers.Serializer[Any]):
     state = serializers.ChoiceField(choices=PlanMove.State.choices)
     done_turns = serializers.FloatField(required=False, allow_null=True, min_value=-3, max_value=3)
+
+
+class AnswerChoiceSerializer(serializers.Serializer[Any]):
+    key = serializers.CharField()
+    text = serializers.CharField()
+
+
+class DiagnosisCheckSerializer(serializers.Serializer[Any]):
+    key = serializers.CharField()
+    question = serializers.CharField()
+    where = serializers.CharField()
+    minutes = serializers.FloatField()
+    gain_bit = serializers.FloatField()
+    answers = AnswerChoiceSerializer(many=True)
+
+
+class GivenAnswerSerializer(DiagnosisCheckSerializer):
+    answer = serializers.CharField()
+    answer_text = serializers.CharField()
+    by = serializers.CharField()
+
+
+class RankedCauseSerializer(serializers.Serializer[Any]):
+    key = serializers.CharField()
+    name = serializers.CharField()
+    remedy = serializers.CharField()
+    unsafe = serializers.BooleanField()
+    wheel_fault = serializers.BooleanField()
+    share = serializers.FloatField()
+    speaks_for = serializers.ListField(child=serializers.CharField())
+    speaks_against = serializers.ListField(child=serializers.CharField())
+
+
+class FindingSerializer(serializers.ModelSerializer[Finding]):
+    by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
+    name = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Finding
+        fields = ["cause", "name", "share", "overruled", "reason", "by", "created_at"]
+        read_only_fields = fields
+
+    def get_name(self, finding: Finding) -> str:
+        from felloe.core.diagnosis.causes import CAUSES
+
+        return CAUSES[finding.cause].name
+
+
+class DiagnosisSerializer(serializers.Serializer[Any]):
+    """What is wrong, by the fewest checks."""
+
+    complaints = serializers.ListField(child=serializers.CharField())
+    answers = GivenAnswerSerializer(many=True)
+    causes = RankedCauseSerializer(many=True)
+    next_check = DiagnosisCheckSerializer(allow_null=True)
+    other_checks = DiagnosisCheckSerializer(many=True)
+    clear = serializers.BooleanField()
+    why = serializers.CharField()
+    unsafe = serializers.ListField(child=serializers.CharField())
+    finding = FindingSerializer(allow_null=True)
+
+
+class CheckAnswerSerializer(serializers.Serializer[Any]):
+    check_key = serializers.CharField(max_length=40)
+    answer = serializers.CharField(max_length=20)
+
+
+class ConcludeSerializer(serializers.Serializer[Any]):
+    cause = serializers.CharField(max_length=40)
+    reason = serializers.CharField(max_length=500, required=False, allow_blank=True, default="")

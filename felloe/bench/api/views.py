@@ -9,8 +9,11 @@ from rest_framework.views import APIView
 
 from felloe.api.permissions import staff
 from felloe.api.write_keys import write_once
-from felloe.bench import meters, plans, readings, states
+from felloe.bench import diagnosis, meters, plans, readings, states
 from felloe.bench.api.serializers import (
+    CheckAnswerSerializer,
+    ConcludeSerializer,
+    DiagnosisSerializer,
     MeterSerializer,
     MoveMarkSerializer,
     OpenSetSerializer,
@@ -130,3 +133,30 @@ class PlanMoveView(APIView):
         values = data.validated_data
         move = plans.mark_move(staff(request), plan_id, spoke, values["state"], values.get("done_turns"))
         return Response(PlanMoveSerializer(move).data)
+
+
+class DiagnosisView(APIView):
+    @extend_schema(responses=DiagnosisSerializer, operation_id="diagnosis")
+    def get(self, request: Request, job_id: UUID) -> Response:
+        return Response(DiagnosisSerializer(diagnosis.diagnosis_of(staff(request), job_id)).data)
+
+
+class CheckAnswersView(APIView):
+    @extend_schema(request=CheckAnswerSerializer, responses=DiagnosisSerializer, operation_id="check_answer")
+    @write_once
+    def post(self, request: Request, job_id: UUID) -> Response:
+        data = CheckAnswerSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        values = data.validated_data
+        diagnosis.answer_check(staff(request), job_id, values["check_key"], values["answer"])
+        return Response(DiagnosisSerializer(diagnosis.diagnosis_of(staff(request), job_id)).data)
+
+
+class FindingsView(APIView):
+    @extend_schema(request=ConcludeSerializer, responses=DiagnosisSerializer, operation_id="conclude")
+    @write_once
+    def post(self, request: Request, job_id: UUID) -> Response:
+        data = ConcludeSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        diagnosis.conclude(staff(request), job_id, **data.validated_data)
+        return Response(DiagnosisSerializer(diagnosis.diagnosis_of(staff(request), job_id)).data)

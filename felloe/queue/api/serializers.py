@@ -6,6 +6,7 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from felloe.accounts.api.serializers import PersonSerializer
+from felloe.core.diagnosis.causes import COMPLAINTS
 from felloe.core.stages import DONE, STAGES
 from felloe.core.truing.tiers import TIERS
 from felloe.customers.api.serializers import BikeSerializer, CustomerSerializer
@@ -35,6 +36,15 @@ class JobEventSerializer(serializers.ModelSerializer[JobEvent]):
         read_only_fields = fields
 
 
+class ComplaintTagsField(serializers.ListField):
+    """Quick tags of the complaint, out of the core's list."""
+
+    child = serializers.ChoiceField(choices=list(COMPLAINTS.items()))
+
+    def __init__(self, **kwargs: Any) -> None:
+        super().__init__(max_length=len(COMPLAINTS), **kwargs)
+
+
 class JobSerializer(serializers.ModelSerializer[Job]):
     customer = JobCustomerSerializer(source="wheel.bike.customer")
     bike = BikeSerializer(source="wheel.bike")
@@ -42,12 +52,13 @@ class JobSerializer(serializers.ModelSerializer[Job]):
     assigned_to = PersonSerializer(allow_null=True)
     stage = serializers.ChoiceField(choices=ALL_STAGES)
     tier = serializers.ChoiceField(choices=TIER_NAMES)
+    complaint_tags = ComplaintTagsField()
     events = serializers.SerializerMethodField()
 
     class Meta:
         model = Job
         fields = [
-            "id", "number", "customer", "bike", "wheel", "complaint", "stage", "tier", "promised_at",
+            "id", "number", "customer", "bike", "wheel", "complaint", "complaint_tags", "stage", "tier", "promised_at",
             "assigned_to", "waiting_on", "handed_back_at", "version", "created_at", "events",
         ]  # fmt: skip
         read_only_fields = fields
@@ -137,6 +148,7 @@ class JobOpenSerializer(serializers.Serializer[Any]):
     bike = NewBikeSerializer(required=False)
     wheel = NewWheelSerializer(required=False)
     complaint = serializers.CharField(max_length=500)
+    complaint_tags = ComplaintTagsField(required=False)
     tier = serializers.ChoiceField(choices=TIER_NAMES, required=False, default="sound")
     promised_at = serializers.DateTimeField(required=False, allow_null=True)
     assigned_to = serializers.UUIDField(required=False, allow_null=True)
@@ -160,6 +172,7 @@ class JobOpenSerializer(serializers.Serializer[Any]):
 class JobChangeSerializer(serializers.Serializer[Any]):
     version = serializers.IntegerField()
     complaint = serializers.CharField(max_length=500, required=False)
+    complaint_tags = ComplaintTagsField(required=False)
     tier = serializers.ChoiceField(choices=TIER_NAMES, required=False)
     promised_at = serializers.DateTimeField(required=False, allow_null=True)
     assigned_to = serializers.UUIDField(required=False, allow_null=True)
@@ -186,8 +199,15 @@ class TierSerializer(serializers.Serializer[Any]):
     tension_percent = serializers.FloatField()
 
 
+class ComplaintSerializer(serializers.Serializer[Any]):
+    key = serializers.CharField()
+    name = serializers.CharField()
+
+
 class TradeSerializer(serializers.Serializer[Any]):
-    """The fixed words and figures that screens need: stages and tiers."""
+    """The fixed words and figures that screens need: stages, tiers and complaint tags."""
+
+    complaints = ComplaintSerializer(many=True)
 
     stages = StageSerializer(many=True)
     tiers = TierSerializer(many=True)

@@ -10,6 +10,7 @@ from rest_framework.views import APIView
 
 from felloe.api.permissions import staff
 from felloe.api.write_keys import write_once
+from felloe.core.diagnosis.causes import COMPLAINTS
 from felloe.core.stages import STAGES
 from felloe.core.truing.tiers import TIERS
 from felloe.queue import services
@@ -26,7 +27,8 @@ from felloe.queue.api.serializers import (
 class TradeView(APIView):
     @extend_schema(responses=TradeSerializer, operation_id="trade")
     def get(self, request: Request) -> Response:
-        return Response(TradeSerializer({"stages": STAGES, "tiers": list(TIERS.values())}).data)
+        complaints = [{"key": key, "name": name} for key, name in COMPLAINTS.items()]
+        return Response(TradeSerializer({"stages": STAGES, "tiers": list(TIERS.values()), "complaints": complaints}).data)
 
 
 class RailView(APIView):

@@ -82,6 +82,11 @@ export const ask = {
       queryKey: ["plan", plan_id],
       queryFn: () => answer(client.GET("/api/v1/plans/{plan_id}", { params: { path: { plan_id } } })),
     }),
+  diagnosis: (job_id: string) =>
+    queryOptions({
+      queryKey: ["diagnosis", job_id],
+      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/diagnosis", { params: { path: { job_id } } })),
+    }),
   comparison: (job_id: string) =>
     queryOptions({
       queryKey: ["comparison", job_id],

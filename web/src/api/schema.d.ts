@@ -117,6 +117,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/diagnosis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["diagnosis"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/diagnosis/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["check_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/diagnosis/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["conclude"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/hand-back": {
         parameters: {
             query?: never;
@@ -463,6 +511,10 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AnswerChoice: {
+            key: string;
+            text: string;
+        };
         Bike: {
             /** Format: uuid */
             readonly id: string;
@@ -495,6 +547,10 @@ export interface components {
             met: boolean;
             measured: boolean;
         };
+        CheckAnswerRequest: {
+            check_key: string;
+            answer: string;
+        };
         Comparison: {
             tier: components["schemas"]["TierNameEnum"];
             /** Format: uuid */
@@ -514,6 +570,27 @@ export interface components {
             signed_off: components["schemas"]["SignOff"] | null;
             /** Format: date-time */
             handed_back_at: string | null;
+        };
+        Complaint: {
+            key: string;
+            name: string;
+        };
+        /**
+         * @description * `rubs` - rubs
+         *     * `hops` - hops
+         *     * `off_side` - off to one side
+         *     * `creaks` - creaks or pings
+         *     * `broken_spoke` - broken spoke
+         *     * `loose_spokes` - loose spokes
+         *     * `hit` - hit something
+         *     * `check` - just check
+         * @enum {string}
+         */
+        ComplaintTagsEnum: "rubs" | "hops" | "off_side" | "creaks" | "broken_spoke" | "loose_spokes" | "hit" | "check";
+        ConcludeRequest: {
+            cause: string;
+            /** @default  */
+            reason?: string;
         };
         Customer: {
             /** Format: uuid */
@@ -546,6 +623,28 @@ export interface components {
             rim_radius_mm: number;
             spokes: components["schemas"]["SpokePlace"][];
         };
+        /** @description What is wrong, by the fewest checks. */
+        Diagnosis: {
+            complaints: string[];
+            answers: components["schemas"]["GivenAnswer"][];
+            causes: components["schemas"]["RankedCause"][];
+            next_check: components["schemas"]["DiagnosisCheck"] | null;
+            other_checks: components["schemas"]["DiagnosisCheck"][];
+            clear: boolean;
+            why: string;
+            unsafe: string[];
+            finding: components["schemas"]["Finding"] | null;
+        };
+        DiagnosisCheck: {
+            key: string;
+            question: string;
+            where: string;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            gain_bit: number;
+            answers: components["schemas"]["AnswerChoice"][];
+        };
         /**
          * @description * `lateral` - lateral
          *     * `radial` - radial
@@ -567,6 +666,21 @@ export interface components {
             right_mean_n: number;
             /** Format: double */
             left_mean_n: number;
+        };
+        Finding: {
+            readonly cause: string;
+            readonly name: string;
+            /**
+             * Format: double
+             * @description Belief in this cause when it was concluded, 0 to 1
+             */
+            readonly share: number;
+            readonly overruled: boolean;
+            readonly reason: string;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
         };
         FlangeSpec: {
             /** Format: double */
@@ -596,6 +710,19 @@ export interface components {
         ForceUnitEnum: "N" | "kgf";
         GeometryCheckRequest: {
             specification: components["schemas"]["SpecificationRequest"];
+        };
+        GivenAnswer: {
+            key: string;
+            question: string;
+            where: string;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            gain_bit: number;
+            answers: components["schemas"]["AnswerChoice"][];
+            answer: string;
+            answer_text: string;
+            by: string;
         };
         HandBackRequest: {
             version: number;
@@ -627,6 +754,7 @@ export interface components {
             bike: components["schemas"]["Bike"];
             wheel: components["schemas"]["Wheel"];
             readonly complaint: string;
+            complaint_tags: components["schemas"]["ComplaintTagsEnum"][];
             stage: components["schemas"]["StageEnum"];
             tier: components["schemas"]["TierNameEnum"];
             /** Format: date-time */
@@ -670,6 +798,7 @@ export interface components {
             bike?: components["schemas"]["NewBikeRequest"];
             wheel?: components["schemas"]["NewWheelRequest"];
             complaint: string;
+            complaint_tags?: components["schemas"]["ComplaintTagsEnum"][];
             /** @default sound */
             tier?: components["schemas"]["TierNameEnum"];
             /** Format: date-time */
@@ -782,6 +911,7 @@ export interface components {
         PatchedJobChangeRequest: {
             version?: number;
             complaint?: string;
+            complaint_tags?: components["schemas"]["ComplaintTagsEnum"][];
             tier?: components["schemas"]["TierNameEnum"];
             /** Format: date-time */
             promised_at?: string | null;
@@ -928,6 +1058,17 @@ export interface components {
             readonly spokes: number;
             readonly crossings: number;
             readonly kind_name: string;
+        };
+        RankedCause: {
+            key: string;
+            name: string;
+            remedy: string;
+            unsafe: boolean;
+            wheel_fault: boolean;
+            /** Format: double */
+            share: number;
+            speaks_for: string[];
+            speaks_against: string[];
         };
         Ratio: {
             /** Format: double */
@@ -1326,8 +1467,9 @@ export interface components {
             as_found: components["schemas"]["Trace"] | null;
             as_left: components["schemas"]["Trace"];
         };
-        /** @description The fixed words and figures that screens need: stages and tiers. */
+        /** @description The fixed words and figures that screens need: stages, tiers and complaint tags. */
         Trade: {
+            complaints: components["schemas"]["Complaint"][];
             stages: components["schemas"]["Stage"][];
             tiers: components["schemas"]["Tier"][];
         };
@@ -1583,6 +1725,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Comparison"];
+                };
+            };
+        };
+    };
+    diagnosis: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagnosis"];
+                };
+            };
+        };
+    };
+    check_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckAnswerRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagnosis"];
+                };
+            };
+        };
+    };
+    conclude: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConcludeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagnosis"];
                 };
             };
         };

@@ -12,6 +12,7 @@ const PartsPage = lazy(() => import("@/features/wheels/PartsPage"));
 const ReadingsPage = lazy(() => import("@/features/bench/ReadingsPage"));
 const StatePage = lazy(() => import("@/features/bench/StatePage"));
 const PlanPage = lazy(() => import("@/features/bench/PlanPage"));
+const ChecksPage = lazy(() => import("@/features/bench/ChecksPage"));
 const SignOffPage = lazy(() => import("@/features/records/SignOffPage"));
 
 const queries = new QueryClient({
@@ -38,6 +39,7 @@ export function App() {
               <Route path="jobs/:jobId/readings/:setId" element={<ReadingsPage />} />
               <Route path="jobs/:jobId/state/:setId" element={<StatePage />} />
               <Route path="jobs/:jobId/plan/:planId" element={<PlanPage />} />
+              <Route path="jobs/:jobId/checks" element={<ChecksPage />} />
               <Route path="jobs/:jobId/sign-off" element={<SignOffPage />} />
               <Route path="*" element={<Nowhere />} />
             </Route>

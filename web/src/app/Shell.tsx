@@ -48,7 +48,7 @@ function TopBar({ name, shop, unit }: { name: string; shop: string; unit: string
     await queries.invalidateQueries({ queryKey: ["session"] });
   };
   return (
-    <header className="flex h-12 shrink-0 items-center gap-5 bg-sea px-4 text-sea-ink">
+    <header className="flex h-12 shrink-0 items-center gap-5 whitespace-nowrap max-md:gap-3 bg-sea px-4 text-sea-ink">
       <Link to="/" className="flex items-center gap-2 text-lg font-bold">
         <svg viewBox="0 0 32 32" className="size-7" aria-hidden="true">
           <circle cx="16" cy="16" r="13" fill="none" stroke="currentColor" strokeWidth="4" />

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, useRef } from "react";
 import { type ForceUnit, shownForce, signed } from "@/ui/forces";
-import { GUTTER_LEFT, GUTTER_RIGHT, xOf } from "./scale";
+import { gutterLeft, GUTTER_RIGHT, xOf } from "./scale";
 import { TensionLane } from "./TensionLane";
 import { TraceLane } from "./TraceLane";
 import { TurnsLane } from "./TurnsLane";
@@ -13,6 +13,8 @@ interface StripProps {
   lanes: Partial<Record<LaneName, number>>;
   selected: string;
   onSelect: (spoke: string) => void;
+  /** Called when a column is pointed at; leave out where pointing must not change the spoke in work. */
+  onPoint?: (spoke: string) => void;
   ghost?: Trace | null | undefined;
   ghostTension?: readonly number[] | undefined;
   predicted?: Predicted | null | undefined;
@@ -29,6 +31,7 @@ export function Strip({
   lanes,
   selected,
   onSelect,
+  onPoint,
   ghost,
   ghostTension,
   predicted,
@@ -45,7 +48,7 @@ export function Strip({
   }
   const total = bottom + NAMES;
   const count = state.spokes.length;
-  const column = (width - GUTTER_LEFT - GUTTER_RIGHT) / Math.max(1, count);
+  const column = (width - gutterLeft(width) - GUTTER_RIGHT) / Math.max(1, count);
 
   const step = (event: KeyboardEvent, index: number) => {
     const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
@@ -105,7 +108,7 @@ export function Strip({
             <TurnsLane {...{ state, moves, width }} top={tops.get("turns") ?? 0} height={lanes.turns ?? 0} />
           )}
           <path
-            d={`M${GUTTER_LEFT} 0v${bottom}M${width - GUTTER_RIGHT} 0v${bottom}`}
+            d={`M${gutterLeft(width)} 0v${bottom}M${width - GUTTER_RIGHT} 0v${bottom}`}
             className="stroke-ink"
             strokeWidth={1.5}
           />
@@ -125,6 +128,7 @@ export function Strip({
                 aria-label={label(spoke, unit)}
                 tabIndex={on ? 0 : -1}
                 onClick={() => onSelect(spoke.name)}
+                onPointerEnter={() => onPoint?.(spoke.name)}
                 onKeyDown={(event) => step(event, i)}
                 className="group cursor-pointer outline-none"
               >

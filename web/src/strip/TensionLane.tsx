@@ -1,6 +1,6 @@
 import { type ForceUnit, shownForce } from "@/ui/forces";
 import type { Predicted, WheelState } from "./types";
-import { GUTTER_LEFT, GUTTER_RIGHT, xOf } from "./scale";
+import { gutterLeft, GUTTER_RIGHT, xOf } from "./scale";
 
 interface TensionLaneProps {
   state: WheelState;
@@ -31,8 +31,8 @@ export function TensionLane({ state, predicted, ghostTension, unit, width, top, 
   const axis = top + label + usable * share;
   const perN = usable / (mostOf("R") + mostOf("L"));
   const y = (side: "R" | "L", n: number) => axis + (side === "R" ? -1 : 1) * Math.max(0, n) * perN;
-  const spacing = (width - GUTTER_LEFT - GUTTER_RIGHT) / state.spokes.length;
-  const left = GUTTER_LEFT;
+  const spacing = (width - gutterLeft(width) - GUTTER_RIGHT) / state.spokes.length;
+  const left = gutterLeft(width);
   const right = width - GUTTER_RIGHT;
   const band = state.tier.tension_percent / 100;
   const roomForFigures = spacing >= (unit === "N" ? 26 : 20) || most < 1000;

@@ -1,5 +1,5 @@
 import type { Trace, WheelState } from "./types";
-import { closed, GUTTER_LEFT, GUTTER_RIGHT, niceRange, pathThrough, xOf } from "./scale";
+import { closed, gutterLeft, GUTTER_RIGHT, niceRange, pathThrough, xOf } from "./scale";
 
 interface TraceLaneProps {
   which: "lateral" | "radial";
@@ -40,7 +40,7 @@ export function TraceLane({ which, state, ghost, predicted, width, top, height }
     mean.map((v, i) => v - (sd[i] ?? 0)),
   ).reverse();
   const band = `${pathThrough([...upper, ...lower].map(([a, v]) => [xOf(a, width), y(v)]))}Z`;
-  const left = GUTTER_LEFT;
+  const left = gutterLeft(width);
   const right = width - GUTTER_RIGHT;
   return (
     <g>

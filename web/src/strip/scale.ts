@@ -1,9 +1,12 @@
 /** Places on the strip: the rim cut at the valve and laid flat, 0° to 360° from left to right. */
-export const GUTTER_LEFT = 96;
+export function gutterLeft(width: number): number {
+  return width < 600 ? 64 : 96;
+}
+
 export const GUTTER_RIGHT = 14;
 
 export function xOf(angleDeg: number, width: number): number {
-  return GUTTER_LEFT + (angleDeg / 360) * (width - GUTTER_LEFT - GUTTER_RIGHT);
+  return gutterLeft(width) + (angleDeg / 360) * (width - gutterLeft(width) - GUTTER_RIGHT);
 }
 
 /** The smallest pleasant half-range that holds `most`: 0.3, 0.5, 1, 1.5, 2, 3, 5 … */

@@ -11,7 +11,7 @@ interface BenchHeadProps {
 /** The line over every bench screen: the job's tag, which leads back to the job, and what is being done. */
 export function BenchHead({ job, title, children }: BenchHeadProps) {
   return (
-    <div className="scale-edge flex min-h-14 items-center gap-4 border-b border-line bg-plate px-4 py-1">
+    <div className="scale-edge flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-plate px-4 py-1">
       <Link to={`/jobs/${job.id}`} className="job-tag flex items-baseline gap-3">
         <span className="font-figure text-lg font-bold">{job.number}</span>
         <span>
@@ -19,7 +19,7 @@ export function BenchHead({ job, title, children }: BenchHeadProps) {
         </span>
       </Link>
       <h1>{title}</h1>
-      <div className="ml-auto flex gap-2">{children}</div>
+      <div className="ml-auto flex flex-wrap gap-2">{children}</div>
     </div>
   );
 }

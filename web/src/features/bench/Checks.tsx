@@ -6,7 +6,7 @@ const NAMES = { lateral: "Lateral", radial: "Radial", dish: "Dish", tension: "Te
 /** Figures against the tier: a scale with the limit marked, and whether each is met, in words and shape. */
 export function Checks({ checks, dishMm }: { checks: readonly Schemas["Check"][]; dishMm?: number }) {
   return (
-    <ul className="grid grid-cols-4 gap-3">
+    <ul className="grid grid-cols-2 gap-3 md:grid-cols-4">
       {checks.map((check) => (
         <li key={check.figure} className="border-t-2 border-line-strong pt-1">
           <p className="flex items-baseline justify-between text-sm">

@@ -53,6 +53,7 @@ export default function StatePage() {
           lanes={{ lateral: 124, radial: 86, tension: 178 }}
           selected={selected}
           onSelect={setPicked}
+          onPoint={setPicked}
           ghost={ghost.data?.trace}
           ghostTension={ghost.data?.spokes.map((s) => s.tension_n)}
         />

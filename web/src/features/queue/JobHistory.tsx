@@ -7,6 +7,7 @@ const WORDS: Record<string, string> = {
   changed: "Changed",
   reading_set: "Measured",
   plan: "Planned",
+  found: "Found",
   signed_off: "Signed off",
   handed_back: "Handed back",
   record_in: "Record taken in",

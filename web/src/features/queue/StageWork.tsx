@@ -22,6 +22,19 @@ export function StageWork({ job, stage, current, past, sets, plans }: StageWorkP
   switch (stage) {
     case "take_in":
       return <span className="text-muted">{dayAndTime(job.created_at)}</span>;
+    case "check_on_bike":
+    case "check_off_bike":
+      if (current)
+        return (
+          <ButtonLink weight="now" to={`/jobs/${job.id}/checks`}>
+            Find out what is wrong
+          </ButtonLink>
+        );
+      return past && stage === "check_on_bike" ? (
+        <Link className={LINK} to={`/jobs/${job.id}/checks`}>
+          what is wrong
+        </Link>
+      ) : null;
     case "identify":
       return (
         <>

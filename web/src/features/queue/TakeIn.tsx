@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { ToggleGroup } from "radix-ui";
 import { type FormEvent, useDeferredValue, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Schemas, writeKey } from "@/api/client";
@@ -10,6 +11,36 @@ import { PickField, TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 
 type Brake = Schemas["BrakeEnum"];
+
+interface TagsProps {
+  label: string;
+  value: readonly Schemas["ComplaintTagsEnum"][];
+  options: readonly Schemas["Complaint"][];
+  onChange: (value: Schemas["ComplaintTagsEnum"][]) => void;
+}
+
+/** Quick tags: any of a few, each a key that stays pressed. */
+function Tags({ label, value, options, onChange }: TagsProps) {
+  return (
+    <ToggleGroup.Root
+      type="multiple"
+      aria-label={label}
+      value={[...value]}
+      onValueChange={(next) => onChange(next as Schemas["ComplaintTagsEnum"][])}
+      className="flex flex-wrap gap-2"
+    >
+      {options.map((option) => (
+        <ToggleGroup.Item
+          key={option.key}
+          value={option.key}
+          className="min-h-12 rounded-sm border border-line-strong bg-plate px-3 data-[state=on]:bg-ink data-[state=on]:font-bold data-[state=on]:text-face"
+        >
+          {option.name}
+        </ToggleGroup.Item>
+      ))}
+    </ToggleGroup.Root>
+  );
+}
 
 /** Take in: whose bike, which wheel, what is wrong, wanted by when. */
 export default function TakeIn() {
@@ -27,6 +58,8 @@ export default function TakeIn() {
   const [position, setPosition] = useState<"front" | "rear">("rear");
   const [kind, setKind] = useState("rim-brake-rear-36");
   const [complaint, setComplaint] = useState("");
+  const [tags, setTags] = useState<Schemas["ComplaintTagsEnum"][]>([]);
+  const trade = useQuery(ask.trade());
   const [promised, setPromised] = useState("");
   const seen = useQuery(ask.bikeWheels(bikeId));
   const wheels = bikeId ? (seen.data ?? []) : [];
@@ -36,6 +69,7 @@ export default function TakeIn() {
       const specification = kinds.data?.find((k) => k.key === kind)?.specification;
       const body: Schemas["JobOpenRequest"] = {
         complaint,
+        complaint_tags: tags,
         promised_at: promised ? new Date(promised).toISOString() : null,
       };
       if (wheelId) body.wheel_id = wheelId;
@@ -170,6 +204,7 @@ export default function TakeIn() {
                   { value: "front", text: "front" },
                   { value: "rear", text: "rear" },
                 ]}
+                className="mb-6 self-end"
               />
               <PickField
                 label="Starts as"
@@ -187,6 +222,7 @@ export default function TakeIn() {
             error={error?.for("complaint")}
             required
           />
+          <Tags label="In short" value={tags} options={trade.data?.complaints ?? []} onChange={setTags} />
           <TextField
             label="Wanted by"
             type="datetime-local"

@@ -57,6 +57,7 @@ export default function SignOffPage() {
           lanes={{ lateral: 130, radial: 100, tension: 180 }}
           selected={picked}
           onSelect={setPicked}
+          onPoint={setPicked}
           ghost={comparison.data.traces.as_found}
           ghostTension={found.data?.spokes.map((s) => s.tension_n)}
         />

@@ -1,0 +1,1 @@
+"""What is wrong with this wheel: causes, checks, and what each answer says."""

@@ -1,0 +1,132 @@
+"""From answers to causes: Bayes' rule, and the check that tells most per minute."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from felloe.core.diagnosis.causes import CAUSES, prior
+from felloe.core.diagnosis.checks import CHECKS, Check
+from felloe.core.errors import TradeError
+
+#: One cause is clear from this share on; common practice, no source.
+CLEAR = 0.85
+#: A check that tells less than this [bit] is not worth asking.
+WORTH_ASKING_BIT = 0.02
+#: Minutes to walk up to any check.
+WALK_UP_MINUTES = 0.3
+DONT_KNOW = "unknown"
+
+
+class UnknownAnswer(TradeError):
+    """A complaint, check or answer that the table does not hold."""
+
+    code = "unknown_answer"
+
+
+@dataclass(frozen=True)
+class Ranked:
+    """A cause with its share of belief, and the answers that speak for and against it, strongest first."""
+
+    key: str
+    share: float
+    speaks_for: tuple[str, ...]
+    speaks_against: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Next:
+    """The check to ask next, with what it is expected to tell [bit] and what it costs [min]."""
+
+    key: str
+    gain_bit: float
+    minutes: float
+
+
+@dataclass(frozen=True)
+class Diagnosis:
+    """Causes by share, the next check (None when nothing is worth asking), whether one cause is clear, and one line of why."""
+
+    causes: tuple[Ranked, ...]
+    next_check: Next | None
+    clear: bool
+    why: str
+
+    @property
+    def unsafe(self) -> tuple[str, ...]:
+        """Causes that forbid riding and are more likely than one in ten."""
+        return tuple(r.key for r in self.causes if CAUSES[r.key].unsafe and r.share > 0.1)
+
+
+def entropy_bit(shares: Mapping[str, float]) -> float:
+    """Shannon entropy of a distribution [bit]: −Σ p·log₂ p (Shannon, Bell System Technical Journal, 1948)."""
+    return -sum(p * math.log2(p) for p in shares.values() if p > 0)
+
+
+def updated(shares: Mapping[str, float], check: Check, answer: str) -> dict[str, float]:
+    """Bayes' rule: shares after an answer, adding up to 1."""
+    joint = {cause: share * check.chance(cause, answer) for cause, share in shares.items()}
+    total = sum(joint.values())
+    return {cause: p / total for cause, p in joint.items()}
+
+
+def expected_gain_bit(shares: Mapping[str, float], check: Check) -> float:
+    """How much the entropy is expected to fall by asking `check` [bit]; never below 0."""
+    before = entropy_bit(shares)
+    after = 0.0
+    for answer in check.answers:
+        chance = sum(share * check.chance(cause, answer) for cause, share in shares.items())
+        after += chance * entropy_bit(updated(shares, check, answer))
+    return max(0.0, before - after)
+
+
+def diagnose(complaints: tuple[str, ...], answers: Mapping[str, str]) -> Diagnosis:
+    """Rank the causes from the complaint and the answers so far, in any order, and say what to ask next.
+
+    `answers`: check key → answer key, or "unknown". Raises UnknownAnswer, with the check as field, for what the table does
+    not hold.
+    """
+    try:
+        shares = prior(complaints)
+    except KeyError as error:
+        raise UnknownAnswer(f"“{error.args[0]}” is no complaint of the list", "complaints") from None
+    given: dict[str, str] = {}
+    for key, answer in answers.items():
+        if key not in CHECKS:
+            raise UnknownAnswer(f"there is no check “{key[:40]}”", key[:40])
+        if answer == DONT_KNOW:
+            continue
+        if answer not in CHECKS[key].answers:
+            raise UnknownAnswer(f"“{answer[:40]}” is no answer to this check", key)
+        given[key] = answer
+        shares = updated(shares, CHECKS[key], answer)
+    ranked = sorted(shares, key=lambda cause: -shares[cause])
+    causes = tuple(Ranked(key, shares[key], *_reasons(key, given)) for key in ranked)
+    open_checks = [check for key, check in CHECKS.items() if key not in answers]
+    gains = [Next(c.key, expected_gain_bit(shares, c), c.minutes) for c in open_checks]
+    worth = [n for n in gains if n.gain_bit >= WORTH_ASKING_BIT]
+    clear = causes[0].share >= CLEAR
+    best = max(worth, key=lambda n: n.gain_bit / (n.minutes + WALK_UP_MINUTES), default=None)
+    return Diagnosis(causes, None if clear else best, clear, _why(causes, clear, given))
+
+
+def _reasons(cause: str, given: Mapping[str, str]) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """Answers that this cause gives clearly more, or clearly less, often than other wheels do, strongest first."""
+    speaking = []
+    for key, answer in given.items():
+        check = CHECKS[key]
+        other = check.otherwise[list(check.answers).index(answer)]
+        speaking.append((math.log2(check.chance(cause, answer) / other), key))
+    loud = sorted(speaking, key=lambda item: -abs(item[0]))
+    return tuple(key for bit, key in loud if bit > 1), tuple(key for bit, key in loud if bit < -1)
+
+
+def _why(causes: tuple[Ranked, ...], clear: bool, given: Mapping[str, str]) -> str:
+    first = causes[0]
+    name = CAUSES[first.key].name
+    said = "; ".join(f"{CHECKS[key].question.rstrip('?.')}: {CHECKS[key].answers[given[key]]}" for key in first.speaks_for[:2])
+    if clear:
+        return f"{name}, because: {said}." if said else f"{name}: the complaint alone says so."
+    others = ", ".join(CAUSES[r.key].name.lower() for r in causes[1:3] if r.share > 0.08)
+    return f"Most likely {name.lower()} ({first.share * 100:.0f} %)" + (f", else {others}." if others else ".")

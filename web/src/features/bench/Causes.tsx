@@ -1,0 +1,132 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { Problem, sentenceOf } from "@/api/problem";
+import { Button } from "@/ui/Button";
+import { TextField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+import { dayAndTime } from "@/ui/when";
+
+interface CausesProps {
+  job: Schemas["Job"];
+  diagnosis: Schemas["Diagnosis"];
+  closed: boolean;
+}
+
+/** The causes by their share of belief, with what speaks for each; one of them is noted, against the reckoning with a word why. */
+export function Causes({ job, diagnosis, closed }: CausesProps) {
+  const queries = useQueryClient();
+  const [open, setOpen] = useState("");
+  const [reason, setReason] = useState("");
+  const conclude = useMutation({
+    mutationFn: (cause: string) =>
+      answer(
+        client.POST("/api/v1/jobs/{job_id}/diagnosis/findings", {
+          params: { path: { job_id: job.id } },
+          headers: { "Idempotency-Key": writeKey() },
+          body: { cause, reason },
+        }),
+      ),
+    onSuccess: async (found) => {
+      queries.setQueryData(["diagnosis", job.id], found);
+      setReason("");
+      setOpen("");
+      await queries.invalidateQueries({ queryKey: ["job", job.id] });
+    },
+  });
+  const first = diagnosis.causes[0]?.key;
+  const shown = open || first;
+  return (
+    <section aria-label="Causes" className="flex flex-col gap-3">
+      {diagnosis.finding && (
+        <Notice kind="news">
+          {diagnosis.finding.name}, noted by {diagnosis.finding.by},{" "}
+          {dayAndTime(diagnosis.finding.created_at)}
+          {diagnosis.finding.overruled && ` against the reckoning: “${diagnosis.finding.reason}”`}.
+        </Notice>
+      )}
+      <p className="text-lg font-bold">{diagnosis.why}</p>
+      <ol className="flex flex-col">
+        {diagnosis.causes.map((cause) => (
+          <li key={cause.key} className="border-t border-line">
+            <button
+              type="button"
+              aria-expanded={cause.key === shown}
+              onClick={() => setOpen(cause.key)}
+              className="grid min-h-12 w-full grid-cols-[1fr_120px_3.500rem] items-center gap-3 text-left"
+            >
+              <span className={cause.key === first ? "font-bold" : ""}>
+                {cause.name}
+                {cause.unsafe && <span className="ml-2 text-sm font-bold text-danger">not to be ridden</span>}
+              </span>
+              <svg
+                viewBox="0 0 100 10"
+                preserveAspectRatio="none"
+                className="h-2.5 w-full"
+                aria-hidden="true"
+              >
+                <rect width={100} height={10} className="fill-sunk" />
+                <rect width={Math.max(0.5, cause.share * 100)} height={10} className="fill-ink" />
+              </svg>
+              <span className="text-right font-figure">
+                {(cause.share * 100).toFixed(cause.share < 0.1 ? 1 : 0)} %
+              </span>
+            </button>
+            {cause.key === shown && (
+              <div className="flex flex-col gap-2 pb-3 text-sm">
+                <p>
+                  <strong>What to do:</strong> {cause.remedy}{" "}
+                  {!cause.wheel_fault && <em>This is no fault of the wheel.</em>}
+                </p>
+                {cause.speaks_for.map((s) => (
+                  <p key={s}>
+                    <span aria-hidden="true">+ </span>
+                    <span className="sr-only">Speaks for it: </span>
+                    {s}
+                  </p>
+                ))}
+                {cause.speaks_against.map((s) => (
+                  <p key={s} className="text-muted">
+                    <span aria-hidden="true">− </span>
+                    <span className="sr-only">Speaks against it: </span>
+                    {s}
+                  </p>
+                ))}
+                {!closed && (
+                  <form
+                    className="flex items-start gap-3"
+                    onSubmit={(event) => {
+                      event.preventDefault();
+                      conclude.mutate(cause.key);
+                    }}
+                  >
+                    {cause.key !== first && (
+                      <TextField
+                        label="Why this one, against the reckoning"
+                        value={reason}
+                        onChange={setReason}
+                        error={conclude.error instanceof Problem ? conclude.error.for("reason") : undefined}
+                        className="flex-1"
+                      />
+                    )}
+                    <Button
+                      type="submit"
+                      weight={diagnosis.clear && cause.key === first ? "now" : "plain"}
+                      disabled={conclude.isPending}
+                      className={cause.key === first ? "" : "mt-6"}
+                    >
+                      Note this cause
+                    </Button>
+                  </form>
+                )}
+              </div>
+            )}
+          </li>
+        ))}
+      </ol>
+      {conclude.isError && !(conclude.error instanceof Problem && conclude.error.for("reason")) && (
+        <Notice kind="refusal">{sentenceOf(conclude.error)}</Notice>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,176 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { useParams } from "react-router";
+import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
+import { ask } from "@/api/queries";
+import { Button } from "@/ui/Button";
+import { PickField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+import { Waiting } from "@/ui/Waiting";
+import { BenchHead } from "./BenchHead";
+import { Causes } from "./Causes";
+
+/** What is wrong, by the fewest checks: one question at a time, the causes beside it. */
+export default function ChecksPage() {
+  const { jobId = "" } = useParams();
+  const queries = useQueryClient();
+  const job = useQuery(ask.job(jobId));
+  const diagnosis = useQuery(ask.diagnosis(jobId));
+  const [picked, setPicked] = useState("");
+  const reply = useMutation({
+    mutationFn: (body: Schemas["CheckAnswerRequest"]) =>
+      answer(
+        client.POST("/api/v1/jobs/{job_id}/diagnosis/answers", {
+          params: { path: { job_id: jobId } },
+          headers: { "Idempotency-Key": writeKey() },
+          body,
+        }),
+      ),
+    retry: 3,
+    onSuccess: (found) => {
+      queries.setQueryData(["diagnosis", jobId], found);
+      setPicked("");
+    },
+  });
+  if (!job.data || !diagnosis.data) return <Waiting what="the checks" />;
+  const found = diagnosis.data;
+  const every = [...found.answers, ...found.other_checks];
+  const asked = every.find((c) => c.key === picked) ?? found.next_check;
+  const closed = Boolean(job.data.handed_back_at);
+  const give = (check_key: string, given: string) => reply.mutate({ check_key, answer: given });
+
+  return (
+    <main className="flex flex-1 flex-col">
+      <BenchHead job={job.data} title="What is wrong?" />
+      <div className="grid flex-1 grid-cols-1 gap-8 p-4 lg:grid-cols-[1fr_460px]">
+        <div className="flex flex-col gap-4">
+          <p className="text-lg">
+            “{job.data.complaint}”{" "}
+            {found.complaints.length > 0 && (
+              <span className="text-muted">({found.complaints.join(", ")})</span>
+            )}
+          </p>
+          {found.unsafe.length > 0 && (
+            <Notice kind="caution">
+              Not ruled out: {found.unsafe.join(", ").toLowerCase()}. The wheel is not to be ridden until it
+              is.
+            </Notice>
+          )}
+          {asked && !closed ? (
+            <Question
+              key={asked.key}
+              check={asked}
+              busy={reply.isPending}
+              onGive={(a) => give(asked.key, a)}
+            />
+          ) : (
+            <div className="rounded-md border border-line bg-plate p-5">
+              <p className="text-2xl font-bold">
+                {found.clear ? "One cause is clear." : "No check tells more."}
+              </p>
+              <p className="mt-1 text-muted">
+                Note what you found on the right, or ask something else below.
+              </p>
+            </div>
+          )}
+          {reply.isError && <Notice kind="refusal">{sentenceOf(reply.error)}</Notice>}
+          {!closed && (
+            <PickField
+              label="Ask something else"
+              value={picked}
+              onChange={setPicked}
+              options={[
+                { value: "", text: found.next_check ? "the most telling, as proposed" : "nothing more" },
+                ...found.other_checks.map((c) => ({
+                  value: c.key,
+                  text: `${c.question} (${c.where}, ${c.minutes} min)`,
+                })),
+              ]}
+            />
+          )}
+          <Given answers={found.answers} onMend={setPicked} closed={closed} />
+        </div>
+        <Causes job={job.data} diagnosis={found} closed={closed} />
+      </div>
+    </main>
+  );
+}
+
+interface QuestionProps {
+  check: Schemas["DiagnosisCheck"];
+  busy: boolean;
+  onGive: (answer: string) => void;
+}
+
+/** One check, big, answered by a digit or a touch; 0 is "don't know". */
+function Question({ check, busy, onGive }: QuestionProps) {
+  useEffect(() => {
+    const byDigit = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      if (busy || ["INPUT", "SELECT", "TEXTAREA"].includes(target.tagName)) return;
+      const chosen = event.key === "0" ? "unknown" : check.answers[Number(event.key) - 1]?.key;
+      if (chosen) onGive(chosen);
+    };
+    document.addEventListener("keydown", byDigit);
+    return () => document.removeEventListener("keydown", byDigit);
+  }, [check, busy, onGive]);
+  return (
+    <section
+      aria-label="The next check"
+      className="flex flex-col gap-4 rounded-md border border-line bg-plate p-5"
+    >
+      <p className="text-sm text-muted">
+        {check.where}, about{" "}
+        {check.minutes < 1 ? `${Math.round(check.minutes * 60)} s` : `${check.minutes} min`}
+      </p>
+      <h2 className="text-3xl leading-tight">{check.question}</h2>
+      <div className="flex flex-wrap gap-3">
+        {check.answers.map((a, i) => (
+          <Button
+            key={a.key}
+            disabled={busy}
+            onClick={() => onGive(a.key)}
+            className="min-h-14 border-2 text-lg font-bold"
+          >
+            <kbd className="font-figure">{i + 1}</kbd> {a.text}
+          </Button>
+        ))}
+        <Button disabled={busy} onClick={() => onGive("unknown")} className="min-h-14">
+          <kbd className="font-figure">0</kbd> don&rsquo;t know
+        </Button>
+      </div>
+    </section>
+  );
+}
+
+function Given({
+  answers,
+  onMend,
+  closed,
+}: {
+  answers: readonly Schemas["GivenAnswer"][];
+  onMend: (key: string) => void;
+  closed: boolean;
+}) {
+  if (answers.length === 0) return null;
+  return (
+    <section aria-label="Answered">
+      <h2>Answered</h2>
+      <ol className="mt-1">
+        {answers.map((a) => (
+          <li key={a.key} className="flex items-center gap-3 border-t border-line">
+            <span className="flex-1 py-1">
+              {a.question} <strong>{a.answer_text}</strong> <span className="text-sm text-muted">{a.by}</span>
+            </span>
+            {!closed && (
+              <Button weight="quiet" className="text-sm" onClick={() => onMend(a.key)}>
+                answer again<span className="sr-only">: {a.question}</span>
+              </Button>
+            )}
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
