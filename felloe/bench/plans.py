@@ -17,6 +17,7 @@ from felloe.bench.readings import current_readings, find_set, wheel_of
 from felloe.bench.states import estimated, rounded, trace_values
 from felloe.core.mechanics.readings import Readings
 from felloe.core.naming import SpokeName
+from felloe.core.truing.dish_options import dish_advice, dish_plan
 from felloe.core.truing.plan import PlanOptions, make_plan
 from felloe.core.truing.tiers import TIERS
 from felloe.queue import services as queue
@@ -43,15 +44,14 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     state, readings = estimated(reading_set)
     _require_ground(readings)
     untouchable = frozenset(str(SpokeName.parse(name)) for name in options.get("untouchable", ()))
-    made = make_plan(
-        state,
-        PlanOptions(
-            tier=TIERS[reading_set.job.tier],
-            step_turns=options.get("step_turns", 1 / 8),
-            limit_turns=options.get("limit_turns"),
-            untouchable=untouchable,
-        ),
+    asked = PlanOptions(
+        tier=TIERS[reading_set.job.tier],
+        step_turns=options.get("step_turns", 1 / 8),
+        limit_turns=options.get("limit_turns"),
+        untouchable=untouchable,
     )
+    dish_option = options.get("dish_option")
+    made = dish_plan(state, asked, dish_option) if dish_option else make_plan(state, asked)
     plan = Plan.objects.create(
         shop_id=user.shop_id,
         reading_set=reading_set,
@@ -89,6 +89,35 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     )
     queue.log(reading_set.job, user, "plan", made.reason)
     return find_plan(user, plan.pk)
+
+
+def dish_options_of(user: User, set_id: UUID) -> dict[str, Any]:
+    """The ways to correct dish from a set's readings; refused where dish was not measured."""
+    state, readings = estimated(find_set(user, set_id))
+    if not readings.dish:
+        raise Refused("dish_not_measured", "Measure the dish first, by gauge or by flipping.", 422)
+    advice = dish_advice(state)
+    return {
+        "dish_mm": round(state.dish_mm, 3),
+        "dish_sd_mm": round(state.dish_sd_mm, 3),
+        "lateral_tir_mm": round(state.figures.lateral_tir_mm, 3),
+        "straight_enough": advice.straight_enough,
+        "reason": advice.reason,
+        "options": [
+            {
+                "key": option.key,
+                "name": option.name,
+                "right_turns": option.right_turns,
+                "left_turns": option.left_turns,
+                "dish_after_mm": round(option.after.dish_mm, 3),
+                "right_mean_n": round(option.right_mean_n, 1),
+                "left_mean_n": round(option.left_mean_n, 1),
+                "over_cap": option.over_cap,
+                "proposed": option.proposed,
+            }
+            for option in advice.options
+        ],
+    }
 
 
 def find_plan(user: User, plan_id: UUID) -> Plan:

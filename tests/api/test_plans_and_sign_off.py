@@ -126,3 +126,21 @@ class SigningOff(BenchCase):
         self.assertProblem(self.sign(), 409, "job_done")
         move = {"version": self.version(), "to_stage": "true", "reason": "again"}
         self.assertProblem(self.post(f"jobs/{self.job.pk}/stage", move), 422, "stage_refused")
+
+
+class DishAlone(BenchCase):
+    def test_options_and_the_plan_of_one(self) -> None:
+        self.read_all(tension_right=900, tension_left=434)
+        path = f"reading-sets/{self.set}"
+        self.post(f"{path}/readings", {"kind": "dish", "method": "gauge", "gap_mm": 2.0, "gap_side": "R"})
+        advice = self.get(f"{path}/dish-options").json()
+        self.assertEqual([o["key"] for o in advice["options"] if o["proposed"]], ["tighten"])
+        self.assertGreater(advice["dish_mm"], 0.3)
+        plan = self.post(f"{path}/plans", {"dish_option": "tighten"}).json()
+        self.assertEqual({m["spoke"][0] for m in plan["moves"]}, {"L"})
+        self.assertEqual(len(plan["moves"]), 18)
+        self.assertProblem(self.post(f"{path}/plans", {"dish_option": "pray"}), 400, "invalid_input", "dish_option")
+
+    def test_needs_a_measured_dish(self) -> None:
+        self.read("tension", "R1", 900)
+        self.assertProblem(self.get(f"reading-sets/{self.set}/dish-options"), 422, "dish_not_measured")

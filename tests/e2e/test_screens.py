@@ -170,3 +170,19 @@ class Parts(BrowserCase):
         picker.set_input_files(str(example))
         expect(page.get_by_text("32 spokes, measured")).to_be_visible()
         expect(page.get_by_text("As found, set 1:")).to_be_visible()
+
+
+class Dish(BrowserCase):
+    def test_dish_alone_becomes_a_plan(self) -> None:
+        job = self.job("rim-brake-front-32")
+        made = self.fill(job, "as_found", self.virtual("rim-brake-front-32"))
+        gap = {"kind": "dish", "method": "gauge", "gap_mm": 1.6, "gap_side": "R"}
+        readings.save_reading(self.bram, made.pk, gap)
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}/state/{made.pk}")
+        page.get_by_role("button", name="Dish alone").click()
+        expect(page.get_by_text("was the hub apart?")).to_be_visible()
+        self.assertAccessible(page, "dish alone")
+        page.get_by_role("listitem").filter(has_text="Half and half").get_by_role("button").click()
+        expect(page.get_by_role("heading", name="Plan for sound")).to_be_visible()
+        expect(page.get_by_text("0 of 32", exact=True)).to_be_visible()

@@ -176,6 +176,30 @@ class PlanRequestSerializer(serializers.Serializer[Any]):
     step_turns = serializers.FloatField(required=False, default=0.125)
     limit_turns = serializers.FloatField(required=False, allow_null=True)
     untouchable = serializers.ListField(child=serializers.CharField(max_length=8), required=False, max_length=48)
+    dish_option = serializers.ChoiceField(choices=["tighten", "ease", "half"], required=False)
+
+
+class DishOptionSerializer(serializers.Serializer[Any]):
+    key = serializers.ChoiceField(choices=["tighten", "ease", "half"])
+    name = serializers.CharField()
+    right_turns = serializers.FloatField()
+    left_turns = serializers.FloatField()
+    dish_after_mm = serializers.FloatField()
+    right_mean_n = serializers.FloatField()
+    left_mean_n = serializers.FloatField()
+    over_cap = serializers.BooleanField()
+    proposed = serializers.BooleanField()
+
+
+class DishAdviceSerializer(serializers.Serializer[Any]):
+    """Ways to bring the rim to the middle, all nipples of a side alike."""
+
+    dish_mm = serializers.FloatField()
+    dish_sd_mm = serializers.FloatField()
+    lateral_tir_mm = serializers.FloatField()
+    straight_enough = serializers.BooleanField()
+    reason = serializers.CharField()
+    options = DishOptionSerializer(many=True)
 
 
 class PredictedSerializer(serializers.Serializer[Any]):

@@ -14,6 +14,7 @@ urlpatterns = [
     path("reading-sets/<uuid:set_id>/withdraw", views.ReadingWithdrawView.as_view(), name="reading-withdraw"),
     path("reading-sets/<uuid:set_id>/history", views.ReadingHistoryView.as_view(), name="reading-history"),
     path("reading-sets/<uuid:set_id>/state", views.StateView.as_view(), name="state"),
+    path("reading-sets/<uuid:set_id>/dish-options", views.DishOptionsView.as_view(), name="dish-options"),
     path("reading-sets/<uuid:set_id>/plans", views.SetPlansView.as_view(), name="set-plans"),
     path("plans/<uuid:plan_id>", views.PlanView.as_view(), name="plan"),
     path("plans/<uuid:plan_id>/moves/<str:spoke>", views.PlanMoveView.as_view(), name="plan-move"),

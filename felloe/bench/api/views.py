@@ -14,6 +14,7 @@ from felloe.bench.api.serializers import (
     CheckAnswerSerializer,
     ConcludeSerializer,
     DiagnosisSerializer,
+    DishAdviceSerializer,
     MeterSerializer,
     MoveMarkSerializer,
     OpenSetSerializer,
@@ -100,6 +101,12 @@ class StateView(APIView):
     @extend_schema(responses=StateSerializer, operation_id="state_get")
     def get(self, request: Request, set_id: UUID) -> Response:
         return Response(states.state_of_set(readings.find_set(staff(request), set_id)))
+
+
+class DishOptionsView(APIView):
+    @extend_schema(responses=DishAdviceSerializer, operation_id="dish_options")
+    def get(self, request: Request, set_id: UUID) -> Response:
+        return Response(plans.dish_options_of(staff(request), set_id))
 
 
 class SetPlansView(APIView):

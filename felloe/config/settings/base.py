@@ -131,6 +131,7 @@ SPECTACULAR_SETTINGS = {
         "TierNameEnum": "felloe.queue.api.serializers.TIER_NAMES",
         "SetStageEnum": "felloe.bench.models.ReadingSet.Stage",
         "SideEnum": ["R", "L"],
+        "DishOptionEnum": ["tighten", "ease", "half"],
         "PlanMoveStateEnum": "felloe.bench.models.PlanMove.State",
         "WaitingOnEnum": "felloe.queue.models.Job.WaitingOn",
     },

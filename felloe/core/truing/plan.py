@@ -6,7 +6,7 @@ multiples of a step, bounded for the pass, and keep every tension between floor 
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -175,6 +175,22 @@ def make_plan(state: WheelState, options: PlanOptions | None = None) -> TruingPl
     quadratic = objective(state, options.tier)
     turns, order, laps = _Search(state, options, quadratic, limit).best()
     return _plan(state, options, quadratic, limit, turns, order, laps)
+
+
+def plan_of_turns(state: WheelState, options: PlanOptions, turns: Array) -> TruingPlan:
+    """A plan made of given turns (n,), multiples of a sixteenth, walked so that no tension passes the cap where that can be.
+
+    Where no order keeps to the cap the nipples come in one walk from the valve; `worst_tension_n` says how far it goes.
+    """
+    step = 1 / 16
+    counts = np.rint(turns / step).astype(np.int64)
+    options = replace(options, step_turns=step)
+    over = state.tension_n > state.wheel.rim.tension_cap_n
+    cap = np.where(over, ALREADY_OVER * state.tension_n, state.wheel.rim.tension_cap_n)
+    order, laps = safe_walk(state.tension_n, state.influence.tension_n * step, counts, cap) or (np.flatnonzero(counts), 1)
+    limit = float(np.abs(turns).max(initial=step))
+    asked = np.asarray(counts * step, dtype=np.float64)
+    return _plan(state, options, objective(state, options.tier), limit, asked, order, laps)
 
 
 class _Search:

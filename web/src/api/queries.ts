@@ -77,6 +77,13 @@ export const ask = {
       queryFn: () =>
         answer(client.GET("/api/v1/reading-sets/{set_id}/state", { params: { path: { set_id } } })),
     }),
+  dishOptions: (set_id: string) =>
+    queryOptions({
+      queryKey: ["dish-options", set_id],
+      queryFn: () =>
+        answer(client.GET("/api/v1/reading-sets/{set_id}/dish-options", { params: { path: { set_id } } })),
+      retry: false,
+    }),
   plan: (plan_id: string) =>
     queryOptions({
       queryKey: ["plan", plan_id],

@@ -343,6 +343,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reading-sets/{set_id}/dish-options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["dish_options"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reading-sets/{set_id}/history": {
         parameters: {
             query?: never;
@@ -645,6 +661,41 @@ export interface components {
             gain_bit: number;
             answers: components["schemas"]["AnswerChoice"][];
         };
+        /** @description Ways to bring the rim to the middle, all nipples of a side alike. */
+        DishAdvice: {
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            dish_sd_mm: number;
+            /** Format: double */
+            lateral_tir_mm: number;
+            straight_enough: boolean;
+            reason: string;
+            options: components["schemas"]["DishOption"][];
+        };
+        DishOption: {
+            key: components["schemas"]["DishOptionEnum"];
+            name: string;
+            /** Format: double */
+            right_turns: number;
+            /** Format: double */
+            left_turns: number;
+            /** Format: double */
+            dish_after_mm: number;
+            /** Format: double */
+            right_mean_n: number;
+            /** Format: double */
+            left_mean_n: number;
+            over_cap: boolean;
+            proposed: boolean;
+        };
+        /**
+         * @description * `tighten` - tighten
+         *     * `ease` - ease
+         *     * `half` - half
+         * @enum {string}
+         */
+        DishOptionEnum: "tighten" | "ease" | "half";
         /**
          * @description * `lateral` - lateral
          *     * `radial` - radial
@@ -998,6 +1049,7 @@ export interface components {
             /** Format: double */
             limit_turns?: number | null;
             untouchable?: string[];
+            dish_option?: components["schemas"]["DishOptionEnum"];
         };
         PlanSummary: {
             /** Format: uuid */
@@ -2117,6 +2169,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingSetDetail"];
+                };
+            };
+        };
+    };
+    dish_options: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DishAdvice"];
                 };
             };
         };

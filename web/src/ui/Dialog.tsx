@@ -13,7 +13,7 @@ export function Dialog({ open, onOpenChange, title, lead, children }: DialogProp
   return (
     <Radix.Root open={open} onOpenChange={onOpenChange}>
       <Radix.Portal>
-        <Radix.Overlay className="fixed inset-0 z-30 bg-black/50" />
+        <Radix.Overlay className="fixed inset-0 z-30 bg-shade" />
         <Radix.Content
           {...(lead ? {} : { "aria-describedby": undefined })}
           className="fixed top-1/2 left-1/2 z-40 max-h-[90dvh] w-[min(640px,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-md border border-line-strong bg-face p-5"

@@ -12,6 +12,7 @@ import { type ForceUnit, shownForce, signed } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
 import { Waiting } from "@/ui/Waiting";
 import { BenchHead } from "./BenchHead";
+import { DishDialog } from "./DishDialog";
 import { PlanMaker } from "./PlanMaker";
 
 export default function StatePage() {
@@ -39,6 +40,7 @@ export default function StatePage() {
         title={`State: ${SET_NAMES[set.data.stage].toLowerCase()}, set ${set.data.number}`}
       >
         <ButtonLink to={`/jobs/${jobId}/readings/${setId}`}>Readings</ButtonLink>
+        {!job.data.handed_back_at && <DishDialog jobId={jobId} setId={setId} unit={unit} />}
         {!job.data.handed_back_at && <PlanMaker jobId={jobId} setId={setId} state={state.data} />}
       </BenchHead>
       <div className="flex flex-col gap-3 px-4 pt-3">
