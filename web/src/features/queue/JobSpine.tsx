@@ -26,7 +26,7 @@ export function JobSpine({ job, stages }: JobSpineProps) {
 
   return (
     <>
-      {move.isError && <Notice kind="refusal">{sentenceOf(move.error)}</Notice>}
+      {move.isError && !asking && <Notice kind="refusal">{sentenceOf(move.error)}</Notice>}
       <ol className="flex flex-col">
         {stages.map((stage, i) => {
           const current = i === here;

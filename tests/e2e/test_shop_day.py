@@ -1,0 +1,107 @@
+"""Small turns of a shop's day in the browser: a wheel seen before, units, skipping, signing off short."""
+
+from __future__ import annotations
+
+import re
+
+from felloe.bench import plans, readings
+from felloe.bench.models import PlanMove
+from felloe.customers import services as customers
+from felloe.queue.models import Job
+from felloe.records.models import SignOff
+from tests.e2e.bench import BrowserCase, expect
+
+
+def holding(text: str) -> re.Pattern[str]:
+    """A pattern for an attribute that holds `text`."""
+    return re.compile(re.escape(text))
+
+
+class Day(BrowserCase):
+    def test_a_wheel_seen_before_fills_itself_in(self) -> None:
+        first = self.job()
+        page = self.open()
+        self.to(page, "take-in")
+        page.get_by_role("textbox", name="Customer", exact=True).fill("Invented")
+        page.get_by_role("button", name="Invented Customer").click()
+        expect(page.get_by_label("Bike", exact=True)).to_have_value(str(first.wheel.bike_id))
+        page.get_by_label("Seen before").select_option(str(first.wheel_id))
+        page.get_by_label("What is wrong, in the customer's words").fill("again")
+        page.get_by_role("button", name="creaks or pings").click()
+        page.get_by_role("button", name="Open the job").click()
+        expect(page.get_by_text("“again”")).to_be_visible()
+        made = Job.objects.order_by("-number").first()
+        self.assertEqual((made.wheel_id, made.complaint_tags), (first.wheel_id, ["creaks"]))
+
+    def test_missing_words_are_named_and_nothing_is_lost(self) -> None:
+        customers.add_customer(self.bram, {"name": "Maud"})
+        page = self.open()
+        self.to(page, "take-in")
+        page.get_by_role("textbox", name="Customer", exact=True).fill("Nobody Known")
+        page.get_by_label("Which bike").fill("Bike")
+        page.get_by_role("button", name="Open the job").click()
+        expect(page.get_by_role("heading", name="Take in a wheel")).to_be_visible()
+        expect(page.get_by_label("Which bike")).to_have_value("Bike")
+        self.assertEqual(Job.objects.count(), 0)
+
+    def test_forces_in_the_unit_of_the_person(self) -> None:
+        job = self.job()
+        made = self.fill(job, "as_found", self.virtual())
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}/state/{made.pk}")
+        expect(page.get_by_role("radio", name="R1:")).to_have_attribute("aria-label", holding(" N measured"))
+        page.get_by_role("button", name="Bram: settings").click()
+        page.get_by_role("menuitem", name="Show forces in kgf").click()
+        expect(page.get_by_role("radio", name="R1:")).to_have_attribute("aria-label", holding(" kgf measured"))
+
+    def test_skipping_a_stage_says_why(self) -> None:
+        job = self.job()
+        self.expected_refusals = ("422",)
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}")
+        page.get_by_role("button", name="True", exact=True).click()
+        page.get_by_role("button", name="Go there").click()
+        expect(page.get_by_text("needs a reason")).to_be_visible()
+        page.get_by_label("Why").fill("only a loose spoke")
+        page.get_by_role("button", name="Go there").click()
+        expect(page.locator('[aria-current="step"]')).to_contain_text("True")
+        expect(page.get_by_text("only a loose spoke")).to_be_visible()
+
+    def test_a_nipple_skipped_undone_and_turned_otherwise(self) -> None:
+        job = self.job()
+        made = self.fill(job, "as_found", self.virtual())
+        plan = plans.add_plan(self.bram, made.pk, {})
+        first = plan.moves.order_by("place").first()
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}/plan/{plan.pk}")
+        page.get_by_label(f"Nipple 1 of {plan.moves.count()}: {first.spoke}").wait_for()
+        page.keyboard.press("0")
+        expect(page.get_by_text("leave", exact=True)).to_be_visible()
+        page.keyboard.press("Enter")
+        self.eventually(lambda: PlanMove.objects.get(pk=first.pk).state, "skipped")
+        page.keyboard.press("ArrowLeft")
+        page.keyboard.press("Backspace")
+        self.eventually(lambda: PlanMove.objects.get(pk=first.pk).state, "todo")
+
+    def test_signing_off_short_of_the_tier_needs_words(self) -> None:
+        job = self.job()
+        self.fill(job, "as_found", self.virtual())
+        self.expected_refusals = ("422",)
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}/sign-off")
+        page.get_by_role("button", name="Sign off", exact=True).click()
+        expect(page.get_by_text("say why").first).to_be_visible()
+        self.assertEqual(SignOff.objects.count(), 0)
+        page.get_by_role("textbox").fill("Customer wants it back today")
+        page.get_by_role("button", name="Sign off", exact=True).click()
+        expect(page.get_by_text("“Customer wants it back today”")).to_be_visible()
+        page.get_by_role("button", name="Hand the wheel back").click()
+        self.eventually(lambda: Job.objects.get().stage, "done")
+
+    def test_no_readings_no_sign_off_but_a_sentence(self) -> None:
+        job = self.job()
+        readings.open_set(self.bram, job.pk, "as_found")
+        self.expected_refusals = ("422",)
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}/sign-off")
+        expect(page.get_by_text("Nothing has been measured on this job yet")).to_be_visible()
