@@ -15,22 +15,19 @@ from felloe.bench.meters import core_table
 from felloe.bench.models import Plan, PlanMove, Reading, ReadingSet
 from felloe.bench.readings import current_readings, find_set, wheel_of
 from felloe.bench.states import estimated, rounded, trace_values
-from felloe.core.mechanics.readings import Readings
+from felloe.core.mechanics.readings import FEWEST_FOR_A_PLAN, Readings
 from felloe.core.naming import SpokeName
 from felloe.core.truing.dish_options import dish_advice, dish_plan
 from felloe.core.truing.plan import PlanOptions, make_plan
 from felloe.core.truing.tiers import TIERS
 from felloe.queue import services as queue
 
-#: So little read is no ground for a plan.
-FEWEST_READINGS = 4
-
 
 def _require_ground(readings: Readings) -> None:
-    if readings.count < FEWEST_READINGS:
+    if not readings.enough_for_a_plan:
         raise Refused(
             "too_few_readings",
-            f"A plan needs at least {FEWEST_READINGS} readings, this set has {readings.count}: read some spokes first.",
+            f"A plan needs at least {FEWEST_FOR_A_PLAN} readings, this set has {readings.count}: read some spokes first.",
             422,
         )
 

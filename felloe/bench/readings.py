@@ -14,17 +14,21 @@ from felloe.bench.meters import core_table, table_for
 from felloe.bench.models import MeterTable, Reading, ReadingSet
 from felloe.core.components import Wheel as CoreWheel
 from felloe.core.errors import BadReading, UnknownSpoke
-from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading, TensionReading
+from felloe.core.mechanics.readings import (
+    DIAL_SD_MM,
+    FORCE_SD_N,
+    DishReading,
+    Readings,
+    RunoutReading,
+    TensionReading,
+    entered_deviation_mm,
+    entered_force_n,
+)
 from felloe.core.naming import Side, SpokeName
 from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge
-from felloe.core.units import newton_from_kgf
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.wheels import services as wheels
-
-#: Standard deviation of a force entered directly [N] and of a dial reading [mm]; common practice, no source.
-FORCE_SD_N = 25.0
-DIAL_SD_MM = 0.03
 
 
 @transaction.atomic
@@ -165,13 +169,8 @@ def _in_stored_units(
             table = table_for(user, values.get("meter"), wheel.side(SpokeName.parse(spoke).side).spoke.kind)
             tension = core_table(table).tension(number)
             return tension.tension_n, tension.sd_n, table
-        force_n = newton_from_kgf(number) if unit == "kgf" else number
-        if not 0 <= force_n <= 5000:
-            raise BadReading(f"a tension of {force_n:.0f} N cannot be; expected 0 to 5000", "value")
-        return force_n, FORCE_SD_N, None
-    if not -30 <= number <= 30:
-        raise BadReading(f"a deviation of {number:g} mm cannot be; expected -30 to 30", "value")
-    return number, DIAL_SD_MM, None
+        return entered_force_n(number, str(unit)), FORCE_SD_N, None
+    return entered_deviation_mm(number), DIAL_SD_MM, None
 
 
 def _dish(values: dict[str, Any]) -> DishReading:

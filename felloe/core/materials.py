@@ -15,11 +15,6 @@ class Material:
     density_kg_m3: float
     source: str
 
-    @property
-    def shear_modulus_mpa(self) -> float:
-        """G = E / 2(1 + ν), isotropic elasticity."""
-        return self.youngs_modulus_mpa / (2 * (1 + self.poisson))
-
 
 MATERIALS: dict[str, Material] = {
     m.name: m

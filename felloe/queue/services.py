@@ -96,10 +96,6 @@ def events_of(job: Job) -> list[JobEvent]:
     return list(job.events.select_related("created_by").order_by("created_at", "id"))
 
 
-def jobs_of_wheel(user: User, wheel_id: UUID) -> list[Job]:
-    return list(Job.objects.filter(shop_id=user.shop_id, wheel_id=wheel_id).order_by("-number"))
-
-
 def job_summary(job: Job) -> dict[str, Any]:
     """What two people may both change, as plain values, for showing a conflict."""
     return {

@@ -85,9 +85,10 @@ def _set_out(reading_set: ReadingSet, rows: list[Reading]) -> dict[str, Any]:
 
 @transaction.atomic
 def import_record(user: User, job_id: UUID, data: bytes) -> Job:
-    """Take a wheel record into a job that has no readings yet: its wheel and its reading sets, all or nothing.
+    """Take a wheel record into a job that has no readings yet: its wheel, tier and reading sets, all or nothing.
 
-    Forces come in as N with their uncertainty; the record's own meters are not added to the shop's.
+    Forces come in as N with their uncertainty; the record's own meters and
+    plans are not taken over, since a plan is worked out anew from the readings.
     """
     record = read_record(data)
     job = queue.find_job(user, job_id, lock=True)
@@ -97,6 +98,8 @@ def import_record(user: User, job_id: UUID, data: bytes) -> Job:
         raise Refused("job_has_readings", "This job has readings already; take the record into a new job.", 409)
     wheel = wheels.find_wheel(user, job.wheel_id)
     wheels.change_specification(user, wheel.pk, wheel.version, wheel_to_dict(record.wheel), "")
+    job.tier = record.tier
+    job.save_change(user, ["tier"])
     for recorded in record.sets:
         _set_in(user, job, record, recorded)
     queue.log(job, user, "record_in", record.label)

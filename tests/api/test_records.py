@@ -43,6 +43,13 @@ class Exchange(BenchCase):
         body = self.send(job, EXAMPLE.read_bytes()).json()
         self.assertEqual(len(body["wheel"]["derived"]["spokes"]), 32)
 
+    def test_the_tier_comes_along(self) -> None:
+        value = json.loads(EXAMPLE.read_text())
+        value["targets"]["tier"] = "fine"
+        job = open_job(self.bram)
+        body = self.send(job, json.dumps(value).encode()).json()
+        self.assertEqual((body["tier"], body["version"]), ("fine", 2))
+
     def test_refused_whole(self) -> None:
         job = open_job(self.bram)
         broken = json.loads(EXAMPLE.read_text())

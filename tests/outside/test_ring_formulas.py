@@ -83,7 +83,7 @@ class BeamRing(unittest.TestCase):
             self.assertLess(forces, 1e-9 * (np.abs(stiffness) @ np.abs(motion.ravel())).max())
 
     def test_one_node_a_spoke_is_fine_enough(self) -> None:
-        """A ring of 36 nodes answers a smooth load as one of 144 within 0.5 %."""
+        """A ring of 36 nodes answers a smooth load as one of 144 within 1 % (found 0.93 %)."""
         answers = []
         for nodes in (36, 144):
             angles = (np.arange(nodes) + 0.5) * 2 * np.pi / nodes
@@ -91,7 +91,7 @@ class BeamRing(unittest.TestCase):
             load[2::6] = np.cos(2 * angles) * 2 * np.pi * RADIUS / nodes
             moved = solve_free_ring(ring_stiffness(SECTION, angles, RADIUS), load)
             answers.append(2 * float(moved[2::6] @ np.cos(2 * angles)) / nodes)
-        self.assertAlmostEqual(answers[0] / answers[1], 1, delta=0.02)
+        self.assertAlmostEqual(answers[0] / answers[1], 1, delta=0.01)
 
 
 class RitzRing(unittest.TestCase):

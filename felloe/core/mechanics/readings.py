@@ -5,6 +5,18 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from felloe.core.errors import BadReading
+from felloe.core.units import newton_from_kgf
+
+#: Standard deviation of a force entered directly [N] and of a dial reading [mm]; common practice, no source.
+FORCE_SD_N = 25.0
+DIAL_SD_MM = 0.03
+#: What a spoke can carry [N] and a dial can show [mm]: beyond it a reading is a slip.
+MOST_FORCE_N = 5000.0
+MOST_DEVIATION_MM = 30.0
+#: So little read is no ground for a plan; common practice, no source.
+FEWEST_FOR_A_PLAN = 4
+
 
 @dataclass(frozen=True)
 class TensionReading:
@@ -44,3 +56,23 @@ class Readings:
     @property
     def count(self) -> int:
         return len(self.tension) + len(self.lateral) + len(self.radial) + len(self.dish)
+
+    @property
+    def enough_for_a_plan(self) -> bool:
+        return self.count >= FEWEST_FOR_A_PLAN
+
+
+def entered_force_n(value: float, unit: str) -> float:
+    """A force as entered, in "N" or "kgf" [N]; raises BadReading where no spoke carries it."""
+    force_n = newton_from_kgf(value) if unit == "kgf" else value
+    if not 0 <= force_n <= MOST_FORCE_N:
+        raise BadReading(f"a tension of {force_n:.0f} N cannot be; expected 0 to {MOST_FORCE_N:.0f}", "value")
+    return force_n
+
+
+def entered_deviation_mm(value_mm: float) -> float:
+    """A dial's deviation as entered [mm]; raises BadReading where no dial shows it."""
+    if not abs(value_mm) <= MOST_DEVIATION_MM:
+        most = MOST_DEVIATION_MM
+        raise BadReading(f"a deviation of {value_mm:g} mm cannot be; expected {-most:g} to {most:g}", "value")
+    return value_mm

@@ -130,7 +130,15 @@ function Bench({ job, set, meters, session }: BenchProps) {
               kind={kind}
               spoke={spoke}
               unitText={kind === "tension" ? (meter ? "units" : instrument) : "mm"}
-              halfStep={kind === "tension" ? (meter ? 0.5 : instrument === "kgf" ? 1 : 10) : 0.05}
+              halfStep={
+                kind === "tension"
+                  ? meter
+                    ? stepOf(meter, derived, spoke)
+                    : instrument === "kgf"
+                      ? 1
+                      : 10
+                  : 0.05
+              }
               shown={readings.at(kind, spoke)}
               last={readings.at(kind, by(spoke, -1))?.text}
               onRecord={record}
@@ -165,4 +173,10 @@ function Bench({ job, set, meters, session }: BenchProps) {
       </section>
     </main>
   );
+}
+
+/** Half a unit on most meters; the meter's own table for this side's spokes says. */
+function stepOf(meter: Schemas["Meter"], derived: Schemas["Derived"], spoke: string): number {
+  const kind = derived.sides[spoke.startsWith("R") ? "R" : "L"].spoke_kind;
+  return meter.tables.find((t) => t.spoke_kind === kind)?.resolution ?? 0.5;
 }
