@@ -58,6 +58,15 @@ class Shooter:
         page.goto(f"{base}/jobs/{checks['job']}/checks")
         page.get_by_role("heading", level=2).first.wait_for()
         self.shoot("checks")
+        for number, view in ((108, "condition"), (108, "decide"), (117, "refit"), (108, "tag")):
+            page.goto(f"{base}/jobs/{self.job(number)['job']}/{view}")
+            page.get_by_role("link", name="108" if number == 108 else "117").or_(
+                page.get_by_role("button", name="Print the tag")
+            ).first.wait_for()
+            self.shoot(view)
+        page.goto(f"{base}/road-advice")
+        page.get_by_role("list").first.wait_for()
+        self.shoot("road-advice")
         ids = self.job(104)
         page.goto(f"{base}/jobs/{ids['job']}")
         self.shoot("job")

@@ -13,6 +13,9 @@ class Shop(models.Model):
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     name = models.CharField(max_length=120)
+    currency = models.CharField(max_length=3, default="EUR", help_text="ISO 4217")
+    prices_minor = models.JSONField(default=dict, help_text="Price list, see core.decision.prices")
+    prices_version = models.PositiveIntegerField(default=1)
 
     def __str__(self) -> str:
         return self.name

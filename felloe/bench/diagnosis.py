@@ -6,15 +6,20 @@ from typing import Any
 from uuid import UUID
 
 from django.db import transaction
+from django.utils import timezone
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.bench.models import CheckAnswer, Finding
+from felloe.condition import services as condition
 from felloe.core.diagnosis.causes import CAUSES, COMPLAINTS
 from felloe.core.diagnosis.checks import CHECKS, Check
+from felloe.core.diagnosis.history import WheelFacts, said_by
 from felloe.core.diagnosis.inference import DONT_KNOW, Diagnosis, UnknownAnswer, diagnose, expected_gain_bit
 from felloe.queue import services as queue
 from felloe.queue.models import Job
+from felloe.wheels import services as wheels
+from felloe.wheels.models import Wheel
 
 #: So many causes are shown, the likeliest first.
 SHOWN_CAUSES = 8
@@ -29,7 +34,40 @@ def current_answers(job: Job) -> dict[str, CheckAnswer]:
 
 
 def _diagnosed(job: Job, answers: dict[str, CheckAnswer]) -> Diagnosis:
-    return diagnose(tuple(job.complaint_tags), {key: row.answer for key, row in answers.items()})
+    return diagnose(tuple(job.complaint_tags), {key: row.answer for key, row in answers.items()}, facts_of(job.wheel, job))
+
+
+def facts_of(wheel: Wheel, job: Job | None = None) -> WheelFacts:
+    """What a wheel and its history say before the first check; findings of `job` itself are not history."""
+    earlier = Finding.objects.filter(job__wheel=wheel, mended=False)
+    if job is not None:
+        earlier = earlier.exclude(job=job)
+    now = timezone.now()
+    found = {row.cause: (now - row.created_at).days for row in earlier.order_by("created_at")}
+    return WheelFacts(
+        brake=wheel.bike.brake,
+        front=wheel.position == Wheel.Position.FRONT,
+        breaks=len(condition.breaks_of(wheel)),
+        found_before=found,
+        marks=tuple(mark.kind for mark in condition.standing_marks(wheel)),
+    )
+
+
+def preview(user: User, values: dict[str, Any]) -> dict[str, Any]:
+    """At the counter, before there is a job: likely causes from the complaint, and whether the wheel may be ridden."""
+    if values.get("wheel_id"):
+        facts = facts_of(wheels.find_wheel(user, values["wheel_id"]))
+    else:
+        facts = WheelFacts(values.get("brake", ""), values.get("position") == "front")
+    found = diagnose(tuple(values.get("complaint_tags", ())), {}, facts)
+    return {
+        "causes": [
+            {"key": r.key, "name": CAUSES[r.key].name, "share": round(r.share, 4), "unsafe": CAUSES[r.key].unsafe}
+            for r in found.causes[:4]
+        ],
+        "history": list(said_by(facts)),
+        "unsafe": [CAUSES[key].name for key in found.unsafe],
+    }
 
 
 def diagnosis_of(user: User, job_id: UUID) -> dict[str, Any]:
@@ -41,6 +79,7 @@ def diagnosis_of(user: User, job_id: UUID) -> dict[str, Any]:
     open_checks = [check for key, check in CHECKS.items() if key not in answers]
     return {
         "complaints": [COMPLAINTS[tag] for tag in job.complaint_tags],
+        "history": list(said_by(facts_of(job.wheel, job))),
         "answers": [_answer_values(row) for row in answers.values()],
         "causes": [
             {
@@ -128,3 +167,37 @@ def conclude(user: User, job_id: UUID, cause: str, reason: str) -> Finding:
     )
     queue.log(job, user, "found", f"{CAUSES[cause].name}. {reason.strip()}".strip())
     return made
+
+
+def current_finding(job: Job) -> Finding | None:
+    """The cause that stands: the newest finding, None where it was put right since or nothing was found."""
+    newest = Finding.objects.filter(job=job).select_related("created_by").order_by("-created_at").first()
+    return None if newest is None or newest.mended else newest
+
+
+@transaction.atomic
+def mend_finding(user: User, job_id: UUID, how: str) -> None:
+    """Say that the cause was put right, and how: it no longer forbids riding."""
+    job = queue.find_job(user, job_id, lock=True)
+    if job.handed_back_at is not None:
+        raise Refused("job_done", "This wheel has been handed back; open a new job for it.", 409)
+    standing = current_finding(job)
+    if standing is None:
+        raise Refused("nothing_found", "No cause stands that could be put right.", 409)
+    if not how.strip():
+        raise Refused(
+            "reason_needed",
+            "Say in a few words what was done.",
+            422,
+            errors=[{"field": "note", "message": "say in a few words what was done", "code": "reason_needed"}],
+        )
+    Finding.objects.create(
+        shop_id=job.shop_id,
+        job=job,
+        cause=standing.cause,
+        share=standing.share,
+        mended=True,
+        reason=how.strip(),
+        created_by=user,
+    )
+    queue.log(job, user, "mended", f"{CAUSES[standing.cause].name}: {how.strip()}")

@@ -165,10 +165,12 @@ class Finding(ShopRow):
     cause = models.CharField(max_length=40)
     share = models.FloatField(help_text="Belief in this cause when it was concluded, 0 to 1")
     overruled = models.BooleanField(default=False)
+    mended = models.BooleanField(default=False, help_text="A later row that says the cause was put right; `reason` says how")
     reason = models.CharField(max_length=500, blank=True)
 
     class Meta:
         constraints = [
             models.CheckConstraint(condition=models.Q(overruled=False) | ~models.Q(reason=""), name="overruling_has_reason"),
+            models.CheckConstraint(condition=models.Q(mended=False) | ~models.Q(reason=""), name="mending_says_how"),
             models.CheckConstraint(condition=models.Q(share__gte=0, share__lte=1), name="finding_share_is_a_share"),
         ]

@@ -15,6 +15,7 @@ from felloe.bench.meters import core_table
 from felloe.bench.models import Plan, PlanMove, Reading, ReadingSet
 from felloe.bench.readings import current_readings, find_set, wheel_of
 from felloe.bench.states import estimated, rounded, trace_values
+from felloe.condition import services as condition
 from felloe.core.mechanics.readings import FEWEST_FOR_A_PLAN, Readings
 from felloe.core.naming import SpokeName
 from felloe.core.truing.dish_options import dish_advice, dish_plan
@@ -40,7 +41,9 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
         raise Refused("job_done", "This wheel has been handed back; open a new job for it.", 409)
     state, readings = estimated(reading_set)
     _require_ground(readings)
-    untouchable = frozenset(str(SpokeName.parse(name)) for name in options.get("untouchable", ()))
+    asked_for = frozenset(str(SpokeName.parse(name)) for name in options.get("untouchable", ()))
+    on_wheel = set(wheel_of(reading_set).index_of)
+    untouchable = asked_for | (condition.untouchable(reading_set.job.wheel) & on_wheel)
     asked = PlanOptions(
         tier=TIERS[reading_set.job.tier],
         step_turns=options.get("step_turns", 1 / 8),

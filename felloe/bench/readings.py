@@ -25,7 +25,7 @@ from felloe.core.mechanics.readings import (
     entered_force_n,
 )
 from felloe.core.naming import Side, SpokeName
-from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge
+from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge, dish_from_stand
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.wheels import services as wheels
@@ -179,6 +179,11 @@ def _dish(values: dict[str, Any]) -> DishReading:
             if values.get(name) is None:
                 raise BadReading("enter both clearances", name)
         dish = dish_from_flipping(values["clearance_right_way_mm"], values["clearance_flipped_mm"])
+    elif values.get("method") == "stand":
+        for name in ("offset_mm", "side"):
+            if values.get(name) is None:
+                raise BadReading("say how far the rim sits aside, and to which side", name)
+        dish = dish_from_stand(values["offset_mm"], Side(values["side"]))
     else:
         for name in ("gap_mm", "gap_side"):
             if values.get(name) is None:

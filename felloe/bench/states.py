@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from typing import Any
 
 import numpy as np
@@ -10,8 +10,9 @@ from numpy.typing import NDArray
 
 from felloe.bench.models import ReadingSet
 from felloe.bench.readings import core_readings, current_readings, wheel_of
+from felloe.condition import services as condition
 from felloe.core.mechanics.estimate import Trace, WheelState, estimate_state
-from felloe.core.mechanics.readings import Readings
+from felloe.core.mechanics.readings import Readings, TensionReading
 from felloe.core.naming import Side
 from felloe.core.tension.evenness import side_evenness
 from felloe.core.tension.statics import expected_left_over_right, measured_means_n, side_ratio, side_targets_n, tight_side
@@ -20,11 +21,18 @@ from felloe.core.truing.sign_off import figures_of, not_measured
 from felloe.core.truing.tiers import TIERS, Tier, check_against
 from felloe.wheels.services import influence_for
 
+#: A broken spoke carries nothing; so sure is that [N].
+BROKEN_SD_N = 10.0
+
 
 def estimated(reading_set: ReadingSet) -> tuple[WheelState, Readings]:
-    """The state estimated from a set's current readings, and those readings."""
+    """The state estimated from a set's current readings, and those readings; a broken spoke counts as read: no tension."""
     wheel = wheel_of(reading_set)
     readings = core_readings(wheel, current_readings(reading_set))
+    read = {r.spoke for r in readings.tension}
+    broken = [name for name in condition.broken_at(reading_set.job, reading_set.created_at) if name in wheel.index_of]
+    slack = [TensionReading(name, 0.0, BROKEN_SD_N) for name in broken if name not in read]
+    readings = replace(readings, tension=[*readings.tension, *slack])
     return estimate_state(influence_for(wheel), readings), readings
 
 

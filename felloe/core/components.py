@@ -235,6 +235,8 @@ class Wheel:
     """A whole wheel: rim, hub, and the two sides' spokes.
 
     `first_side` says which of R1 and L1 comes first after the valve; it is a property of the rim.
+    `dish_target_mm`: where the rim belongs, right (+) of the middle of the over-locknut width; 0 but for hubs and frames
+    that are off-centre by design. Everything else, states and plans too, counts dish from there.
     """
 
     rim: Rim
@@ -242,8 +244,10 @@ class Wheel:
     right: SideLacing
     left: SideLacing
     first_side: Side = Side.RIGHT
+    dish_target_mm: float = 0.0
 
     def __post_init__(self) -> None:
+        require("dish_target_mm", self.dish_target_mm, -30, 30, "mm", "Where the rim belongs, from the middle,")
         if not 16 <= self.spoke_count <= 48:
             raise ImpossibleGeometry(f"a wheel has 16 to 48 spokes; found {self.spoke_count}", "spokes")
         if self.right.count > self.left.count:
@@ -302,5 +306,5 @@ class Wheel:
 
     def bracing_mm(self, side: Side) -> float:
         """w: distance from the plane of the rim's spoke bed to the flange plane, + outward on that side."""
-        offset_mm = self.rim.spoke_bed_offset_mm
+        offset_mm = self.rim.spoke_bed_offset_mm + self.dish_target_mm
         return self.hub.flange(side).center_to_flange_mm - side.sign * offset_mm

@@ -16,7 +16,7 @@ from felloe.core.components import Wheel
 from felloe.core.errors import BadReading, BadRecord
 from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading, TensionReading
 from felloe.core.naming import Side, SpokeName
-from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge
+from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge, dish_from_stand
 from felloe.core.specification import wheel_from_dict, wheel_to_dict
 from felloe.core.strict_fields import Fields, placed
 from felloe.core.tension.meter import MeterTable
@@ -169,7 +169,7 @@ def _runout(path: str, value: object, wheel: Wheel) -> RunoutReading:
 
 def _dish(path: str, value: object) -> DishReading:
     fields = Fields(value, path)
-    method = fields.choice("method", ("gauge", "flip", "direct"))
+    method = fields.choice("method", ("gauge", "flip", "stand", "direct"))
     sd_mm = fields.number("sd_mm", None)
     if method == "gauge":
         gap, side = fields.number("gap_mm"), Side(fields.choice("gap_side", ("R", "L")))
@@ -177,6 +177,9 @@ def _dish(path: str, value: object) -> DishReading:
     elif method == "flip":
         first, flipped = fields.number("clearance_right_way_mm"), fields.number("clearance_flipped_mm")
         dish = placed(path, lambda: dish_from_flipping(first, flipped))
+    elif method == "stand":
+        offset, side = fields.number("offset_mm"), Side(fields.choice("side", ("R", "L")))
+        dish = placed(path, lambda: dish_from_stand(offset, side))
     else:
         dish = dish_from_gauge(2 * fields.number("dish_mm"), Side.RIGHT)
     fields.done()

@@ -18,13 +18,15 @@ def wheel_to_dict(wheel: Wheel) -> dict[str, Any]:
     def side(lacing: SideLacing) -> dict[str, Any]:
         return asdict(lacing)
 
-    value = {
+    value: dict[str, Any] = {
         "first_side": wheel.first_side.value,
         "rim": asdict(wheel.rim),
         "hub": asdict(wheel.hub),
         "right": side(wheel.right),
         "left": side(wheel.left),
     }
+    if wheel.dish_target_mm:
+        value["dish_target_mm"] = wheel.dish_target_mm
     return {key: _without_none(item) for key, item in value.items()}
 
 
@@ -46,8 +48,9 @@ def wheel_from_dict(value: object, path: str = "wheel") -> Wheel:
     right = _side(fields.object("right"), fields.path("right"))
     left = _side(fields.object("left"), fields.path("left"))
     first = Side(fields.choice("first_side", ("R", "L"), "R"))
+    target = fields.number("dish_target_mm", 0.0)
     fields.done()
-    return placed(path, lambda: Wheel(rim, hub, right, left, first))
+    return placed(path, lambda: Wheel(rim, hub, right, left, first, target))
 
 
 def _rim(fields: Fields, path: str) -> Rim:

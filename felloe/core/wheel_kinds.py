@@ -63,6 +63,18 @@ WHEEL_KINDS: dict[str, WheelKind] = {
             Wheel(_BOX, Hub(100, Flange(39, 35), Flange(39, 35)), _lacing(16, 3, _BUTTED), _lacing(16, 3, _BUTTED)),
         ),
         WheelKind(
+            "offset-rear-32",
+            "Rear for an offset frame, 32 spokes, 3-cross",
+            "Frame with its rear end 3 mm to the right by design: the rim belongs 3 mm right of the locknuts' middle",
+            Wheel(
+                _WIDE_DISC,
+                Hub(142, Flange(56, 21), Flange(58, 34)),
+                _lacing(16, 3, _PLAIN),
+                _lacing(16, 3, _PLAIN),
+                dish_target_mm=3.0,
+            ),
+        ),
+        WheelKind(
             "disc-front-28",
             "Disc front, 28 spokes, 3-cross",
             "Rotor on the left, 100 mm; the left side is the tight one",

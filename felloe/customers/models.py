@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.db import models
 
 from felloe.accounts.rows import EditableRow
+from felloe.core.refit.checklist import AXLES, DROPOUTS, TYRES
 
 
 class Customer(EditableRow):
@@ -37,9 +38,17 @@ class Bike(EditableRow):
     label = models.CharField(max_length=120)
     brake = models.CharField(max_length=5, choices=Brake)
     use = models.CharField(max_length=10, choices=Use, default=Use.EVERYDAY)
+    dropout = models.CharField(max_length=10, blank=True, choices=DROPOUTS)
+    axle = models.CharField(max_length=10, blank=True, choices=AXLES)
+    axle_torque_nm = models.FloatField(null=True, blank=True, help_text="The maker's figure")
+    tyre = models.CharField(max_length=10, blank=True, choices=TYRES)
+    directional = models.BooleanField(default=False, help_text="The tyre's tread has a direction")
 
     class Meta:
         constraints = [
             models.CheckConstraint(condition=~models.Q(label=""), name="bike_has_label"),
             models.CheckConstraint(condition=models.Q(brake__in=["rim", "disc", "hub"]), name="bike_brake_known"),
+            models.CheckConstraint(condition=models.Q(dropout__in=list(DROPOUTS)), name="bike_dropout_known"),
+            models.CheckConstraint(condition=models.Q(axle__in=list(AXLES)), name="bike_axle_known"),
+            models.CheckConstraint(condition=models.Q(tyre__in=list(TYRES)), name="bike_tyre_known"),
         ]

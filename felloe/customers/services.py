@@ -10,6 +10,7 @@ from django.db.models import Prefetch, Q
 from django.http import Http404
 
 from felloe.accounts.models import User
+from felloe.api.problems import StaleWrite
 from felloe.customers.models import Bike, Customer
 
 
@@ -46,4 +47,20 @@ def find_bike(user: User, bike_id: UUID) -> Bike:
     bike = Bike.objects.select_related("customer").filter(shop_id=user.shop_id, pk=bike_id).first()
     if bike is None:
         raise Http404
+    return bike
+
+
+@transaction.atomic
+def change_bike(user: User, bike_id: UUID, version: int, values: dict[str, Any]) -> Bike:
+    """Change what is known of a bike; a stale write is refused with both versions."""
+    bike = Bike.objects.select_for_update().filter(shop_id=user.shop_id, pk=bike_id).first()
+    if bike is None:
+        raise Http404
+    if bike.version != version:
+        current = {name: getattr(bike, name) for name in values}
+        by = bike.changed_by.display_name if bike.changed_by else ""
+        raise StaleWrite({**values, "version": version}, {**current, "version": bike.version, "changed_by": by})
+    for name, value in values.items():
+        setattr(bike, name, value)
+    bike.save_change(user, list(values))
     return bike

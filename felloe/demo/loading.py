@@ -11,6 +11,7 @@ from django.utils import timezone
 from felloe.accounts.models import Shop, User
 from felloe.bench import diagnosis, meters, plans, readings
 from felloe.bench.models import Plan, PlanMove, ReadingSet
+from felloe.condition import services as condition
 from felloe.core.practice.damage import used_wheel
 from felloe.core.practice.instruments import dial_mm, meter_readings, turned_by_hand
 from felloe.core.practice.virtual_wheel import VirtualWheel
@@ -21,10 +22,13 @@ from felloe.core.wheel_kinds import WHEEL_KINDS
 from felloe.customers import services as customers
 from felloe.demo.clock import Clock, demo_clock
 from felloe.demo.meters import BENCH_METER, CHARTS
-from felloe.demo.people import CUSTOMERS, PASSWORD, SHOP, STAFF
+from felloe.demo.people import BIKE_DETAILS, CUSTOMERS, PASSWORD, PRICES, SHOP, STAFF
+from felloe.demo.pictures import dented_rim, pen_strokes
 from felloe.demo.scenario import JOBS, DemoJob
+from felloe.queue import counter, photos
 from felloe.queue import services as queue
 from felloe.records import services as records
+from felloe.repair import decisions, prices, refit
 
 
 def is_loaded() -> bool:
@@ -51,7 +55,10 @@ def load(now: datetime | None = None) -> int:
     for name, (phone, owned) in CUSTOMERS.items():
         customer = customers.add_customer(desk, {"name": name, "phone": phone})
         for label, brake, use in owned:
-            bikes[label] = customers.add_bike(desk, customer.pk, {"label": label, "brake": brake, "use": use}).pk
+            details: dict[str, object] = BIKE_DETAILS.get(label, {})
+            known: dict[str, object] = {"label": label, "brake": brake, "use": use}
+            bikes[label] = customers.add_bike(desk, customer.pk, known | details).pk
+    prices.set_prices(staff["odile"], 1, "EUR", PRICES)
     for job in JOBS:
         with demo_clock(now + timedelta(hours=job.opened_h)) as clock:
             _Worked(job, now, clock, staff, bikes[job.bike], str(meter_ids[BENCH_METER])).play()
@@ -82,14 +89,19 @@ class _Worked:
                 "tier": demo.tier,
                 "promised_at": self._round_up(demo.promised_h),
                 "assigned_to": self.staff[demo.person].pk if demo.person else None,
+                "load_kg": demo.load_kg,
+                "with_bike": demo.with_bike,
             },
         )
+        self._at_the_counter()
         self._diagnose()
+        self._note_condition()
         self.virtual = self._damaged()
         last = None
         if demo.found != "none":
             self._go("as_found")
             last = self._read("as_found", quick=demo.found == "quick")
+        self._decide()
         for number in range(demo.passes):
             if number == 0:
                 self._go("true")
@@ -113,6 +125,37 @@ class _Worked:
             diagnosis.answer_check(self.who, self.job.pk, check, answer)
         if self.demo.finding:
             diagnosis.conclude(self.who, self.job.pk, self.demo.finding, "Seen and felt on the stand.")
+
+    def _at_the_counter(self) -> None:
+        desk = self.staff["pip"]
+        if self.demo.photo:
+            photos.add_photo(desk, self.job.pk, dented_rim(), "Where it hit the quay's edge")
+        if self.demo.load_kg:
+            counter.sign(desk, self.job.pk, "brought", self.demo.customer, pen_strokes(self.rng))
+
+    def _note_condition(self) -> None:
+        """What was found on the wheel, placed by spoke."""
+        demo = self.demo
+        if demo.marks or demo.frame_gap_left_mm is not None:
+            self._go("check_off_bike")
+        for found in demo.marks:
+            self.clock.tick(seconds=50)
+            values = {"kind": found.kind, "spoke": found.spoke, "measure_mm": found.measure_mm, "note": found.note}
+            condition.add_mark(self.who, self.job.pk, values)
+        for broke in demo.breaks:
+            on = (self.now - timedelta(days=broke.days_ago)).date()
+            condition.add_break(self.who, self.job.pk, {"spoke": broke.spoke, "place": broke.place, "noticed_on": on})
+        if demo.frame_gap_left_mm is not None:
+            gaps = {"gap_right_mm": 0.0, "gap_left_mm": demo.frame_gap_left_mm}
+            condition.add_frame_check(self.who, self.job.pk, {"material": "steel", **gaps})
+
+    def _decide(self) -> None:
+        said = self.demo.decision
+        if said is None:
+            return
+        self._go("decide")
+        values = {"outcome": said.outcome, "chosen": list(said.chosen), "by_whom": self.demo.customer, "how": said.how}
+        decisions.decide(self.staff["pip"], self.job.pk, {**values, "warning": said.warning})
 
     def _round_up(self, hours: float | None) -> datetime | None:
         if hours is None:
@@ -147,7 +190,7 @@ class _Worked:
             if not quick:
                 self._save(made, {"kind": "radial", "spoke": str(name), "value": float(radial[i]), "unit": "mm"})
         if not quick:
-            gap = round(2 * self.virtual.dish_mm + self.rng.normal(0, 0.1), 1)
+            gap = round(2 * (self.virtual.dish_mm + self.wheel.dish_target_mm) + self.rng.normal(0, 0.1), 1)
             side = "R" if gap >= 0 else "L"
             self._save(made, {"kind": "dish", "method": "gauge", "gap_mm": abs(gap), "gap_side": side})
         return made
@@ -191,6 +234,8 @@ class _Worked:
     def _finish(self) -> None:
         demo = self.demo
         self._go("hand_back" if demo.stage == DONE else demo.stage)
+        for step in refit.refit_of(self.who, self.job.pk)["steps"][: demo.refit]:
+            refit.answer_step(self.who, self.job.pk, step["key"], "right", "")
         if demo.stage == DONE and demo.promised_h is not None:
             self.clock.time = self.now + timedelta(hours=demo.promised_h - 2)
         job = queue.find_job(self.who, self.job.pk)

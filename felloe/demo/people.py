@@ -40,6 +40,32 @@ CUSTOMERS: dict[str, tuple[str, tuple[tuple[str, str, str], ...]]] = {
     "Ola Brix": ("0700 900 144", (("Gravel bike, sand", "disc", "sport"),)),
 }
 
+#: Price list of the demo, in cents.
+PRICES = {
+    "labour_hour": 5400,
+    "spoke": 120,
+    "nipple": 25,
+    "washer": 20,
+    "rim": 4900,
+    "rim_tape": 400,
+    "hub_parts": 1450,
+    "axle": 1200,
+}
+
+#: What is known of some bikes beyond their brake.
+BIKE_DETAILS: dict[str, dict[str, object]] = {
+    "Grey all-weather bike": {
+        "dropout": "through",
+        "axle": "through",
+        "axle_torque_nm": 12.0,
+        "tyre": "tubeless",
+        "directional": True,
+    },
+    "Harbour tourer": {"dropout": "vertical", "axle": "quick", "tyre": "tubed"},
+    "Fleet bike N7": {"dropout": "horizontal", "axle": "nuts", "axle_torque_nm": 35.0, "tyre": "tubed"},
+    "Loan track bike 12": {"dropout": "horizontal", "axle": "nuts", "axle_torque_nm": 30.0, "tyre": "glued"},
+}
+
 if __name__ == "__main__":
     print(f"  {SHOP}. Sign in with the password {PASSWORD} as")
     for username, first, last, role, _ in STAFF:

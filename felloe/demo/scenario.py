@@ -27,6 +27,35 @@ class Fault:
 
 
 @dataclass(frozen=True)
+class Found:
+    """A mark of damage: kind, spoke, measure [mm]."""
+
+    kind: str
+    spoke: str = ""
+    measure_mm: float | None = None
+    note: str = ""
+
+
+@dataclass(frozen=True)
+class Broke:
+    """A break: spoke, place, noticed so many days before today."""
+
+    spoke: str
+    place: str
+    days_ago: int
+
+
+@dataclass(frozen=True)
+class Said:
+    """The customer's word on the options."""
+
+    outcome: str
+    chosen: tuple[str, ...]
+    how: str = "counter"
+    warning: str = ""
+
+
+@dataclass(frozen=True)
 class DemoJob:
     """One job. Times in hours from now; `passes` of truing were really worked on the virtual wheel."""
 
@@ -51,16 +80,24 @@ class DemoJob:
     tags: tuple[str, ...] = ()
     answers: tuple[tuple[str, str], ...] = ()
     finding: str = ""
+    marks: tuple[Found, ...] = ()
+    breaks: tuple[Broke, ...] = ()
+    frame_gap_left_mm: float | None = None
+    decision: Said | None = None
+    refit: int = 0
+    photo: str = ""
+    load_kg: int | None = None
+    with_bike: bool = True
 
 
 JOBS: tuple[DemoJob, ...] = (
     DemoJob("Wen Loveday", "Harbour tourer", "front", "rim-brake-front-32", "New tyre fitted, hops a little at every turn",
-            "done", -120, -70, 11, Fault(0.18), "bram", as_left=True, passes=1, tags=("hops",), answers=(("tyre_line", "even"), ("hop", "no"), ("where_rubs", "once"), ("spokes_by_hand", "firm"), ("tension_there", "no")), finding="lateral_untrue"),
+            "done", -120, -70, 11, Fault(0.18), "bram", as_left=True, passes=1, tags=("hops",), answers=(("tyre_line", "even"), ("hop", "no"), ("where_rubs", "once"), ("spokes_by_hand", "firm"), ("tension_there", "no")), finding="lateral_untrue", decision=Said("approved", ("true",)), refit=9, load_kg=85),
     DemoJob("District Nurses, Tern Quay", "Fleet bike N11", "rear", "hub-gear-rear-36", "Creaks on the hill, yearly check",
             "done", -100, -52, 12, Fault(0.25, slack_turns=0.35), "ines", as_left=True, passes=2, tags=("creaks", "check"), answers=(("squeeze", "quiet"), ("play", "firm"), ("spokes_by_hand", "all")), finding="low_tension"),
     DemoJob("Gull Lane Velodrome", "Loan road bike 9", "rear", "bladed-rear-24", "Kerb, rubs on both sides",
             "done", -75, -26, 13, Fault(0.3, dent=Dent(140, 24, 0.9, 1.7)), "ines", tier="fine", as_left=True, passes=2,
-            reason="The rim keeps a bend from the kerb; the velodrome knows and orders a rim for spring.", tags=("hit", "rubs"), answers=(("where_rubs", "once"), ("rim_surface", "dent"), ("hop", "one")), finding="rim_dent"),
+            reason="The rim keeps a bend from the kerb; the velodrome knows and orders a rim for spring.", tags=("hit", "rubs"), answers=(("where_rubs", "once"), ("rim_surface", "dent"), ("hop", "one")), finding="rim_dent", marks=(Found("dent", "L5", 0.8, "Kerb, right where it rubs"),)),
     DemoJob("Maud Penhale", "Green ferry commuter", "rear", "rim-brake-rear-36", "Rubs the left pad once a turn since the ferry ramp",
             "true", -28, 5, 21, Fault(0.22, single={"R6": -1.6, "L7": 0.9}), "bram", open_plan=True, tags=("rubs",), answers=(("where_rubs", "once"), ("spokes_by_hand", "firm"), ("tension_there", "no"), ("play", "firm")), finding="lateral_untrue"),
     DemoJob("Skerry Tandem Club", "Club tandem no. 3, red", "rear", "tandem-rear-40", "Pings under load, wobbles with two aboard",
@@ -70,7 +107,7 @@ JOBS: tuple[DemoJob, ...] = (
     DemoJob("Ola Brix", "Gravel bike, sand", "front", "disc-front-28", "Rim sits to one side in the fork",
             "decide", -8, 30, 24, Fault(0.2, dish_turns=0.5), tags=("off_side",), answers=(("drops_in", "no"), ("where_rubs", "round"), ("pads_alike", "disc"), ("flip", "changes"), ("hub_was_apart", "no")), finding="off_dish"),
     DemoJob("Hetty Vane", "Grey all-weather bike", "rear", "disc-rear-32", "Hit a pothole on the quay, hops badly",
-            "decide", -26, 2, 25, Fault(0.25, dent=Dent(215, 9, 2.4, 0.8)), "bram", waiting_on="customer", tags=("hit", "hops"), answers=(("hop", "one"), ("rim_surface", "dent")), finding="rim_dent"),
+            "decide", -26, 2, 25, Fault(0.25, dent=Dent(215, 9, 2.4, 0.8)), "bram", waiting_on="customer", tags=("hit", "hops"), answers=(("hop", "one"), ("rim_surface", "dent")), finding="rim_dent", marks=(Found("dent", "R10", 2.6, "Pothole on the quay"), Found("bulge", "L10"), Found("face_marks")), photo="dent", load_kg=92),
     DemoJob("District Nurses, Tern Quay", "Folding bike N2", "front", "small-front-20", "Wobbles, pads set wide to clear it",
             "as_found", -5, 22, 26, Fault(0.4), found="quick", tags=("rubs",)),
     DemoJob("District Nurses, Tern Quay", "Fleet bike N7", "rear", "hub-gear-rear-36", "Two loose spokes, rattles",
@@ -78,7 +115,7 @@ JOBS: tuple[DemoJob, ...] = (
     DemoJob("Gull Lane Velodrome", "Loan track bike 12", "rear", "track-rear-36", "Yearly check before the loan season",
             "identify", -3, 50, 28, Fault(0.15), found="none"),
     DemoJob("Jory Trask", "Black ferry commuter", "front", "disc-front-32", "Spoke gone behind the rotor, rides home on it",
-            "parts", -44, -1, 29, Fault(0.3), "bram", waiting_on="parts", found="quick", tags=("broken_spoke",), answers=(("spokes_by_hand", "broken"),), finding="broken_spoke"),
+            "parts", -44, -1, 29, Fault(0.3), "bram", waiting_on="parts", found="quick", tags=("broken_spoke",), answers=(("spokes_by_hand", "broken"),), finding="broken_spoke", breaks=(Broke("L5", "elbow", 2),), decision=Said("approved", ("replace",), "phone"), load_kg=78),
     DemoJob("Gull Lane Velodrome", "Loan road bike 4", "front", "bladed-front-20", "Lent out, came back buzzing",
             "take_in", -1, 74, 30, Fault(0.2), found="none", tags=("creaks", "check")),
     DemoJob("Skerry Tandem Club", "Club tandem no. 5, blue", "front", "disc-front-32", "Check before the island tour",
@@ -86,7 +123,9 @@ JOBS: tuple[DemoJob, ...] = (
     DemoJob("District Nurses, Tern Quay", "Carrier bike N4", "rear", "small-rear-28", "Carries oxygen bottles, spokes feel soft",
             "true", -22, 22, 32, Fault(0.3, slack_turns=0.45), "ines", tier="sound", passes=1, open_plan=True),
     DemoJob("Wen Loveday", "Harbour tourer", "rear", "rim-brake-rear-32", "Broke a spoke last month, rubs again",
-            "check_on_bike", -1.5, 27, 33, Fault(0.3), found="none", tags=("rubs",), answers=(("where_rubs", "once"), ("tension_there", "unknown"))),
+            "check_on_bike", -1.5, 27, 33, Fault(0.3), found="none", tags=("rubs",), answers=(("where_rubs", "once"), ("tension_there", "unknown")), breaks=(Broke("R3", "elbow", 150), Broke("R11", "elbow", 31)), marks=(Found("spoke_corroded", "R7"),), load_kg=104),
     DemoJob("Hetty Vane", "Grey all-weather bike", "front", "disc-front-32", "Check while the bike is in",
-            "refit", -26, 6, 34, Fault(0.2), "bram", passes=1, as_left=True),
+            "refit", -26, 6, 34, Fault(0.2), "bram", passes=1, as_left=True, decision=Said("approved", ("true",)), refit=4),
+    DemoJob("Skerry Tandem Club", "Club tandem no. 5, blue", "rear", "offset-rear-32", "Sits to one side in the stays, was away for paint",
+            "decide", -7, 70, 35, Fault(0.2, dish_turns=-0.3), "ines", tags=("off_side",), answers=(("drops_in", "no"), ("hub_was_apart", "no"), ("flip", "changes")), finding="off_dish", frame_gap_left_mm=3.0, with_bike=True),
 )  # fmt: skip

@@ -29,6 +29,9 @@ class Job(EditableRow):
     assigned_to = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
     waiting_on = models.CharField(max_length=10, choices=WaitingOn, default=WaitingOn.NOTHING, blank=True)
     handed_back_at = models.DateTimeField(null=True)
+    load_kg = models.PositiveSmallIntegerField(null=True, help_text="Rider and luggage, about")
+    with_bike = models.BooleanField(default=True, help_text="False where the wheel came alone")
+    recheck_on = models.DateField(null=True)
 
     class Meta:
         constraints = [
@@ -39,6 +42,9 @@ class Job(EditableRow):
                 condition=models.Q(stage=DONE, handed_back_at__isnull=False)
                 | (~models.Q(stage=DONE) & models.Q(handed_back_at__isnull=True)),
                 name="job_done_when_handed_back",
+            ),
+            models.CheckConstraint(
+                condition=models.Q(load_kg__isnull=True) | models.Q(load_kg__gte=20, load_kg__lte=400), name="job_load_in_range"
             ),
         ]
         indexes = [models.Index(fields=["shop", "stage", "promised_at"])]
@@ -55,3 +61,32 @@ class JobEvent(ShopRow):
 
     class Meta:
         indexes = [models.Index(fields=["job", "created_at"])]
+
+
+class Photo(ShopRow):
+    """A photograph of a job, checked and made anew by the server: JPEG, no larger than PHOTO_SIDE_PX, nothing but pixels."""
+
+    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="photos")
+    caption = models.CharField(max_length=200, blank=True)
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    data = models.BinaryField()
+
+
+class Signature(ShopRow):
+    """A name, and where there is one the stroke of a pen, of who brought or fetched a wheel. Append-only."""
+
+    class Purpose(models.TextChoices):
+        BROUGHT = "brought", "Brought the wheel"
+        FETCHED = "fetched", "Fetched the wheel"
+
+    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="signatures")
+    purpose = models.CharField(max_length=8, choices=Purpose)
+    name = models.CharField(max_length=120)
+    strokes = models.JSONField(default=list)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(condition=models.Q(purpose__in=["brought", "fetched"]), name="signature_purpose_known"),
+            models.CheckConstraint(condition=~models.Q(name=""), name="signature_has_name"),
+        ]

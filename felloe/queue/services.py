@@ -47,6 +47,8 @@ def open_job(user: User, values: dict[str, Any]) -> Job:
         tier=values.get("tier", "sound"),
         promised_at=values.get("promised_at"),
         assigned_to_id=assigned,
+        load_kg=values.get("load_kg"),
+        with_bike=values.get("with_bike", True),
         created_by=user,
         changed_by=user,
     )
@@ -106,6 +108,8 @@ def job_summary(job: Job) -> dict[str, Any]:
         "promised_at": job.promised_at.isoformat() if job.promised_at else None,
         "assigned_to": str(job.assigned_to_id) if job.assigned_to_id else None,
         "waiting_on": job.waiting_on,
+        "load_kg": job.load_kg,
+        "with_bike": job.with_bike,
         "stage": job.stage,
         "changed_by": job.changed_by.display_name if job.changed_by else "",
     }
@@ -127,7 +131,7 @@ def change_job(user: User, job_id: UUID, version: int, values: dict[str, Any]) -
     for name, value in values.items():
         setattr(job, name, value)
     job.save_change(user, list(values))
-    log(job, user, "changed", note=", ".join(sorted(name.removesuffix("_id") for name in values)))
+    log(job, user, "changed", note=", ".join(sorted(name.removesuffix("_id").replace("_", " ") for name in values)))
     return find_job(user, job_id)
 
 

@@ -20,6 +20,7 @@ from felloe.core.truing.tiers import TIERS
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.records.models import SignOff
+from felloe.repair import decisions, refit
 
 
 def _check(user: User, job: Job) -> tuple[SignOffCheck, ReadingSet | None, ReadingSet, dict[str, Any]]:
@@ -60,6 +61,7 @@ def comparison(user: User, job_id: UUID) -> dict[str, Any]:
         "roadworthy_limit_mm": check.roadworthy_limit_mm,
         "signed_off": newest,
         "handed_back_at": job.handed_back_at,
+        "unsafe": [] if job.handed_back_at else blockers(user, job),
     }
 
 
@@ -99,9 +101,36 @@ def sign_off(user: User, job_id: UUID, version: int, reason: str) -> SignOff:
     return made
 
 
+def blockers(user: User, job: Job) -> list[str]:
+    """What forbids handing back as ready, one line each."""
+    wrong = [f"Refit: {step.text} Found not right." for step in refit.steps_not_right(job)]
+    return [*decisions.unsafe_now(user, job), *wrong]
+
+
+def _only_by_owner(user: User, unsafe: list[str], note: str) -> None:
+    if user.role != User.Role.OWNER:
+        raise Refused(
+            "unsafe_wheel",
+            f"This wheel is judged unsafe and cannot be handed back as ready: {unsafe[0]} Only the owner can let it go, "
+            "with a reason.",
+            409,
+            unsafe=unsafe,
+        )
+    if not note.strip():
+        raise Refused(
+            "reason_needed",
+            "An unsafe wheel leaves only with the owner's reason.",
+            422,
+            errors=[{"field": "note", "message": "say why it leaves unsafe", "code": "reason_needed"}],
+        )
+
+
 @transaction.atomic
 def hand_back(user: User, job_id: UUID, version: int, note: str) -> Job:
-    """Give the wheel back: only after a sign-off made since the last reading."""
+    """Give the wheel back: only after a sign-off made since the last reading, and as ready only when it is safe.
+
+    A wheel that is judged unsafe leaves by an owner's word alone, with the reason in `note`.
+    """
     job = queue.find_job(user, job_id, lock=True)
     if job.version != version:
         raise StaleWrite({"version": version, "note": note}, queue.job_summary(job))
@@ -114,5 +143,9 @@ def hand_back(user: User, job_id: UUID, version: int, note: str) -> Job:
     _, left = bench_plans.latest_sets(user, job.pk)
     if left is None or left.pk != newest.as_left_id or (last is not None and last.created_at > newest.created_at):
         raise Refused("sign_off_outdated", "Readings were taken after the sign-off: sign off again.", 409)
+    unsafe = blockers(user, queue.find_job(user, job_id))
+    if unsafe:
+        _only_by_owner(user, unsafe, note)
+        note = f"NOT TO BE RIDDEN ({'; '.join(unsafe)}). {note.strip()}"[:1000]
     queue.close_job(job, user, timezone.now(), note.strip())
     return queue.find_job(user, job_id)

@@ -6,7 +6,9 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from felloe.bench.models import Finding, Meter, MeterTable, Plan, PlanMove, Reading, ReadingSet
-from felloe.queue.api.serializers import TIER_NAMES, TierSerializer
+from felloe.customers.models import Bike
+from felloe.queue.api.serializers import TIER_NAMES, ComplaintTagsField, TierSerializer
+from felloe.wheels.models import Wheel
 
 
 class MeterTableSerializer(serializers.ModelSerializer[MeterTable]):
@@ -45,11 +47,13 @@ class ReadingEntrySerializer(serializers.Serializer[Any]):
     value = serializers.FloatField(required=False)
     unit = serializers.ChoiceField(choices=["meter", "N", "kgf", "mm"], required=False)
     meter = serializers.UUIDField(required=False)
-    method = serializers.ChoiceField(choices=["gauge", "flip"], required=False)
+    method = serializers.ChoiceField(choices=["gauge", "flip", "stand"], required=False)
     gap_mm = serializers.FloatField(required=False)
     gap_side = serializers.ChoiceField(choices=["R", "L"], required=False)
     clearance_right_way_mm = serializers.FloatField(required=False)
     clearance_flipped_mm = serializers.FloatField(required=False)
+    offset_mm = serializers.FloatField(required=False)
+    side = serializers.ChoiceField(choices=["R", "L"], required=False)
 
     def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
         if attrs["kind"] == Reading.Kind.TENSION:
@@ -311,7 +315,7 @@ class FindingSerializer(serializers.ModelSerializer[Finding]):
 
     class Meta:
         model = Finding
-        fields = ["cause", "name", "share", "overruled", "reason", "by", "created_at"]
+        fields = ["cause", "name", "share", "overruled", "mended", "reason", "by", "created_at"]
         read_only_fields = fields
 
     def get_name(self, finding: Finding) -> str:
@@ -324,6 +328,7 @@ class DiagnosisSerializer(serializers.Serializer[Any]):
     """What is wrong, by the fewest checks."""
 
     complaints = serializers.ListField(child=serializers.CharField())
+    history = serializers.ListField(child=serializers.CharField())
     answers = GivenAnswerSerializer(many=True)
     causes = RankedCauseSerializer(many=True)
     next_check = DiagnosisCheckSerializer(allow_null=True)
@@ -342,3 +347,25 @@ class CheckAnswerSerializer(serializers.Serializer[Any]):
 class ConcludeSerializer(serializers.Serializer[Any]):
     cause = serializers.CharField(max_length=40)
     reason = serializers.CharField(max_length=500, required=False, allow_blank=True, default="")
+
+
+class CounterQuestionSerializer(serializers.Serializer[Any]):
+    complaint_tags = ComplaintTagsField(required=False)
+    wheel_id = serializers.UUIDField(required=False)
+    brake = serializers.ChoiceField(choices=Bike.Brake.choices, required=False)
+    position = serializers.ChoiceField(choices=Wheel.Position.choices, required=False)
+
+
+class LikelyCauseSerializer(serializers.Serializer[Any]):
+    key = serializers.CharField()
+    name = serializers.CharField()
+    share = serializers.FloatField()
+    unsafe = serializers.BooleanField()
+
+
+class CounterViewSerializer(serializers.Serializer[Any]):
+    """At the counter: likely causes, what the wheel's history says, and what forbids riding until it is ruled out."""
+
+    causes = LikelyCauseSerializer(many=True)
+    history = serializers.ListField(child=serializers.CharField())
+    unsafe = serializers.ListField(child=serializers.CharField())

@@ -6,6 +6,7 @@ urlpatterns = [
     path("jobs/<uuid:job_id>/diagnosis", views.DiagnosisView.as_view(), name="diagnosis"),
     path("jobs/<uuid:job_id>/diagnosis/answers", views.CheckAnswersView.as_view(), name="check-answers"),
     path("jobs/<uuid:job_id>/diagnosis/findings", views.FindingsView.as_view(), name="findings"),
+    path("likely-causes", views.CounterView.as_view(), name="likely-causes"),
     path("meters", views.MetersView.as_view(), name="meters"),
     path("jobs/<uuid:job_id>/reading-sets", views.JobSetsView.as_view(), name="reading-sets"),
     path("jobs/<uuid:job_id>/plans", views.JobPlansView.as_view(), name="job-plans"),

@@ -13,6 +13,8 @@ from felloe.bench import diagnosis, meters, plans, readings, states
 from felloe.bench.api.serializers import (
     CheckAnswerSerializer,
     ConcludeSerializer,
+    CounterQuestionSerializer,
+    CounterViewSerializer,
     DiagnosisSerializer,
     DishAdviceSerializer,
     MeterSerializer,
@@ -167,3 +169,11 @@ class FindingsView(APIView):
         data.is_valid(raise_exception=True)
         diagnosis.conclude(staff(request), job_id, **data.validated_data)
         return Response(DiagnosisSerializer(diagnosis.diagnosis_of(staff(request), job_id)).data)
+
+
+class CounterView(APIView):
+    @extend_schema(request=CounterQuestionSerializer, responses=CounterViewSerializer, operation_id="likely_causes")
+    def post(self, request: Request) -> Response:
+        data = CounterQuestionSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        return Response(CounterViewSerializer(diagnosis.preview(staff(request), data.validated_data)).data)

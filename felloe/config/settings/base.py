@@ -28,7 +28,9 @@ INSTALLED_APPS = [
     "felloe.customers",
     "felloe.wheels",
     "felloe.queue",
+    "felloe.condition",
     "felloe.bench",
+    "felloe.repair",
     "felloe.records",
     "felloe.demo",
 ]
@@ -91,6 +93,8 @@ STORAGES = {
 # Vite puts an eight-character hash in every asset's name, so these may be cached for ever.
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/.+-[A-Za-z0-9_-]{8}\.[a-z0-9]+$"
 
+#: What the QR code on a tag opens, where the shop's own address differs from the one that is asked for.
+FELLOE_ADDRESS = os.environ.get("FELLOE_ADDRESS", "")
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2_500_000
 
 CONTENT_SECURITY_POLICY = {
@@ -134,6 +138,14 @@ SPECTACULAR_SETTINGS = {
         "DishOptionEnum": ["tighten", "ease", "half"],
         "PlanMoveStateEnum": "felloe.bench.models.PlanMove.State",
         "WaitingOnEnum": "felloe.queue.models.Job.WaitingOn",
+        "PositionEnum": "felloe.wheels.models.Wheel.Position",
+        "ConditionLevelEnum": "felloe.core.diagnosis.condition.LEVELS",
+        "FrameAdviceEnum": ["leave", "set", "refer"],
+        "RefitResultEnum": "felloe.repair.models.RefitAnswer.Result",
+        "DecisionHowEnum": "felloe.repair.models.Decision.How",
+        "ConditionKindEnum": "felloe.repair.api.serializers.CONDITION_KEYS",
+        "ReadingKindEnum": "felloe.bench.models.Reading.Kind",
+        "EndingHowEnum": "felloe.condition.models.Ending.How",
     },
 }
 LOGGING = {

@@ -89,14 +89,17 @@ CAUSES: dict[str, Cause] = {
 }  # fmt: skip
 
 
-def prior(complaints: tuple[str, ...]) -> dict[str, float]:
+def prior(complaints: tuple[str, ...], factors: Mapping[str, float] | None = None) -> dict[str, float]:
     """Share of each cause for a set of complaints, adding up to 1; no complaint counts as a check-up.
+
+    `factors` by cause come from the wheel and its history.
 
     Raises KeyError for a complaint that is not in COMPLAINTS.
     """
     for complaint in complaints:
         COMPLAINTS[complaint]
     asked = complaints or ("check",)
-    weights = {key: max(sum(c.weight.get(a, 0) for a in asked), RARE) for key, c in CAUSES.items()}
+    by_wheel = factors or {}
+    weights = {key: max(sum(c.weight.get(a, 0) for a in asked), RARE) * by_wheel.get(key, 1.0) for key, c in CAUSES.items()}
     total = sum(weights.values())
     return {key: weight / total for key, weight in weights.items()}

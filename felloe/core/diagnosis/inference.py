@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from felloe.core.diagnosis.causes import CAUSES, prior
 from felloe.core.diagnosis.checks import CHECKS, Check
+from felloe.core.diagnosis.history import WheelFacts, factors
 from felloe.core.errors import TradeError
 
 #: One cause is clear from this share on; common practice, no source.
@@ -81,14 +82,14 @@ def expected_gain_bit(shares: Mapping[str, float], check: Check) -> float:
     return max(0.0, before - after)
 
 
-def diagnose(complaints: tuple[str, ...], answers: Mapping[str, str]) -> Diagnosis:
+def diagnose(complaints: tuple[str, ...], answers: Mapping[str, str], facts: WheelFacts | None = None) -> Diagnosis:
     """Rank the causes from the complaint and the answers so far, in any order, and say what to ask next.
 
-    `answers`: check key → answer key, or "unknown". Raises UnknownAnswer, with the check as field, for what the table does
-    not hold.
+    `answers`: check key → answer key, or "unknown". `facts`: what the wheel and its history say beforehand.
+    Raises UnknownAnswer, with the check as field, for what the table does not hold.
     """
     try:
-        shares = prior(complaints)
+        shares = prior(complaints, factors(facts) if facts else None)
     except KeyError as error:
         raise UnknownAnswer(f"“{error.args[0]}” is no complaint of the list", "complaints") from None
     given: dict[str, str] = {}

@@ -61,7 +61,8 @@ def lace(wheel: Wheel) -> Lacing:
         hub_angle[i] = rim_angle[i] + lean * 2 * np.pi * lacing.crossings / lacing.count
         flange = wheel.hub.flange(name.side)
         flange_radius[i] = flange.pitch_circle_mm / 2
-        flange_z[i] = name.side.sign * flange.center_to_flange_mm
+        # Seen from where the rim belongs, which need not be the middle of the locknuts.
+        flange_z[i] = name.side.sign * flange.center_to_flange_mm - wheel.dish_target_mm
         seat_z[i] = wheel.rim.spoke_bed_offset_mm + name.side.sign * wheel.rim.stagger_mm
     seat_radius = np.full(count, wheel.rim.erd_mm / 2)
 

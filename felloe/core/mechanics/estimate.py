@@ -7,11 +7,12 @@ Source: Bayesian linear least squares, e.g. Tarantola, *Inverse Problem Theory* 
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, field
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 import numpy as np
+from numpy.random import Generator
 from numpy.typing import NDArray
 from scipy.linalg import cho_factor, cho_solve
 
@@ -38,7 +39,8 @@ HIGHEST_HARMONIC = 8
 class WheelState:
     """The estimated state; arrays (n,) run over the spokes from the valve.
 
-    Lateral and radial are deviations from the mean line; the mean lateral position is the dish. The standard
+    Lateral and radial are deviations from the mean line; the mean lateral position, from where the rim belongs, is the
+    dish. The standard
     deviations say how sure each figure is. A dial's reading less its datum is the deviation from the mean line.
     """
 
@@ -55,6 +57,7 @@ class WheelState:
     radial_datum_mm: float
     displacement: Array
     _map: Array = field(repr=False)
+    _tension_map: Array = field(repr=False)
     _covariance: Array = field(repr=False)
 
     @property
@@ -65,6 +68,24 @@ class WheelState:
     def figures(self) -> Trace:
         """The trace at the angles where runout figures are taken, four to a spoke."""
         return _trace(self, self.influence.figure_angles_deg, self.influence.figure_operators)
+
+    def draws(self, rng: Generator, count: int) -> Iterator[WheelState]:
+        """Wheels drawn from what the readings leave open: same standard deviations, other values."""
+        values, vectors = np.linalg.eigh(self._covariance)
+        root = vectors * np.sqrt(np.maximum(values, 0))
+        cos, sin = np.cos(self.influence.lacing.rim_angle_rad), np.sin(self.influence.lacing.rim_angle_rad)
+        for _ in range(count):
+            off = root @ rng.standard_normal(len(values))
+            moved = self._map @ off
+            lateral, radial = moved[2::6], cos * moved[0::6] + sin * moved[1::6]
+            yield replace(
+                self,
+                tension_n=self.tension_n + self._tension_map @ off,
+                lateral_mm=self.lateral_mm + lateral - lateral.mean(),
+                radial_mm=self.radial_mm + radial - radial.mean(),
+                dish_mm=self.dish_mm + float(lateral.mean()),
+                displacement=self.displacement + moved,
+            )
 
     def trace(self, angles_deg: Array) -> Trace:
         """Lateral and radial deviation with standard deviations at any angles."""
@@ -134,7 +155,7 @@ def _check(wheel: Wheel, readings: Readings) -> None:
             if not runout.sd_mm > 0:
                 raise BadReading("a standard deviation must be above 0", f"{kind}.{i}.sd_mm")
     for i, dish in enumerate(readings.dish):
-        if not np.isfinite(dish.dish_mm) or abs(dish.dish_mm) > 20 or not dish.sd_mm > 0:
+        if not np.isfinite(dish.dish_mm) or abs(dish.dish_mm - wheel.dish_target_mm) > 20 or not dish.sd_mm > 0:
             raise BadReading(f"a dish of {dish.dish_mm:g} mm cannot be", f"dish.{i}.dish_mm")
 
 
@@ -191,7 +212,7 @@ def _rows_of(influence: Influence, prior: _Prior, readings: Readings) -> tuple[A
     for reading, row in zip(readings.radial, radial_op @ prior.displacement, strict=True):
         observe(row, (0, 1), reading.deviation_mm, reading.sd_mm)
     for dish in readings.dish:
-        observe(mean_lateral, (0, 0), dish.dish_mm, dish.sd_mm)
+        observe(mean_lateral, (0, 0), dish.dish_mm - influence.wheel.dish_target_mm, dish.sd_mm)
     return np.reshape(rows, (-1, unknowns + 2)), np.array(values), np.array(sds)
 
 
@@ -239,6 +260,7 @@ def _state(influence: Influence, prior: _Prior, mean_and_datums: Array, covarian
         radial_datum_mm=float(radial_datum + radial.mean(axis=0) @ mean),
         displacement=prior.displacement @ mean,
         _map=prior.displacement,
+        _tension_map=prior.tension,
         _covariance=covariance,
     )
 

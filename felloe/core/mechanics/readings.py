@@ -38,7 +38,7 @@ class RunoutReading:
 
 @dataclass(frozen=True)
 class DishReading:
-    """Dish [mm], + right, with its standard deviation [mm]."""
+    """Dish as measured [mm], + right of the middle of the over-locknut width, with its standard deviation [mm]."""
 
     dish_mm: float
     sd_mm: float = 0.05

@@ -1,6 +1,6 @@
 """Dish: how far the rim's mean plane lies right (+) of the middle of the over-locknut width.
 
-Both rules are definitions. What is entered says on which side a gap was seen, so no sign can be mixed up.
+The rules are definitions. What is entered says on which side a gap was seen, so no sign can be mixed up.
 """
 
 from __future__ import annotations
@@ -43,3 +43,22 @@ def dish_from_flipping(clearance_right_way_mm: float, clearance_flipped_mm: floa
     _within(clearance_right_way_mm, 60, "clearance_right_way_mm", "A clearance")
     _within(clearance_flipped_mm, 60, "clearance_flipped_mm", "A clearance")
     return Dish((clearance_flipped_mm - clearance_right_way_mm) / 2, sd_mm / math.sqrt(2))
+
+
+def dish_from_stand(offset_mm: float, side: Side, stand_error_mm: float = 0.0, sd_mm: float = 0.5) -> Dish:
+    """Dish by the stand's own centring: the rim sits `offset_mm` toward `side` of where the stand points.
+
+    `stand_error_mm` is where the stand itself points, + right, from its last check. The least trustworthy of the three
+    ways (common practice, no source), so its standard deviation is wide.
+    """
+    _within(offset_mm, 30, "offset_mm", "An offset")
+    return Dish(side.sign * offset_mm + stand_error_mm, sd_mm)
+
+
+def dish_target_from_face(old_mm: float, face: Side, distance_mm: float) -> float:
+    """Where the rim belongs [mm, + right] when a drawing states its distance inward from the locknut face on `face`.
+
+    Example: 130 mm over the locknuts, rim 61.5 mm from the right face → +3.5 mm.
+    """
+    _within(distance_mm, old_mm, "distance_mm", "A distance from the face")
+    return face.sign * (old_mm / 2 - distance_mm)

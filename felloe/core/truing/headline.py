@@ -21,6 +21,7 @@ def headline(state: WheelState, tier: Tier) -> str:
     """What is out, where, and by how much of what the tier allows; or that all is inside."""
     figures = state.figures
     found: list[tuple[float, str]] = []
+    aside = " of where it belongs" if state.wheel.dish_target_mm else ""
     lateral, radial = figures.lateral_tir_mm, figures.radial_tir_mm
     if lateral > tier.lateral_mm:
         worst = int(np.argmax(np.abs(figures.lateral_mm)))
@@ -34,7 +35,7 @@ def headline(state: WheelState, tier: Tier) -> str:
         found.append((radial / tier.radial_mm, f"{what} at {where}, radial {radial:.1f} mm"))
     if abs(state.dish_mm) > tier.dish_mm:
         way = "right" if state.dish_mm > 0 else "left"
-        found.append((abs(state.dish_mm) / tier.dish_mm, f"the rim sits {abs(state.dish_mm):.1f} mm to the {way}"))
+        found.append((abs(state.dish_mm) / tier.dish_mm, f"the rim sits {abs(state.dish_mm):.1f} mm to the {way}{aside}"))
     for side in Side:
         even = side_evenness(state.wheel, state.tension_n.tolist(), side, tier.tension_percent)
         if even.outside:

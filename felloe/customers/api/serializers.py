@@ -8,8 +8,20 @@ from felloe.customers.models import Bike, Customer
 class BikeSerializer(serializers.ModelSerializer[Bike]):
     class Meta:
         model = Bike
-        fields = ["id", "label", "brake", "use", "version"]
+        fields = [
+            "id", "label", "brake", "use", "dropout", "axle", "axle_torque_nm", "tyre", "directional", "version",
+        ]  # fmt: skip
         read_only_fields = ["id", "version"]
+        extra_kwargs = {"axle_torque_nm": {"min_value": 1, "max_value": 80}}
+
+
+class BikeChangeSerializer(serializers.ModelSerializer[Bike]):
+    version = serializers.IntegerField()
+
+    class Meta:
+        model = Bike
+        fields = ["version", "label", "brake", "use", "dropout", "axle", "axle_torque_nm", "tyre", "directional"]
+        extra_kwargs = {name: {"required": False} for name in ("label", "brake")}
 
 
 class CustomerSerializer(serializers.ModelSerializer[Customer]):

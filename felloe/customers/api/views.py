@@ -10,7 +10,7 @@ from rest_framework.views import APIView
 from felloe.api.permissions import staff
 from felloe.api.write_keys import write_once
 from felloe.customers import services
-from felloe.customers.api.serializers import BikeSerializer, CustomerSerializer
+from felloe.customers.api.serializers import BikeChangeSerializer, BikeSerializer, CustomerSerializer
 
 
 class CustomersView(APIView):
@@ -39,3 +39,13 @@ class BikesView(APIView):
         data.is_valid(raise_exception=True)
         bike = services.add_bike(staff(request), customer_id, data.validated_data)
         return Response(BikeSerializer(bike).data, status=201)
+
+
+class BikeView(APIView):
+    @extend_schema(request=BikeChangeSerializer, responses=BikeSerializer, operation_id="bike_change")
+    @write_once
+    def patch(self, request: Request, bike_id: UUID) -> Response:
+        data = BikeChangeSerializer(data=request.data, partial=True)
+        data.is_valid(raise_exception=True)
+        values = dict(data.validated_data)
+        return Response(BikeSerializer(services.change_bike(staff(request), bike_id, values.pop("version", 0), values)).data)

@@ -59,7 +59,8 @@ class JobSerializer(serializers.ModelSerializer[Job]):
         model = Job
         fields = [
             "id", "number", "customer", "bike", "wheel", "complaint", "complaint_tags", "stage", "tier", "promised_at",
-            "assigned_to", "waiting_on", "handed_back_at", "version", "created_at", "events",
+            "assigned_to", "waiting_on", "handed_back_at", "load_kg", "with_bike", "recheck_on", "version", "created_at",
+            "events",
         ]  # fmt: skip
         read_only_fields = fields
 
@@ -135,7 +136,7 @@ class NewCustomerSerializer(CustomerSerializer):
 class NewBikeSerializer(BikeSerializer):
     class Meta(BikeSerializer.Meta):
         model = Bike
-        fields = ["label", "brake", "use"]
+        fields = ["label", "brake", "use", "dropout", "axle", "axle_torque_nm", "tyre", "directional"]
 
 
 class JobOpenSerializer(serializers.Serializer[Any]):
@@ -152,6 +153,8 @@ class JobOpenSerializer(serializers.Serializer[Any]):
     tier = serializers.ChoiceField(choices=TIER_NAMES, required=False, default="sound")
     promised_at = serializers.DateTimeField(required=False, allow_null=True)
     assigned_to = serializers.UUIDField(required=False, allow_null=True)
+    load_kg = serializers.IntegerField(required=False, allow_null=True, min_value=20, max_value=400)
+    with_bike = serializers.BooleanField(required=False, default=True)
 
     def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
         if attrs.get("wheel_id"):
@@ -177,6 +180,8 @@ class JobChangeSerializer(serializers.Serializer[Any]):
     promised_at = serializers.DateTimeField(required=False, allow_null=True)
     assigned_to = serializers.UUIDField(required=False, allow_null=True)
     waiting_on = serializers.ChoiceField(choices=Job.WaitingOn.choices, required=False, allow_blank=True)
+    load_kg = serializers.IntegerField(required=False, allow_null=True, min_value=20, max_value=400)
+    with_bike = serializers.BooleanField(required=False)
 
 
 class StageMoveSerializer(serializers.Serializer[Any]):

@@ -1,5 +1,6 @@
 from django.urls import path
 
+from felloe.queue.api.counter import PhotosView, PhotoView, SignaturesView, TagView
 from felloe.queue.api.views import JobsView, JobView, RailView, StageMoveView, TradeView
 
 urlpatterns = [
@@ -8,4 +9,8 @@ urlpatterns = [
     path("jobs", JobsView.as_view(), name="jobs"),
     path("jobs/<uuid:job_id>", JobView.as_view(), name="job"),
     path("jobs/<uuid:job_id>/stage", StageMoveView.as_view(), name="job-stage"),
+    path("jobs/<uuid:job_id>/photos", PhotosView.as_view(), name="photos"),
+    path("photos/<uuid:photo_id>", PhotoView.as_view(), name="photo"),
+    path("jobs/<uuid:job_id>/tag", TagView.as_view(), name="tag"),
+    path("jobs/<uuid:job_id>/signatures", SignaturesView.as_view(), name="signatures"),
 ]

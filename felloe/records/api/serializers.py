@@ -49,6 +49,7 @@ class ComparisonSerializer(serializers.Serializer[Any]):
     roadworthy_limit_mm = serializers.FloatField()
     signed_off = SignOffSerializer(allow_null=True)
     handed_back_at = serializers.DateTimeField(allow_null=True)
+    unsafe = serializers.ListField(child=serializers.CharField())
 
 
 class SignOffRequestSerializer(serializers.Serializer[Any]):

@@ -61,6 +61,7 @@ class SpecificationSerializer(serializers.Serializer[Any]):
     hub = HubSpecSerializer()
     right = SideSpecSerializer()
     left = SideSpecSerializer()
+    dish_target_mm = serializers.FloatField(required=False)
 
 
 class SideDerivedSerializer(serializers.Serializer[Any]):

@@ -100,4 +100,34 @@ export const ask = {
       queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/comparison", { params: { path: { job_id } } })),
       retry: false,
     }),
+  condition: (job_id: string) =>
+    queryOptions({
+      queryKey: ["condition", job_id],
+      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/condition", { params: { path: { job_id } } })),
+    }),
+  options: (job_id: string) =>
+    queryOptions({
+      queryKey: ["options", job_id],
+      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/options", { params: { path: { job_id } } })),
+    }),
+  refit: (job_id: string) =>
+    queryOptions({
+      queryKey: ["refit", job_id],
+      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/refit", { params: { path: { job_id } } })),
+    }),
+  photos: (job_id: string) =>
+    queryOptions({
+      queryKey: ["photos", job_id],
+      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/photos", { params: { path: { job_id } } })),
+    }),
+  tag: (job_id: string) =>
+    queryOptions({
+      queryKey: ["tag", job_id],
+      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/tag", { params: { path: { job_id } } })),
+    }),
+  prices: () =>
+    queryOptions({
+      queryKey: ["prices"],
+      queryFn: () => answer(client.GET("/api/v1/prices")),
+    }),
 };

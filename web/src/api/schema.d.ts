@@ -4,6 +4,22 @@
  */
 
 export interface paths {
+    "/api/v1/bikes/{bike_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["bike_change"];
+        trace?: never;
+    };
     "/api/v1/bikes/{bike_id}/wheels": {
         parameters: {
             query?: never;
@@ -101,6 +117,38 @@ export interface paths {
         patch: operations["job_change"];
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/breaks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["break_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/breaks/{break_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["break_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/comparison": {
         parameters: {
             query?: never;
@@ -111,6 +159,38 @@ export interface paths {
         get: operations["comparison"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/condition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["condition"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["decide"];
         delete?: never;
         options?: never;
         head?: never;
@@ -165,6 +245,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/frame-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["frame_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/hand-back": {
         parameters: {
             query?: never;
@@ -175,6 +271,86 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["hand_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["mark_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/marks/{mark_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["mark_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/mended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["finding_mended"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["repair_options"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["photos"];
+        put?: never;
+        post: operations["photo_add"];
         delete?: never;
         options?: never;
         head?: never;
@@ -213,6 +389,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/recheck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["recheck_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/record": {
         parameters: {
             query?: never;
@@ -225,6 +417,22 @@ export interface paths {
         put?: never;
         /** @description The open wheel record of a job. */
         post: operations["record_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/refit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["refit"];
+        put?: never;
+        post: operations["refit_answer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -247,6 +455,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/signatures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/stage": {
         parameters: {
             query?: never;
@@ -263,6 +487,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/tag": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["tag"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/likely-causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["likely_causes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/meters": {
         parameters: {
             query?: never;
@@ -273,6 +529,22 @@ export interface paths {
         get: operations["meters"];
         put?: never;
         post: operations["meter_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["photo_pixels"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -304,6 +576,22 @@ export interface paths {
         };
         get?: never;
         put: operations["move_mark"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["prices"];
+        put: operations["prices_set"];
         post?: never;
         delete?: never;
         options?: never;
@@ -439,6 +727,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/road-advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["road_advice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session": {
         parameters: {
             query?: never;
@@ -531,18 +835,50 @@ export interface components {
             key: string;
             text: string;
         };
+        /**
+         * @description * `` - not noted
+         *     * `quick` - quick-release
+         *     * `nuts` - nuts
+         *     * `through` - through-axle
+         * @enum {string}
+         */
+        AxleEnum: "quick" | "nuts" | "through";
+        Bend: {
+            spokes: string[];
+            why: string;
+        };
         Bike: {
             /** Format: uuid */
             readonly id: string;
             label: string;
             brake: components["schemas"]["BrakeEnum"];
             use?: components["schemas"]["UseEnum"];
+            dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
+            axle?: components["schemas"]["AxleEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * Format: double
+             * @description The maker's figure
+             */
+            axle_torque_nm?: number | null;
+            tyre?: components["schemas"]["TyreEnum"] | components["schemas"]["BlankEnum"];
+            /** @description The tyre's tread has a direction */
+            directional?: boolean;
             readonly version: number;
         };
         BikeRequest: {
             label: string;
             brake: components["schemas"]["BrakeEnum"];
             use?: components["schemas"]["UseEnum"];
+            dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
+            axle?: components["schemas"]["AxleEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * Format: double
+             * @description The maker's figure
+             */
+            axle_torque_nm?: number | null;
+            tyre?: components["schemas"]["TyreEnum"] | components["schemas"]["BlankEnum"];
+            /** @description The tyre's tread has a direction */
+            directional?: boolean;
         };
         /** @enum {unknown} */
         BlankEnum: "";
@@ -553,6 +889,17 @@ export interface components {
          * @enum {string}
          */
         BrakeEnum: "rim" | "disc" | "hub";
+        Break: {
+            /** Format: uuid */
+            id: string;
+            spoke: string;
+            place: string;
+            place_name: string;
+            /** Format: date */
+            noticed_on: string;
+            note: string;
+            job_number: number;
+        };
         Check: {
             figure: components["schemas"]["FigureEnum"];
             /** Format: double */
@@ -586,6 +933,7 @@ export interface components {
             signed_off: components["schemas"]["SignOff"] | null;
             /** Format: date-time */
             handed_back_at: string | null;
+            unsafe: string[];
         };
         Complaint: {
             key: string;
@@ -608,6 +956,111 @@ export interface components {
             /** @default  */
             reason?: string;
         };
+        /** @description What was found on the wheel, each judged at its place. */
+        Condition: {
+            kinds: components["schemas"]["ConditionKind"][];
+            places: components["schemas"]["Place"][];
+            marks: components["schemas"]["ConditionMark"][];
+            breaks: components["schemas"]["Break"][];
+            pattern: components["schemas"]["Pattern"] | null;
+            bends: components["schemas"]["Bend"][];
+            frame: components["schemas"]["FrameCheck"] | null;
+            measured: boolean;
+            rim_material: string;
+        };
+        ConditionKind: {
+            key: string;
+            name: string;
+            part: components["schemas"]["PartEnum"];
+            measure: string;
+            placed: boolean;
+        };
+        /**
+         * @description * `dent` - dent
+         *     * `crack` - crack
+         *     * `bulge` - bulge
+         *     * `track_mark` - track_mark
+         *     * `wear` - wear
+         *     * `eyelet` - eyelet
+         *     * `spoke_broken` - spoke_broken
+         *     * `spoke_corroded` - spoke_corroded
+         *     * `spoke_kinked` - spoke_kinked
+         *     * `blade_twisted` - blade_twisted
+         *     * `nipple_rounded` - nipple_rounded
+         *     * `nipple_corroded` - nipple_corroded
+         *     * `nipple_seized` - nipple_seized
+         *     * `hub_play` - hub_play
+         *     * `hub_rough` - hub_rough
+         *     * `axle_bent` - axle_bent
+         *     * `axle_broken` - axle_broken
+         *     * `face_marks` - face_marks
+         *     * `flange_cracked` - flange_cracked
+         * @enum {string}
+         */
+        ConditionKindEnum: "dent" | "crack" | "bulge" | "track_mark" | "wear" | "eyelet" | "spoke_broken" | "spoke_corroded" | "spoke_kinked" | "blade_twisted" | "nipple_rounded" | "nipple_corroded" | "nipple_seized" | "hub_play" | "hub_rough" | "axle_bent" | "axle_broken" | "face_marks" | "flange_cracked";
+        /**
+         * @description * `record` - record
+         *     * `watch` - watch
+         *     * `not_to_ride` - not_to_ride
+         * @enum {string}
+         */
+        ConditionLevelEnum: "record" | "watch" | "not_to_ride";
+        ConditionMark: {
+            /** Format: uuid */
+            id: string;
+            kind: string;
+            name: string;
+            part: components["schemas"]["PartEnum"];
+            spoke: string;
+            /** Format: double */
+            measure_mm: number | null;
+            note: string;
+            /** Format: uuid */
+            photo: string | null;
+            level: components["schemas"]["ConditionLevelEnum"];
+            why: string;
+            remedy: string;
+            earlier_job: number | null;
+            by: string;
+            /** Format: date-time */
+            created_at: string;
+        };
+        CounterQuestionRequest: {
+            complaint_tags?: components["schemas"]["ComplaintTagsEnum"][];
+            /** Format: uuid */
+            wheel_id?: string;
+            brake?: components["schemas"]["BrakeEnum"];
+            position?: components["schemas"]["PositionEnum"];
+        };
+        /** @description At the counter: likely causes, what the wheel's history says, and what forbids riding until it is ruled out. */
+        CounterView: {
+            causes: components["schemas"]["LikelyCause"][];
+            history: string[];
+            unsafe: string[];
+        };
+        /** @description Straight against even: the best runout at each tension spread, and the tier's place on it. */
+        Curve: {
+            points: components["schemas"]["CurvePoint"][];
+            /** Format: double */
+            tier_lateral_mm: number;
+            /** Format: double */
+            tier_radial_mm: number;
+            /** Format: double */
+            tier_spread_percent: number;
+            can: boolean;
+            /** Format: double */
+            chance: number;
+            best_tier: (components["schemas"]["TierNameEnum"] | components["schemas"]["NullEnum"]) | null;
+            why: string;
+        };
+        CurvePoint: {
+            /** Format: double */
+            spread_percent: number;
+            /** Format: double */
+            lateral_tir_mm: number;
+            /** Format: double */
+            radial_tir_mm: number;
+        };
         Customer: {
             /** Format: uuid */
             readonly id: string;
@@ -624,6 +1077,42 @@ export interface components {
             email?: string;
             note?: string;
         };
+        DecideRequest: {
+            outcome: components["schemas"]["OutcomeEnum"];
+            chosen: string[];
+            by_whom: string;
+            how: components["schemas"]["DecisionHowEnum"];
+            /** @default  */
+            warning?: string;
+            /** @default  */
+            note?: string;
+        };
+        Decision: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly outcome: components["schemas"]["OutcomeEnum"];
+            readonly chosen: string[];
+            readonly chosen_names: string[];
+            readonly tier: string;
+            readonly price_minor: number | null;
+            readonly minutes: number;
+            readonly by_whom: string;
+            readonly how: components["schemas"]["DecisionHowEnum"];
+            /** @description What the customer was told that speaks against it */
+            readonly warning: string;
+            readonly note: string;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        /**
+         * @description * `counter` - At the counter
+         *     * `phone` - By phone
+         *     * `writing` - In writing
+         * @enum {string}
+         */
+        DecisionHowEnum: "counter" | "phone" | "writing";
         /** @description What follows from the dimensions. */
         Derived: {
             sides: components["schemas"]["SidesDerived"];
@@ -642,6 +1131,7 @@ export interface components {
         /** @description What is wrong, by the fewest checks. */
         Diagnosis: {
             complaints: string[];
+            history: string[];
             answers: components["schemas"]["GivenAnswer"][];
             causes: components["schemas"]["RankedCause"][];
             next_check: components["schemas"]["DiagnosisCheck"] | null;
@@ -697,6 +1187,24 @@ export interface components {
          */
         DishOptionEnum: "tighten" | "ease" | "half";
         /**
+         * @description * `` - not noted
+         *     * `vertical` - vertical slots
+         *     * `horizontal` - horizontal slots
+         *     * `through` - through-axle holes
+         * @enum {string}
+         */
+        DropoutEnum: "vertical" | "horizontal" | "through";
+        EndMarkRequest: {
+            how: components["schemas"]["EndingHowEnum"];
+            note: string;
+        };
+        /**
+         * @description * `mended` - Mended
+         *     * `mistake` - Entered by mistake
+         * @enum {string}
+         */
+        EndingHowEnum: "mended" | "mistake";
+        /**
          * @description * `lateral` - lateral
          *     * `radial` - radial
          *     * `dish` - dish
@@ -727,6 +1235,8 @@ export interface components {
              */
             readonly share: number;
             readonly overruled: boolean;
+            /** @description A later row that says the cause was put right; `reason` says how */
+            readonly mended: boolean;
             readonly reason: string;
             /** @default  */
             readonly by: string;
@@ -759,6 +1269,36 @@ export interface components {
          * @enum {string}
          */
         ForceUnitEnum: "N" | "kgf";
+        /**
+         * @description * `leave` - leave
+         *     * `set` - set
+         *     * `refer` - refer
+         * @enum {string}
+         */
+        FrameAdviceEnum: "leave" | "set" | "refer";
+        FrameCheck: {
+            material: string;
+            /** Format: double */
+            gap_right_mm: number;
+            /** Format: double */
+            gap_left_mm: number;
+            /** Format: double */
+            stay_length_mm: number | null;
+            /** Format: double */
+            offset_mm: number;
+            /** Format: double */
+            sd_mm: number;
+            /** Format: double */
+            each_stay_mm: number;
+            toward: (components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"]) | null;
+            /** Format: double */
+            at_rim_swung_mm: number;
+            /** Format: double */
+            at_rim_parallel_mm: number;
+            advice: components["schemas"]["FrameAdviceEnum"];
+            why: string;
+            by: string;
+        };
         GeometryCheckRequest: {
             specification: components["schemas"]["SpecificationRequest"];
         };
@@ -782,9 +1322,17 @@ export interface components {
         };
         Hanging: {
             job: components["schemas"]["RailJob"];
-            level: components["schemas"]["LevelEnum"];
+            level: components["schemas"]["HangingLevelEnum"];
             why: string;
         };
+        /**
+         * @description * `late` - late
+         *     * `danger` - danger
+         *     * `fine` - fine
+         *     * `none` - none
+         * @enum {string}
+         */
+        HangingLevelEnum: "late" | "danger" | "fine" | "none";
         HubSpec: {
             /** Format: double */
             old_mm: number;
@@ -814,6 +1362,12 @@ export interface components {
             readonly waiting_on: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
             /** Format: date-time */
             readonly handed_back_at: string | null;
+            /** @description Rider and luggage, about */
+            readonly load_kg: number | null;
+            /** @description False where the wheel came alone */
+            readonly with_bike: boolean;
+            /** Format: date */
+            readonly recheck_on: string | null;
             readonly version: number;
             /** Format: date-time */
             readonly created_at: string;
@@ -856,23 +1410,17 @@ export interface components {
             promised_at?: string | null;
             /** Format: uuid */
             assigned_to?: string | null;
+            load_kg?: number | null;
+            /** @default true */
+            with_bike?: boolean;
         };
-        /**
-         * @description * `tension` - Tension
-         *     * `lateral` - Lateral
-         *     * `radial` - Radial
-         *     * `dish` - Dish
-         * @enum {string}
-         */
-        KindEnum: "tension" | "lateral" | "radial" | "dish";
-        /**
-         * @description * `late` - late
-         *     * `danger` - danger
-         *     * `fine` - fine
-         *     * `none` - none
-         * @enum {string}
-         */
-        LevelEnum: "late" | "danger" | "fine" | "none";
+        LikelyCause: {
+            key: string;
+            name: string;
+            /** Format: double */
+            share: number;
+            unsafe: boolean;
+        };
         Mark: {
             /** Format: double */
             angle_deg: number;
@@ -912,9 +1460,10 @@ export interface components {
         /**
          * @description * `gauge` - gauge
          *     * `flip` - flip
+         *     * `stand` - stand
          * @enum {string}
          */
-        MethodEnum: "gauge" | "flip";
+        MethodEnum: "gauge" | "flip" | "stand";
         MoveMarkRequest: {
             state: components["schemas"]["PlanMoveStateEnum"];
             /** Format: double */
@@ -924,12 +1473,59 @@ export interface components {
             label: string;
             brake: components["schemas"]["BrakeEnum"];
             use?: components["schemas"]["UseEnum"];
+            dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
+            axle?: components["schemas"]["AxleEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * Format: double
+             * @description The maker's figure
+             */
+            axle_torque_nm?: number | null;
+            tyre?: components["schemas"]["TyreEnum"] | components["schemas"]["BlankEnum"];
+            /** @description The tyre's tread has a direction */
+            directional?: boolean;
+        };
+        NewBreakRequest: {
+            spoke: string;
+            place: components["schemas"]["PlaceEnum"];
+            /** Format: date */
+            noticed_on?: string | null;
+            /** @default  */
+            note?: string;
         };
         NewCustomerRequest: {
             name: string;
             phone?: string;
             email?: string;
             note?: string;
+        };
+        /**
+         * @description * `steel` - steel
+         *     * `aluminium` - aluminium
+         *     * `carbon` - carbon
+         *     * `titanium` - titanium
+         *     * `unknown` - unknown
+         * @enum {string}
+         */
+        NewFrameCheckMaterialEnum: "steel" | "aluminium" | "carbon" | "titanium" | "unknown";
+        NewFrameCheckRequest: {
+            material: components["schemas"]["NewFrameCheckMaterialEnum"];
+            /** Format: double */
+            gap_right_mm: number;
+            /** Format: double */
+            gap_left_mm: number;
+            /** Format: double */
+            stay_length_mm?: number | null;
+        };
+        NewMarkRequest: {
+            kind: components["schemas"]["ConditionKindEnum"];
+            /** @default  */
+            spoke?: string;
+            /** Format: double */
+            measure_mm?: number | null;
+            /** @default  */
+            note?: string;
+            /** Format: uuid */
+            photo?: string | null;
         };
         NewWheelRequest: {
             position: components["schemas"]["PositionEnum"];
@@ -939,6 +1535,8 @@ export interface components {
             measured?: boolean;
             specification: components["schemas"]["SpecificationRequest"];
         };
+        /** @enum {unknown} */
+        NullEnum: null;
         OpenSetRequest: {
             stage: components["schemas"]["SetStageEnum"];
         };
@@ -959,6 +1557,49 @@ export interface components {
          * @enum {string}
          */
         OpenStageEnum: "take_in" | "check_on_bike" | "check_off_bike" | "identify" | "as_found" | "decide" | "parts" | "strip_lace" | "true" | "settle" | "as_left" | "refit" | "hand_back";
+        /** @description What can be done, side by side, and what was decided. */
+        Options: {
+            tier: components["schemas"]["TierNameEnum"];
+            currency: string;
+            options: components["schemas"]["RepairOption"][];
+            curve: components["schemas"]["Curve"] | null;
+            unsafe: string[];
+            decisions: components["schemas"]["Decision"][];
+        };
+        /**
+         * @description * `approved` - Approved
+         *     * `refused` - Refused
+         * @enum {string}
+         */
+        OutcomeEnum: "approved" | "refused";
+        Part: {
+            key: string;
+            name: string;
+            count: number;
+        };
+        /**
+         * @description * `rim` - rim
+         *     * `spoke` - spoke
+         *     * `hub` - hub
+         * @enum {string}
+         */
+        PartEnum: "rim" | "spoke" | "hub";
+        PatchedBikeChangeRequest: {
+            version?: number;
+            label?: string;
+            brake?: components["schemas"]["BrakeEnum"];
+            use?: components["schemas"]["UseEnum"];
+            dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
+            axle?: components["schemas"]["AxleEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * Format: double
+             * @description The maker's figure
+             */
+            axle_torque_nm?: number | null;
+            tyre?: components["schemas"]["TyreEnum"] | components["schemas"]["BlankEnum"];
+            /** @description The tyre's tread has a direction */
+            directional?: boolean;
+        };
         PatchedJobChangeRequest: {
             version?: number;
             complaint?: string;
@@ -969,6 +1610,8 @@ export interface components {
             /** Format: uuid */
             assigned_to?: string | null;
             waiting_on?: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
+            load_kg?: number | null;
+            with_bike?: boolean;
         };
         PatchedSettingsRequest: {
             force_unit?: components["schemas"]["ForceUnitEnum"];
@@ -979,6 +1622,20 @@ export interface components {
             kind?: string;
             specification?: components["schemas"]["SpecificationRequest"];
         };
+        Pattern: {
+            advice: components["schemas"]["PatternAdviceEnum"];
+            side: (components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"]) | null;
+            reasons: string[];
+            suspects: components["schemas"]["Suspect"][];
+        };
+        /**
+         * @description * `one_spoke` - one_spoke
+         *     * `side` - side
+         *     * `wheel` - wheel
+         *     * `new_rim` - new_rim
+         * @enum {string}
+         */
+        PatternAdviceEnum: "one_spoke" | "side" | "wheel" | "new_rim";
         Person: {
             /** Format: uuid */
             readonly id: string;
@@ -987,6 +1644,30 @@ export interface components {
             readonly name: string;
             readonly role: components["schemas"]["RoleEnum"];
         };
+        Photo: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly caption: string;
+            readonly width: number;
+            readonly height: number;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        Place: {
+            key: string;
+            name: string;
+        };
+        /**
+         * @description * `elbow` - elbow
+         *     * `middle` - middle
+         *     * `thread` - thread
+         *     * `nipple_head` - nipple_head
+         *     * `rim` - rim
+         * @enum {string}
+         */
+        PlaceEnum: "elbow" | "middle" | "thread" | "nipple_head" | "rim";
         Plan: {
             /** Format: uuid */
             readonly id: string;
@@ -1078,6 +1759,31 @@ export interface components {
             radial_tir_mm: number;
             trace: components["schemas"]["Trace"];
         };
+        /** @description A shop's price list in minor units; `names` says what can be priced. */
+        Prices: {
+            currency: string;
+            version: number;
+            prices_minor: {
+                [key: string]: number;
+            };
+            readonly names: {
+                [key: string]: string;
+            };
+        };
+        /** @description A shop's price list in minor units; `names` says what can be priced. */
+        PricesRequest: {
+            currency: string;
+            version: number;
+            prices_minor: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * @description * `brought` - Brought the wheel
+         *     * `fetched` - Fetched the wheel
+         * @enum {string}
+         */
+        PurposeEnum: "brought" | "fetched";
         Rail: {
             /** Format: date-time */
             now: string;
@@ -1134,7 +1840,7 @@ export interface components {
         Reading: {
             /** Format: uuid */
             readonly id: string;
-            readonly kind: components["schemas"]["KindEnum"];
+            readonly kind: components["schemas"]["ReadingKindEnum"];
             readonly spoke: string;
             readonly revision: number;
             readonly withdrawn: boolean;
@@ -1153,7 +1859,7 @@ export interface components {
         };
         /** @description One reading as entered. Tension: value in `unit`, with `meter` for a meter's own units. Dish: by gauge or flipping. */
         ReadingEntryRequest: {
-            kind: components["schemas"]["KindEnum"];
+            kind: components["schemas"]["ReadingKindEnum"];
             spoke?: string;
             /** Format: double */
             value?: number;
@@ -1168,9 +1874,20 @@ export interface components {
             clearance_right_way_mm?: number;
             /** Format: double */
             clearance_flipped_mm?: number;
+            /** Format: double */
+            offset_mm?: number;
+            side?: components["schemas"]["SideEnum"];
         };
+        /**
+         * @description * `tension` - Tension
+         *     * `lateral` - Lateral
+         *     * `radial` - Radial
+         *     * `dish` - Dish
+         * @enum {string}
+         */
+        ReadingKindEnum: "tension" | "lateral" | "radial" | "dish";
         ReadingPlaceRequest: {
-            kind: components["schemas"]["KindEnum"];
+            kind: components["schemas"]["ReadingKindEnum"];
             /** @default  */
             spoke?: string;
         };
@@ -1198,6 +1915,52 @@ export interface components {
             /** Format: date-time */
             readonly created_at: string;
             readonly readings: components["schemas"]["Reading"][];
+        };
+        RecheckRequest: {
+            /** Format: date */
+            on: string;
+        };
+        Refit: {
+            steps: components["schemas"]["RefitStep"][];
+            /** Format: date */
+            recheck_proposed_on: string;
+            recheck_why: string;
+            /** Format: date */
+            recheck_on: string | null;
+        };
+        RefitAnswerRequestRequest: {
+            step: string;
+            result: components["schemas"]["RefitResultEnum"];
+            /** @default  */
+            note?: string;
+        };
+        /**
+         * @description * `right` - Right
+         *     * `wrong` - Not right
+         * @enum {string}
+         */
+        RefitResultEnum: "right" | "wrong";
+        RefitStep: {
+            key: string;
+            text: string;
+            must: boolean;
+            result: (components["schemas"]["RefitResultEnum"] | components["schemas"]["NullEnum"]) | null;
+            note: string;
+            by: string;
+        };
+        RepairOption: {
+            key: string;
+            name: string;
+            minutes: number;
+            parts: components["schemas"]["Part"][];
+            price_minor: number | null;
+            result: string;
+            /** Format: double */
+            chance: number | null;
+            chance_why: string;
+            why: string;
+            proposed: boolean;
+            barred: string;
         };
         RimSpec: {
             /** Format: double */
@@ -1253,6 +2016,13 @@ export interface components {
             /** Format: double */
             cap_n?: number | null;
             material?: components["schemas"]["RimSpecMaterialEnum"];
+        };
+        RoadCard: {
+            ride: boolean;
+            steps: string[];
+            km: number;
+            km_h: number;
+            label: string;
         };
         /**
          * @description * `mechanic` - Bench mechanic
@@ -1350,6 +2120,22 @@ export interface components {
             /** @default  */
             reason?: string;
         };
+        Signature: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly purpose: components["schemas"]["PurposeEnum"];
+            readonly name: string;
+            readonly strokes: number[][][];
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        SignatureRequestRequest: {
+            purpose: components["schemas"]["PurposeEnum"];
+            name: string;
+            strokes?: number[][][];
+        };
         /** @description The `wheel` object of the wheel record: shape here, sense in the core. */
         Specification: {
             first_side?: components["schemas"]["SideEnum"];
@@ -1357,6 +2143,8 @@ export interface components {
             hub: components["schemas"]["HubSpec"];
             right: components["schemas"]["SideSpec"];
             left: components["schemas"]["SideSpec"];
+            /** Format: double */
+            dish_target_mm?: number;
         };
         /** @description The `wheel` object of the wheel record: shape here, sense in the core. */
         SpecificationRequest: {
@@ -1365,6 +2153,8 @@ export interface components {
             hub: components["schemas"]["HubSpecRequest"];
             right: components["schemas"]["SideSpecRequest"];
             left: components["schemas"]["SideSpecRequest"];
+            /** Format: double */
+            dish_target_mm?: number;
         };
         SpokePlace: {
             name: string;
@@ -1489,6 +2279,20 @@ export interface components {
             tension_is_default: boolean;
             checks: components["schemas"]["Check"][];
         };
+        Suspect: {
+            key: string;
+            name: string;
+            /** Format: double */
+            share: number;
+            why: string;
+        };
+        /** @description A job's tag: the address in its QR code, and the code's rows of dark (1) and light (0). */
+        Tag: {
+            address: string;
+            rows: string[];
+            shop: string;
+            signatures: components["schemas"]["Signature"][];
+        };
         Tier: {
             name: components["schemas"]["TierNameEnum"];
             /** Format: double */
@@ -1525,6 +2329,14 @@ export interface components {
             stages: components["schemas"]["Stage"][];
             tiers: components["schemas"]["Tier"][];
         };
+        /**
+         * @description * `` - not noted
+         *     * `tubed` - with tube
+         *     * `tubeless` - tubeless
+         *     * `glued` - glued
+         * @enum {string}
+         */
+        TyreEnum: "tubed" | "tubeless" | "glued";
         /**
          * @description * `meter` - meter
          *     * `N` - N
@@ -1568,6 +2380,9 @@ export interface components {
             note: string;
             specification: components["schemas"]["Specification"];
         };
+        WordRequest: {
+            note: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -1577,6 +2392,31 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    bike_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bike_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedBikeChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bike"];
+                };
+            };
+        };
+    };
     bike_wheels: {
         parameters: {
             query?: never;
@@ -1760,6 +2600,57 @@ export interface operations {
             };
         };
     };
+    break_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBreakRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Condition"];
+                };
+            };
+        };
+    };
+    break_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                break_id: string;
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Condition"];
+                };
+            };
+        };
+    };
     comparison: {
         parameters: {
             query?: never;
@@ -1777,6 +2668,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Comparison"];
+                };
+            };
+        };
+    };
+    condition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Condition"];
+                };
+            };
+        };
+    };
+    decide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecideRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Decision"];
                 };
             };
         };
@@ -1852,6 +2789,31 @@ export interface operations {
             };
         };
     };
+    frame_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFrameCheckRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Condition"];
+                };
+            };
+        };
+    };
     hand_back: {
         parameters: {
             query?: never;
@@ -1873,6 +2835,151 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    mark_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMarkRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Condition"];
+                };
+            };
+        };
+    };
+    mark_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                mark_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndMarkRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Condition"];
+                };
+            };
+        };
+    };
+    finding_mended: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Options"];
+                };
+            };
+        };
+    };
+    repair_options: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Options"];
+                };
+            };
+        };
+    };
+    photos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"][];
+                };
+            };
+        };
+    };
+    photo_add: {
+        parameters: {
+            query?: {
+                caption?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "image/jpeg": string;
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"];
                 };
             };
         };
@@ -1944,6 +3051,31 @@ export interface operations {
             };
         };
     };
+    recheck_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecheckRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refit"];
+                };
+            };
+        };
+    };
     record_out: {
         parameters: {
             query?: never;
@@ -1994,6 +3126,52 @@ export interface operations {
             };
         };
     };
+    refit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refit"];
+                };
+            };
+        };
+    };
+    refit_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RefitAnswerRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refit"];
+                };
+            };
+        };
+    };
     sign_off: {
         parameters: {
             query?: never;
@@ -2019,6 +3197,31 @@ export interface operations {
             };
         };
     };
+    sign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignatureRequestRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Signature"];
+                };
+            };
+        };
+    };
     job_move: {
         parameters: {
             query?: never;
@@ -2040,6 +3243,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    tag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tag"];
+                };
+            };
+        };
+    };
+    likely_causes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CounterQuestionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CounterView"];
                 };
             };
         };
@@ -2082,6 +3329,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Meter"];
+                };
+            };
+        };
+    };
+    photo_pixels: {
+        parameters: {
+            query?: {
+                format?: "jpg" | "json";
+            };
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
                 };
             };
         };
@@ -2129,6 +3399,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanMove"];
+                };
+            };
+        };
+    };
+    prices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Prices"];
+                };
+            };
+        };
+    };
+    prices_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PricesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Prices"];
                 };
             };
         };
@@ -2310,6 +3622,40 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    road_advice: {
+        parameters: {
+            query: {
+                carbon?: boolean;
+                loaded?: boolean;
+                rim_brake?: boolean;
+                spokes?: number;
+                /**
+                 * @description * `broken_spoke` - a spoke is broken
+                 *     * `several_broken` - several spokes are broken
+                 *     * `loose_spokes` - spokes are loose
+                 *     * `wobbles` - it wobbles or rubs
+                 *     * `hit` - hit something, rim dented
+                 *     * `axle_loose` - the axle is loose or the wheel knocks
+                 *     * `rim_cracked` - the rim is cracked or the tyre lifts off
+                 */
+                trouble: "broken_spoke" | "several_broken" | "loose_spokes" | "wobbles" | "hit" | "axle_loose" | "rim_cracked";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoadCard"];
+                };
             };
         };
     };

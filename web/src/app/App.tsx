@@ -13,6 +13,12 @@ const ReadingsPage = lazy(() => import("@/features/bench/ReadingsPage"));
 const StatePage = lazy(() => import("@/features/bench/StatePage"));
 const PlanPage = lazy(() => import("@/features/bench/PlanPage"));
 const ChecksPage = lazy(() => import("@/features/bench/ChecksPage"));
+const ConditionPage = lazy(() => import("@/features/repair/ConditionPage"));
+const DecidePage = lazy(() => import("@/features/repair/DecidePage"));
+const RefitPage = lazy(() => import("@/features/repair/RefitPage"));
+const RoadAdvicePage = lazy(() => import("@/features/repair/RoadAdvicePage"));
+const PricesPage = lazy(() => import("@/features/repair/PricesPage"));
+const TagPage = lazy(() => import("@/features/queue/TagPage"));
 const SignOffPage = lazy(() => import("@/features/records/SignOffPage"));
 
 const queries = new QueryClient({
@@ -40,6 +46,12 @@ export function App() {
               <Route path="jobs/:jobId/state/:setId" element={<StatePage />} />
               <Route path="jobs/:jobId/plan/:planId" element={<PlanPage />} />
               <Route path="jobs/:jobId/checks" element={<ChecksPage />} />
+              <Route path="jobs/:jobId/condition" element={<ConditionPage />} />
+              <Route path="jobs/:jobId/decide" element={<DecidePage />} />
+              <Route path="jobs/:jobId/refit" element={<RefitPage />} />
+              <Route path="jobs/:jobId/tag" element={<TagPage />} />
+              <Route path="road-advice" element={<RoadAdvicePage />} />
+              <Route path="prices" element={<PricesPage />} />
               <Route path="jobs/:jobId/sign-off" element={<SignOffPage />} />
               <Route path="*" element={<Nowhere />} />
             </Route>

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, Outlet } from "react-router";
+import { Link, Outlet, useNavigate } from "react-router";
 import { answer, client } from "@/api/client";
 import { Problem } from "@/api/problem";
 import { ask } from "@/api/queries";
@@ -37,6 +37,7 @@ export function Shell() {
 
 function TopBar({ name, shop, unit }: { name: string; shop: string; unit: string }) {
   const queries = useQueryClient();
+  const navigate = useNavigate();
   const [theme, setTheme] = useState(storedTheme);
   const signOut = async () => {
     await client.DELETE("/api/v1/session");
@@ -48,7 +49,7 @@ function TopBar({ name, shop, unit }: { name: string; shop: string; unit: string
     await queries.invalidateQueries({ queryKey: ["session"] });
   };
   return (
-    <header className="flex h-12 shrink-0 items-center gap-5 whitespace-nowrap max-md:gap-3 bg-sea px-4 text-sea-ink">
+    <header className="flex h-12 shrink-0 items-center gap-5 whitespace-nowrap max-md:gap-3 bg-sea px-4 text-sea-ink print:hidden">
       <Link to="/" className="flex items-center gap-2 text-lg font-bold">
         <svg viewBox="0 0 32 32" className="size-7" aria-hidden="true">
           <circle cx="16" cy="16" r="13" fill="none" stroke="currentColor" strokeWidth="4" />
@@ -63,6 +64,9 @@ function TopBar({ name, shop, unit }: { name: string; shop: string; unit: string
         </Link>
         <Link to="/take-in" className="underline-offset-4 hover:underline">
           Take in
+        </Link>
+        <Link to="/road-advice" className="underline-offset-4 hover:underline max-sm:hidden">
+          On the road
         </Link>
       </nav>
       <span className="ml-auto hidden text-sm opacity-90 md:inline">{shop}</span>
@@ -80,6 +84,7 @@ function TopBar({ name, shop, unit }: { name: string; shop: string; unit: string
         >
           {theme === "dark" ? "Light" : "Dark"} bench
         </MenuItem>
+        <MenuItem onSelect={() => void navigate("/prices")}>Prices</MenuItem>
         <MenuItem onSelect={() => void signOut()}>Sign out</MenuItem>
       </Menu>
     </header>

@@ -40,8 +40,9 @@ export function Causes({ job, diagnosis, closed }: CausesProps) {
     <section aria-label="Causes" className="flex flex-col gap-3">
       {diagnosis.finding && (
         <Notice kind="news">
-          {diagnosis.finding.name}, noted by {diagnosis.finding.by},{" "}
-          {dayAndTime(diagnosis.finding.created_at)}
+          {diagnosis.finding.name}, {diagnosis.finding.mended ? "put right" : "noted"} by{" "}
+          {diagnosis.finding.by}, {dayAndTime(diagnosis.finding.created_at)}
+          {diagnosis.finding.mended && `: “${diagnosis.finding.reason}”`}
           {diagnosis.finding.overruled && ` against the reckoning: “${diagnosis.finding.reason}”`}.
         </Notice>
       )}

@@ -51,6 +51,11 @@ export default function ChecksPage() {
               <span className="text-muted">({found.complaints.join(", ")})</span>
             )}
           </p>
+          {found.history.length > 0 && (
+            <p className="border-l-4 border-line-strong pl-3 text-sm">
+              <strong>This wheel&rsquo;s history counts:</strong> {found.history.join("; ")}.
+            </p>
+          )}
           {found.unsafe.length > 0 && (
             <Notice kind="caution">
               Not ruled out: {found.unsafe.join(", ").toLowerCase()}. The wheel is not to be ridden until it

@@ -4,7 +4,7 @@ import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
 import { useOutbox } from "./outbox";
 
-export type Kind = Schemas["KindEnum"];
+export type Kind = Schemas["ReadingKindEnum"];
 
 export interface Shown {
   text: string;

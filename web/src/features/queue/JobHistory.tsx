@@ -11,6 +11,15 @@ const WORDS: Record<string, string> = {
   signed_off: "Signed off",
   handed_back: "Handed back",
   record_in: "Record taken in",
+  mark: "Found on it",
+  mark_ended: "No longer so",
+  break: "Broke",
+  frame_check: "Frame gauge",
+  mended: "Put right",
+  decided: "Decided",
+  photo: "Photo",
+  signed: "Signed",
+  recheck: "Re-check",
 };
 
 /** Everything that happened, newest first, with who and when. */

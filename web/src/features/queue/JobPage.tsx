@@ -7,9 +7,10 @@ import { ask } from "@/api/queries";
 import { SET_NAMES } from "@/features/bench/names";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
-import { dayAndTime } from "@/ui/when";
+import { dayAndTime, dayName } from "@/ui/when";
 import { Waiting } from "@/ui/Waiting";
 import { WheelDrawing } from "@/wheelmap/WheelDrawing";
+import { Counter } from "./Counter";
 import { EditJob } from "./EditJob";
 import { JobHistory } from "./JobHistory";
 import { JobSpine } from "./JobSpine";
@@ -42,6 +43,7 @@ export default function JobPage() {
           className="mx-auto size-64"
           hanging={false}
         />
+        <Counter job={job.data} />
         <RecordFile job={job.data} />
         <JobHistory job={job.data} stages={trade.data.stages} />
       </aside>
@@ -74,6 +76,9 @@ function Head({ job }: { job: Schemas["Job"] }) {
         <Fact name="Promised">{job.promised_at ? dayAndTime(job.promised_at) : "no day yet"}</Fact>
         <Fact name="Tier">{job.tier}</Fact>
         <Fact name="With">{job.assigned_to?.name ?? "nobody yet"}</Fact>
+        {job.load_kg && <Fact name="Load">{job.load_kg} kg</Fact>}
+        {!job.with_bike && <Fact name="Came">without the bike</Fact>}
+        {job.recheck_on && <Fact name="Look again">{dayName(new Date(job.recheck_on))}</Fact>}
         {job.waiting_on && <Fact name="Now">{WAITING_ON[job.waiting_on] ?? ""}</Fact>}
         {job.handed_back_at && <Fact name="Handed back">{dayAndTime(job.handed_back_at)}</Fact>}
       </dl>

@@ -26,13 +26,16 @@ export function StageWork({ job, stage, current, past, sets, plans }: StageWorkP
     case "check_off_bike":
       if (current)
         return (
-          <ButtonLink weight="now" to={`/jobs/${job.id}/checks`}>
-            Find out what is wrong
-          </ButtonLink>
+          <>
+            <ButtonLink weight="now" to={`/jobs/${job.id}/checks`}>
+              Find out what is wrong
+            </ButtonLink>
+            <ButtonLink to={`/jobs/${job.id}/condition`}>Note what is found</ButtonLink>
+          </>
         );
-      return past && stage === "check_on_bike" ? (
-        <Link className={LINK} to={`/jobs/${job.id}/checks`}>
-          what is wrong
+      return past ? (
+        <Link className={LINK} to={`/jobs/${job.id}/${stage === "check_on_bike" ? "checks" : "condition"}`}>
+          {stage === "check_on_bike" ? "what is wrong" : "what was found on it"}
         </Link>
       ) : null;
     case "identify":
@@ -63,22 +66,40 @@ export function StageWork({ job, stage, current, past, sets, plans }: StageWorkP
         />
       );
     case "decide":
-      if (!newest) return null;
-      return current ? (
-        <ButtonLink weight={weight} to={`/jobs/${job.id}/state/${newest.id}`}>
-          State of the wheel
-        </ButtonLink>
-      ) : past ? (
-        <Link className={LINK} to={`/jobs/${job.id}/state/${newest.id}`}>
-          state of the wheel
-        </Link>
-      ) : null;
+      return (
+        <>
+          {newest && (current || past) && (
+            <Link className={LINK} to={`/jobs/${job.id}/state/${newest.id}`}>
+              state of the wheel
+            </Link>
+          )}
+          {current ? (
+            <ButtonLink weight={weight} to={`/jobs/${job.id}/decide`}>
+              Lay it before the customer
+            </ButtonLink>
+          ) : past ? (
+            <Link className={LINK} to={`/jobs/${job.id}/decide`}>
+              what was decided
+            </Link>
+          ) : null}
+        </>
+      );
     case "true":
       return <Truing job={job} current={current} sets={sets} plans={plans} newest={newest} />;
     case "as_left":
       return (
         <Sets job={job} stage="as_left" current={current} sets={sets.filter((s) => s.stage === "as_left")} />
       );
+    case "refit":
+      return current ? (
+        <ButtonLink weight={weight} to={`/jobs/${job.id}/refit`}>
+          Refit, step by step
+        </ButtonLink>
+      ) : past ? (
+        <Link className={LINK} to={`/jobs/${job.id}/refit`}>
+          refit
+        </Link>
+      ) : null;
     case "hand_back":
       if (sets.length === 0) return null;
       return current ? (

@@ -9,6 +9,7 @@ import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { PickField, TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
+import { Likely } from "./Likely";
 
 type Brake = Schemas["BrakeEnum"];
 
@@ -61,6 +62,8 @@ export default function TakeIn() {
   const [tags, setTags] = useState<Schemas["ComplaintTagsEnum"][]>([]);
   const trade = useQuery(ask.trade());
   const [promised, setPromised] = useState("");
+  const [load, setLoad] = useState("");
+  const [came, setCame] = useState<"bike" | "wheel">("bike");
   const seen = useQuery(ask.bikeWheels(bikeId));
   const wheels = bikeId ? (seen.data ?? []) : [];
 
@@ -71,6 +74,8 @@ export default function TakeIn() {
         complaint,
         complaint_tags: tags,
         promised_at: promised ? new Date(promised).toISOString() : null,
+        load_kg: load.trim() ? Number(load) : null,
+        with_bike: came === "bike",
       };
       if (wheelId) body.wheel_id = wheelId;
       else if (specification) body.wheel = { position, kind, specification };
@@ -88,6 +93,7 @@ export default function TakeIn() {
       await navigate(`/jobs/${job.id}`);
     },
   });
+  const wheelBrake = customer?.bikes.find((b) => b.id === bikeId)?.brake ?? brake;
   const error = open.error instanceof Problem ? open.error : null;
   const pick = (c: Schemas["Customer"]) => {
     setCustomer(c);
@@ -223,14 +229,37 @@ export default function TakeIn() {
             required
           />
           <Tags label="In short" value={tags} options={trade.data?.complaints ?? []} onChange={setTags} />
-          <TextField
-            label="Wanted by"
-            type="datetime-local"
-            value={promised}
-            onChange={setPromised}
-            error={error?.for("promised_at")}
-          />
-          <Notice kind="caution">Nobody rides home on a broken spoke, a cracked rim or a loose axle.</Notice>
+          <div className="flex items-start gap-3">
+            <TextField
+              label="Wanted by"
+              type="datetime-local"
+              value={promised}
+              onChange={setPromised}
+              error={error?.for("promised_at")}
+              className="flex-1"
+            />
+            <TextField
+              label="Load, kg"
+              inputMode="numeric"
+              value={load}
+              onChange={setLoad}
+              error={error?.for("load_kg")}
+              title="Rider and luggage, about"
+              className="w-24"
+            />
+            <Choice
+              label="What came in"
+              value={came}
+              onChange={setCame}
+              small
+              options={[
+                { value: "bike", text: "bike" },
+                { value: "wheel", text: "wheel" },
+              ]}
+              className="mt-6"
+            />
+          </div>
+          <Likely tags={tags} wheelId={wheelId} brake={wheelBrake} position={position} />
           {open.isError && <Notice kind="refusal">{sentenceOf(open.error)}</Notice>}
           <Button type="submit" weight="now" disabled={open.isPending || !kinds.data}>
             Open the job

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { answer, client, type Schemas, writeKey } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
@@ -8,7 +8,7 @@ import { BenchHead } from "@/features/bench/BenchHead";
 import { Checks } from "@/features/bench/Checks";
 import { Strip } from "@/strip/Strip";
 import { Button, ButtonLink } from "@/ui/Button";
-import { FieldFrame } from "@/ui/Field";
+import { FieldFrame, TextField } from "@/ui/Field";
 import { type ForceUnit, shownForce, signed } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
 import { dayAndTime } from "@/ui/when";
@@ -48,7 +48,7 @@ export default function SignOffPage() {
           <Checks checks={comparison.data.checks} dishMm={comparison.data.as_left.dish_mm} />
           <FoundAndLeft comparison={comparison.data} unit={unit} />
         </div>
-        <Closing job={job.data} comparison={comparison.data} />
+        <Closing job={job.data} comparison={comparison.data} owner={session.data.role === "owner"} />
       </div>
       <div className="px-2 pt-3">
         <Strip
@@ -116,9 +116,17 @@ function FoundAndLeft({ comparison, unit }: { comparison: Schemas["Comparison"];
   );
 }
 
-function Closing({ job, comparison }: { job: Schemas["Job"]; comparison: Schemas["Comparison"] }) {
+interface ClosingProps {
+  job: Schemas["Job"];
+  comparison: Schemas["Comparison"];
+  owner: boolean;
+}
+
+function Closing({ job, comparison, owner }: ClosingProps) {
   const queries = useQueryClient();
   const [reason, setReason] = useState("");
+  const [note, setNote] = useState("");
+  const unsafe = comparison.unsafe;
   const signed_off = comparison.signed_off;
   const refresh = async () => {
     await queries.invalidateQueries({ queryKey: ["comparison", job.id] });
@@ -143,7 +151,7 @@ function Closing({ job, comparison }: { job: Schemas["Job"]; comparison: Schemas
         client.POST("/api/v1/jobs/{job_id}/hand-back", {
           ...at,
           headers: { "Idempotency-Key": writeKey() },
-          body: { version: job.version, note: "" },
+          body: { version: job.version, note },
         }),
       ),
     onSuccess: refresh,
@@ -162,6 +170,19 @@ function Closing({ job, comparison }: { job: Schemas["Job"]; comparison: Schemas
   }
   return (
     <section aria-label="Sign off and hand back" className="flex flex-col gap-3">
+      {unsafe.length > 0 && (
+        <Notice kind="caution">
+          Judged unsafe; it cannot be handed back as ready. {unsafe.join(" ")}{" "}
+          <Link className="underline" to={`/jobs/${job.id}/condition`}>
+            What was found
+          </Link>
+          ,{" "}
+          <Link className="underline" to={`/jobs/${job.id}/decide`}>
+            what was decided
+          </Link>
+          .
+        </Notice>
+      )}
       {!comparison.roadworthy && (
         <Notice kind="caution">
           The rim runs out by more than {comparison.roadworthy_limit_mm} mm: this wheel may not be called
@@ -192,9 +213,21 @@ function Closing({ job, comparison }: { job: Schemas["Job"]; comparison: Schemas
         <p className="text-lg font-bold">Everything agreed is met.</p>
       )}
       {refusal && !fieldError && <Notice kind="refusal">{sentenceOf(refusal)}</Notice>}
+      {signed_off && unsafe.length > 0 && owner && (
+        <TextField
+          label="Owner: why it leaves unsafe"
+          value={note}
+          onChange={setNote}
+          error={back.error instanceof Problem ? back.error.for("note") : undefined}
+        />
+      )}
       {signed_off ? (
-        <Button weight="now" onClick={() => back.mutate()} disabled={back.isPending}>
-          Hand the wheel back
+        <Button
+          weight={unsafe.length > 0 ? "danger" : "now"}
+          onClick={() => back.mutate()}
+          disabled={back.isPending}
+        >
+          {unsafe.length > 0 ? "Hand it back, not to be ridden" : "Hand the wheel back"}
         </Button>
       ) : (
         <Button weight="now" onClick={() => sign.mutate()} disabled={sign.isPending}>

@@ -31,7 +31,8 @@ export function CrossSection({ draft, school, errorAt, onChange }: CrossSectionP
   const xRight = MIDDLE + from("right") * mm;
   const xLeft = MIDDLE - from("left") * mm;
   const offset = Number((draft["rim.spoke_bed_offset_mm"] ?? "0").replace(",", ".")) || 0;
-  const bed = MIDDLE + offset * mm;
+  const rim = MIDDLE + (Number((draft["dish_target_mm"] ?? "0").replace(",", ".")) || 0) * mm;
+  const bed = rim + offset * mm;
   const radius = (side: "right" | "left") => number(draft, `hub.${side}.pitch_circle_mm`, 45) * 0.9;
   const ends = [MIDDLE - (old / 2) * mm, MIDDLE + (old / 2) * mm] as const;
   const field = (path: string) => ({
@@ -47,7 +48,7 @@ export function CrossSection({ draft, school, errorAt, onChange }: CrossSectionP
       <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="absolute inset-0 h-full w-full" aria-hidden="true">
         <path d={`M${MIDDLE} 20V${HEIGHT - 40}`} className="stroke-line-strong" strokeDasharray="10 4 2 4" />
         <path
-          d={`M${MIDDLE - 38} 30v34q0 26 ${38 + offset * mm - 8} 30h16q${38 - offset * mm - 8} -4 ${38 - offset * mm - 8} -30v-34`}
+          d={`M${rim - 38} 30v34q0 26 ${38 + offset * mm - 8} 30h16q${38 - offset * mm - 8} -4 ${38 - offset * mm - 8} -30v-34`}
           fill="none"
           className="stroke-ink"
           strokeWidth={4}

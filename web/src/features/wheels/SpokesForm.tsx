@@ -1,4 +1,5 @@
 import { PickField, TextField } from "@/ui/Field";
+import { DishTarget } from "./DishTarget";
 import type { Draft } from "./draft";
 
 interface SpokesFormProps {
@@ -61,9 +62,14 @@ export function SpokesForm({ draft, errorAt, onChange }: SpokesFormProps) {
           error={errorAt("first_side")}
           className="w-48"
         />
-        <p className="w-72 pt-7 text-sm text-muted">
-          The rim maker&rsquo;s figures, tight side. Left empty, Felloe takes 1000 N and 1200 N: common
-          practice.
+        <DishTarget
+          value={draft["dish_target_mm"] ?? ""}
+          old={draft["hub.old_mm"] ?? ""}
+          error={errorAt("dish_target_mm")}
+          onChange={(v) => onChange("dish_target_mm", v)}
+        />
+        <p className="w-56 pt-7 text-sm text-muted">
+          Tensions: the rim maker&rsquo;s, tight side. Left empty: 1000 N and 1200 N, common practice.
         </p>
       </fieldset>
     </div>

@@ -1,0 +1,1 @@
+"""What is found on a wheel, placed by spoke, and kept over its whole life."""

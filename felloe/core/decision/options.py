@@ -1,0 +1,293 @@
+"""What can be done about a wheel, side by side: minutes, parts, price, what it will reach, and how sure that is.
+
+Minutes are common practice, no source; they are the usual bench time of an experienced hand.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from felloe.core.components import Wheel
+from felloe.core.decision.prices import PriceList
+from felloe.core.diagnosis.breakage import NEW_RIM, ONE_SPOKE, SIDE, WHEEL, Pattern
+from felloe.core.diagnosis.condition import HUB, NOT_TO_RIDE, RIM
+from felloe.core.diagnosis.rim_damage import Verdict as MarkVerdict
+from felloe.core.naming import Side
+from felloe.core.runout.frame_gauge import LEAVE, FrameError
+from felloe.core.truing.curve import Verdict as RimVerdict
+from felloe.core.truing.tiers import TIERS, Tier
+
+#: Minutes of truing a 32-spoke wheel to a tier: a tighter tolerance takes longer.
+TRUING_MINUTES = {"roadworthy": 20.0, "sound": 30.0, "fine": 45.0, "race": 75.0}
+LACING_MINUTES = 40.0
+UNLACING_MINUTES = 15.0
+SPOKE_MINUTES = 6.0
+SPROCKETS_OFF_MINUTES = 6.0
+TYRE_MINUTES = 8.0
+HUB_MINUTES = 35.0
+#: New parts laced and tensioned by the book come out inside the tier about so often; common practice, no source.
+NEW_BUILD_CHANCE = 0.95
+HUB_CHANCE = 0.9
+
+NAMES: dict[str, str] = {
+    "leave": "Leave it as it is",
+    "true": "True the wheel",
+    "replace": "Replace spokes, then true",
+    "rebuild_side": "Rebuild one side with new spokes",
+    "rebuild": "Rebuild with new spokes",
+    "new_rim": "New rim and spokes on this hub",
+    "hub_overhaul": "Overhaul the hub",
+    "frame": "Frame or fork: leave or refer",
+}
+
+
+@dataclass(frozen=True)
+class Case:
+    """All that is known when it comes to deciding. None or empty where it was not looked at."""
+
+    wheel: Wheel
+    tier: Tier
+    rear: bool = False
+    rim_verdict: RimVerdict | None = None
+    inside_tier: bool | None = None
+    marks: tuple[MarkVerdict, ...] = ()
+    pattern: Pattern | None = None
+    cause: str = ""
+    frame: FrameError | None = None
+
+
+@dataclass(frozen=True)
+class RepairOption:
+    """One way. `chance` that the result is reached, 0 to 1, None where nothing is known of it; `price_minor` None where a
+    price is missing; `barred` says why it must not or cannot be done."""
+
+    key: str
+    name: str
+    minutes: float
+    parts: Mapping[str, int]
+    price_minor: int | None
+    result: str
+    chance: float | None
+    chance_why: str
+    why: str
+    proposed: bool = False
+    barred: str = ""
+
+
+@dataclass
+class _Draft:
+    """An option while it is put together."""
+
+    key: str
+    minutes: float = 0.0
+    parts: dict[str, int] = field(default_factory=dict)
+    result: str = ""
+    chance: float | None = None
+    chance_why: str = ""
+    why: str = ""
+    barred: str = ""
+
+
+def size_factor(wheel: Wheel) -> float:
+    """Work grows with the number of spokes; 1 at 32."""
+    return wheel.spoke_count / 32
+
+
+def repair_options(case: Case, prices: PriceList) -> tuple[RepairOption, ...]:
+    """Every way that makes sense for the case, the proposed ones marked; more than one may be proposed together."""
+    drafts = [
+        _leave(case),
+        _true(case),
+        _replace(case),
+        _rebuild_side(case),
+        _rebuild(case),
+        _new_rim(case),
+        _hub(case),
+        _frame(case),
+    ]
+    proposed = _proposed(case)
+    return tuple(
+        RepairOption(
+            key=d.key,
+            name=NAMES[d.key],
+            minutes=round(d.minutes),
+            parts={key: count for key, count in d.parts.items() if count},
+            price_minor=prices.total(d.minutes, d.parts),
+            result=d.result,
+            chance=d.chance,
+            chance_why=d.chance_why,
+            why=proposed.get(d.key, "") or d.why,
+            proposed=d.key in proposed,
+            barred=d.barred,
+        )
+        for d in drafts
+        if d is not None
+    )
+
+
+def unsafe_reasons(case: Case) -> tuple[str, ...]:
+    """Why the wheel must not be ridden as it stands, one line each; empty when nothing says so."""
+    lines = [
+        f"{v.mark.about.name}{f' at {v.mark.spoke}' if v.mark.spoke else ''}: {v.why}"
+        for v in case.marks
+        if v.level == NOT_TO_RIDE
+    ]
+    return tuple(dict.fromkeys(lines))
+
+
+def _bad_rim(case: Case) -> str:
+    for v in case.marks:
+        if v.mark.about.part == RIM and v.level == NOT_TO_RIDE:
+            return f"{v.mark.about.name} at {v.mark.spoke}: not to be ridden."
+    if case.pattern is not None and case.pattern.advice == NEW_RIM:
+        return case.pattern.reasons[0]
+    return ""
+
+
+def _proposed(case: Case) -> dict[str, str]:
+    """Keys of the proposed options with one line of why."""
+    found: dict[str, str] = {}
+    rim = _bad_rim(case)
+    best = case.rim_verdict
+    if rim:
+        found["new_rim"] = rim
+    elif best is not None and not best.can:
+        found["new_rim"] = best.why
+    elif case.pattern is not None and case.pattern.advice == WHEEL:
+        found["rebuild"] = " ".join(case.pattern.reasons)
+    elif case.pattern is not None and case.pattern.advice == SIDE:
+        found["rebuild_side"] = " ".join(case.pattern.reasons)
+    elif _to_replace(case):
+        found["replace"] = f"{', '.join(_to_replace(case))} to be replaced."
+    elif case.inside_tier is False:
+        found["true"] = best.why if best is not None else "Outside the tier that was agreed."
+    hub = [v.mark.about.name.lower() for v in case.marks if v.mark.about.part == HUB and v.mark.kind != "face_marks"]
+    if hub or case.cause in ("bearing_play", "bearing_rough", "axle_bent", "axle_broken"):
+        found["hub_overhaul"] = ("On record: " + ", ".join(hub) + ".") if hub else "That is what the checks found."
+    if case.frame is not None and case.frame.advice != LEAVE:
+        found["frame"] = case.frame.why
+    if not found and case.inside_tier:
+        found["leave"] = "Everything measured lies inside the tier that was agreed."
+    return found
+
+
+def _to_replace(case: Case) -> tuple[str, ...]:
+    marked = [v.mark.spoke for v in case.marks if v.mark.kind in ("spoke_broken", "spoke_kinked", "spoke_corroded")]
+    return tuple(dict.fromkeys(marked))
+
+
+def _truing(case: Case) -> float:
+    return TRUING_MINUTES[case.tier.name] * size_factor(case.wheel)
+
+
+def _reach(case: Case) -> tuple[str, float | None, str]:
+    best = case.rim_verdict
+    if best is None:
+        return f"inside {case.tier.name}, not yet known", None, "Measure first: nothing is known of what this rim can reach."
+    if best.at_tier is None:
+        return "not to be had", best.chance, best.why
+    tier = TIERS[best.best_tier] if best.best_tier else None
+    if best.can:
+        result = f"inside {case.tier.name}: {case.tier.lateral_mm} mm, ±{case.tier.tension_percent:.0f} %"
+    elif tier:
+        result = f"only {tier.name}: {tier.lateral_mm} mm, ±{tier.tension_percent:.0f} %"
+    else:
+        result = f"{best.at_tier.lateral_tir_mm:.1f} mm lateral stays, not roadworthy"
+    return result, best.chance, f"{best.chance * 100:.0f} % of the wheels that fit the readings reach {case.tier.name}."
+
+
+def _leave(case: Case) -> _Draft:
+    barred = "; ".join(unsafe_reasons(case))
+    return _Draft("leave", result="as it is", why="Nothing is done.", barred=f"Not to be ridden. {barred}" if barred else "")
+
+
+def _true(case: Case) -> _Draft:
+    result, chance, chance_why = _reach(case)
+    barred = _bad_rim(case)
+    if not barred and _to_replace(case):
+        barred = f"{', '.join(_to_replace(case))} must be replaced first."
+    return _Draft("true", _truing(case), {}, result, chance, chance_why, "Turns of nipples only; no parts.", barred)
+
+
+def _behind_parts(case: Case, spokes: tuple[str, ...]) -> float:
+    return SPROCKETS_OFF_MINUTES if case.rear and any(name.startswith("R") for name in spokes) else 0.0
+
+
+def _replace(case: Case) -> _Draft | None:
+    spokes = _to_replace(case)
+    if not spokes:
+        return None
+    result, chance, chance_why = _reach(case)
+    minutes = TYRE_MINUTES + SPOKE_MINUTES * len(spokes) + _behind_parts(case, spokes) + _truing(case)
+    parts = {"spoke": len(spokes), "nipple": len(spokes), "rim_tape": 1}
+    advice = case.pattern.advice if case.pattern is not None else ONE_SPOKE
+    why = "Each new spoke is brought to its neighbours, then the wheel is trued."
+    if advice in (SIDE, WHEEL):
+        why = "Cheaper today, but the next one breaks soon: the others are as tired."
+    return _Draft("replace", minutes, parts, result, chance, chance_why, why, _bad_rim(case))
+
+
+def _rebuild_side(case: Case) -> _Draft | None:
+    pattern = case.pattern
+    if pattern is None or pattern.side is None or pattern.advice == ONE_SPOKE:
+        return None
+    count = case.wheel.side(pattern.side).count
+    minutes = TYRE_MINUTES + (UNLACING_MINUTES + LACING_MINUTES) * count / 32 + _truing(case)
+    if case.rear and pattern.side is Side.RIGHT:
+        minutes += SPROCKETS_OFF_MINUTES
+    parts = {"spoke": count, "nipple": count, "rim_tape": 1}
+    result, _, _ = _reach(case)
+    why = f"New spokes and nipples on the {pattern.side.word}, as tired as those that broke."
+    return _Draft("rebuild_side", minutes, parts, result, *_as_new(case), why, _bad_rim(case))
+
+
+def _rebuild(case: Case) -> _Draft:
+    count = case.wheel.spoke_count
+    minutes = TYRE_MINUTES + (UNLACING_MINUTES + LACING_MINUTES) * size_factor(case.wheel) + _truing(case)
+    parts = {"spoke": count, "nipple": count, "rim_tape": 1}
+    result, _, _ = _reach(case)
+    return _Draft(
+        "rebuild", minutes, parts, result, *_as_new(case), "New spokes and nipples all round on this rim.", _bad_rim(case)
+    )
+
+
+def _as_new(case: Case) -> tuple[float | None, str]:
+    """New spokes on the old rim reach no more than the rim allows."""
+    best = case.rim_verdict
+    if best is None:
+        return None, "Measure first: the rim stays, and nothing is known of it."
+    return min(NEW_BUILD_CHANCE, best.chance), "The rim stays: new spokes reach no more than it allows."
+
+
+def _new_rim(case: Case) -> _Draft:
+    count = case.wheel.spoke_count
+    minutes = TYRE_MINUTES + (UNLACING_MINUTES + LACING_MINUTES) * size_factor(case.wheel) + _truing(case)
+    parts = {"rim": 1, "spoke": count, "nipple": count, "rim_tape": 1}
+    result = f"inside {case.tier.name}, as new"
+    return _Draft(
+        "new_rim", minutes, parts, result, NEW_BUILD_CHANCE, "Common practice, no source.", "Everything but the hub is new."
+    )
+
+
+def _hub(case: Case) -> _Draft:
+    axle = any(v.mark.kind in ("axle_bent", "axle_broken") for v in case.marks) or case.cause in ("axle_bent", "axle_broken")
+    flange = any(v.mark.kind == "flange_cracked" for v in case.marks)
+    return _Draft(
+        "hub_overhaul",
+        HUB_MINUTES,
+        {"hub_parts": 1, "axle": int(axle)},
+        "turns smooth, no play",
+        HUB_CHANCE,
+        "Common practice, no source.",
+        "Apart, cleaned, greased, adjusted; spacers go back as they were.",
+        "The flange is cracked: a new hub." if flange else "",
+    )
+
+
+def _frame(case: Case) -> _Draft | None:
+    if case.frame is None:
+        return None
+    return _Draft(
+        "frame", 0, {}, "the wheel is dished to its hub, not to the frame", None, "Not the wheel's matter.", case.frame.why
+    )

@@ -1,0 +1,1 @@
+"""Back into the bike: the checklist, the re-check date, and advice for the road."""

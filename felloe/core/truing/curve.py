@@ -1,0 +1,187 @@
+"""Can spokes save this rim? Straight against even: what runout can be had at which tension spread.
+
+TIR and spread are ranges, so the best that any turns can do is a linear programme: least runout, in units of the tier,
+with every tension within ± a spread of its side's mean, the tight side near its target and no spoke above the cap.
+Solved with HiGHS through scipy. Turns are taken as continuous; a hand's steps come on top (SLACK_FOR_HANDS).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.random import Generator
+from numpy.typing import NDArray
+from scipy.optimize import linprog
+
+from felloe.core.mechanics.estimate import WheelState
+from felloe.core.naming import Side
+from felloe.core.tension.statics import tight_side
+from felloe.core.truing.tiers import TIERS, Tier
+
+Array = NDArray[np.float64]
+
+#: Spreads at which the curve is drawn [± %].
+CURVE_SPREADS = (3.0, 6.0, 10.0, 15.0, 20.0, 25.0, 35.0)
+#: No nipple is thought turned further than this.
+MOST_TURNS = 4.0
+#: The tight side's mean stays so near to its target.
+MEAN_BAND = 0.08
+#: Beside the worse of lateral and radial, the better one is brought down too, for so small a share of the price.
+EACH_ALONE = 0.02
+#: A tier counts as reachable when this share of it is enough: the rest is for steps of an eighth and hands that miss.
+SLACK_FOR_HANDS = 0.85
+
+
+@dataclass(frozen=True)
+class CurvePoint:
+    """The best runout at a spread: lateral and radial TIR and dish [mm], as a share of the tier (`ratio`), and turns (n,)."""
+
+    spread_percent: float
+    lateral_tir_mm: float
+    radial_tir_mm: float
+    dish_mm: float
+    ratio: float
+    turns: Array
+
+
+class Reach:
+    """The linear programme of one state against one tier; states that only differ in their values share its matrix."""
+
+    def __init__(self, state: WheelState, tier: Tier) -> None:
+        self.tier = tier
+        self.wheel = state.wheel
+        influence = state.influence
+        lateral_op, radial_op = influence.figure_operators
+        # Every second figure angle: two to a spoke; the beam is smooth between.
+        self._lateral = lateral_op[::2] @ influence.displacement
+        self._radial = radial_op[::2] @ influence.displacement
+        self._dish = influence.lateral_mm.mean(axis=0)
+        self._tension = influence.tension_n
+        self._sides = [state.wheel.on_side(side) for side in Side]
+        self._tight = state.wheel.on_side(tight_side(state.wheel))
+
+    @cached_property
+    def _size(self) -> int:
+        return self.wheel.spoke_count + 5
+
+    def _range_rows(self, effect: Array, now: Array, share: int, half_width: float) -> tuple[Array, Array]:
+        """|now + effect x − middle| ≤ share·half_width, as rows over (x, worst, lateral and radial shares, their middles)."""
+        count = self.wheel.spoke_count
+        up = np.zeros((len(now), self._size))
+        up[:, :count], up[:, count + share], up[:, count + share + 2] = effect, -half_width, -1
+        down = up.copy()
+        down[:, :count], down[:, count + share + 2] = -effect, 1
+        return np.vstack([up, down]), np.concatenate([-now, now])
+
+    def best(self, state: WheelState, spread_percent: float) -> CurvePoint | None:
+        """The point of the curve at `spread_percent`; None where no turns keep to spread, mean and cap together."""
+        tier, count = self.tier, self.wheel.spoke_count
+        trace = state.figures
+        blocks = [
+            self._range_rows(self._lateral, trace.lateral_mm[::2], 1, tier.lateral_mm / 2),
+            self._range_rows(self._radial, trace.radial_mm[::2], 2, tier.radial_mm / 2),
+        ]
+        dish = np.zeros((2, self._size))
+        dish[0, :count], dish[1, :count], dish[:, count] = self._dish, -self._dish, -tier.dish_mm
+        blocks.append((dish, np.array([-state.dish_mm, state.dish_mm])))
+        share = spread_percent / 100
+        for mine in self._sides:
+            mean_effect, mean_now = self._tension[mine].mean(axis=0), float(state.tension_n[mine].mean())
+            for sign, factor in ((1.0, 1 + share), (-1.0, 1 - share)):
+                rows = np.zeros((int(mine.sum()), self._size))
+                rows[:, :count] = sign * (self._tension[mine] - factor * mean_effect)
+                blocks.append((rows, -sign * (state.tension_n[mine] - factor * mean_now)))
+        cap_rows = np.zeros((count, self._size))
+        cap_rows[:, :count] = self._tension
+        blocks.append((cap_rows, self.wheel.rim.tension_cap_n - state.tension_n))
+        mean = np.zeros((2, self._size))
+        effect, now = self._tension[self._tight].mean(axis=0), float(state.tension_n[self._tight].mean())
+        target = self.wheel.rim.tension_target_n
+        mean[0, :count], mean[1, :count] = effect, -effect
+        blocks.append((mean, np.array([(1 + MEAN_BAND) * target - now, now - (1 - MEAN_BAND) * target])))
+        worst = np.zeros((2, self._size))
+        worst[:, count], worst[0, count + 1], worst[1, count + 2] = -1, 1, 1
+        blocks.append((worst, np.zeros(2)))
+        cost = np.zeros(self._size)
+        cost[count], cost[count + 1 : count + 3] = 1, EACH_ALONE
+        bounds = [(-MOST_TURNS, MOST_TURNS)] * count + [(0, None)] * 3 + [(None, None)] * 2
+        solved = linprog(
+            cost, np.vstack([rows for rows, _ in blocks]), np.concatenate([b for _, b in blocks]), bounds=bounds, method="highs"
+        )
+        if solved.x is None:
+            return None
+        turns = np.asarray(solved.x[:count])
+        lateral = trace.lateral_mm[::2] + self._lateral @ turns
+        radial = trace.radial_mm[::2] + self._radial @ turns
+        return CurvePoint(
+            spread_percent=spread_percent,
+            lateral_tir_mm=float(np.ptp(lateral)),
+            radial_tir_mm=float(np.ptp(radial)),
+            dish_mm=state.dish_mm + float(self._dish @ turns),
+            ratio=float(solved.x[count]),
+            turns=turns,
+        )
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """Can spokes save the rim at the job's tier?
+
+    `chance`: share of wheels, drawn from what the readings leave open, whose rim reaches the tier. `best_tier`: the
+    narrowest tier that the most likely wheel reaches, None where not even the widest. `why`: one line.
+    """
+
+    tier: Tier
+    can: bool
+    chance: float
+    best_tier: str | None
+    at_tier: CurvePoint | None
+    why: str
+
+
+def straight_against_even(state: WheelState, tier: Tier, spreads: tuple[float, ...] = CURVE_SPREADS) -> tuple[CurvePoint, ...]:
+    """The curve for a tier's mix of lateral, radial and dish; spreads that cannot be kept are left out."""
+    reach = Reach(state, tier)
+    points = (reach.best(state, spread) for spread in spreads)
+    return tuple(point for point in points if point is not None)
+
+
+def verdict(state: WheelState, tier: Tier, rng: Generator, draws: int = 12) -> Verdict:
+    """Judge whether turning nipples can bring the wheel inside `tier`, and how sure that is.
+
+    `rng` draws wheels from the posterior of the readings; the same generator gives the same verdict.
+    """
+    reach = Reach(state, tier)
+    at_tier = reach.best(state, tier.tension_percent)
+    can = at_tier is not None and at_tier.ratio <= SLACK_FOR_HANDS
+    hits = 0
+    for drawn in state.draws(rng, draws):
+        point = reach.best(drawn, tier.tension_percent)
+        hits += point is not None and point.ratio <= SLACK_FOR_HANDS
+    # Laplace's rule: a finite number of draws never gives certainty.
+    chance = (hits + 1) / (draws + 2)
+    best = tier.name if can else _narrowest(state, tier)
+    return Verdict(tier, can, chance, best, at_tier, _why(tier, can, best, at_tier))
+
+
+def _narrowest(state: WheelState, tier: Tier) -> str | None:
+    for other in reversed(TIERS.values()):
+        if other.lateral_mm <= tier.lateral_mm:
+            continue
+        point = Reach(state, other).best(state, other.tension_percent)
+        if point is not None and point.ratio <= SLACK_FOR_HANDS:
+            return other.name
+    return None
+
+
+def _why(tier: Tier, can: bool, best: str | None, point: CurvePoint | None) -> str:
+    if point is None:
+        return "No turns keep spread, mean and the rim's limit together: the rim pulls its spokes apart."
+    figures = f"{point.lateral_tir_mm:.1f} mm lateral and {point.radial_tir_mm:.1f} mm radial at ±{tier.tension_percent:.0f} %"
+    if can:
+        return f"Spokes can bring it inside {tier.name}: {figures} at best."
+    if best is None:
+        return f"Spokes cannot save this rim: {figures} at best, not even roadworthy. A new rim."
+    return f"Spokes cannot bring it inside {tier.name} ({figures} at best), only to {best}. A new rim for more."

@@ -1,0 +1,137 @@
+"""Photos, the tag and the signature of a job."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.conf import settings
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import serializers
+from rest_framework.parsers import BaseParser
+from rest_framework.renderers import BaseRenderer, JSONRenderer
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from felloe.api.permissions import staff
+from felloe.api.write_keys import write_once
+from felloe.queue import counter, photos
+from felloe.queue import services as queue
+from felloe.queue.models import Photo, Signature
+
+
+class PhotoSerializer(serializers.ModelSerializer[Photo]):
+    by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
+
+    class Meta:
+        model = Photo
+        fields = ["id", "caption", "width", "height", "by", "created_at"]
+        read_only_fields = fields
+
+
+class SignatureSerializer(serializers.ModelSerializer[Signature]):
+    strokes = serializers.ListField(
+        child=serializers.ListField(child=serializers.ListField(child=serializers.FloatField())), read_only=True
+    )
+    by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
+
+    class Meta:
+        model = Signature
+        fields = ["id", "purpose", "name", "strokes", "by", "created_at"]
+        read_only_fields = fields
+
+
+class SignatureRequestSerializer(serializers.Serializer[Any]):
+    purpose = serializers.ChoiceField(choices=Signature.Purpose.choices)
+    name = serializers.CharField(max_length=120)
+    strokes = serializers.ListField(
+        child=serializers.ListField(child=serializers.ListField(child=serializers.FloatField(), max_length=2), max_length=4000),
+        required=False,
+        max_length=60,
+    )
+
+
+class TagSerializer(serializers.Serializer[Any]):
+    """A job's tag: the address in its QR code, and the code's rows of dark (1) and light (0)."""
+
+    address = serializers.CharField()
+    rows = serializers.ListField(child=serializers.CharField())
+    shop = serializers.CharField()
+    signatures = SignatureSerializer(many=True)
+
+
+class PictureParser(BaseParser):
+    """The raw bytes of a picture, one byte past the limit at most; the service says what is wrong with them."""
+
+    media_type = "image/*"
+
+    def parse(self, stream: object, media_type: str | None = None, parser_context: object = None) -> dict[str, bytes]:
+        return {"photo": stream.read(photos.MOST_BYTES + 1)}  # type: ignore[attr-defined]
+
+
+class JpegRenderer(BaseRenderer):
+    media_type = "image/jpeg"
+    format = "jpg"
+
+    def render(self, data: Any, accepted_media_type: str | None = None, renderer_context: Any = None) -> Any:
+        return data
+
+
+class PhotosView(APIView):
+    def get_parsers(self) -> list[BaseParser]:
+        return [PictureParser()]
+
+    @extend_schema(responses=PhotoSerializer(many=True), operation_id="photos")
+    def get(self, request: Request, job_id: UUID) -> Response:
+        return Response(PhotoSerializer(photos.photos_of(staff(request), job_id), many=True).data)
+
+    @extend_schema(
+        request={"image/jpeg": OpenApiTypes.BINARY},
+        parameters=[OpenApiParameter("caption", str)],
+        responses={201: PhotoSerializer},
+        operation_id="photo_add",
+    )
+    def post(self, request: Request, job_id: UUID) -> Response:
+        sent: dict[str, bytes] = dict(request.data)
+        made = photos.add_photo(staff(request), job_id, sent["photo"], request.query_params.get("caption", ""))
+        return Response(PhotoSerializer(made).data, status=201)
+
+
+class PhotoView(APIView):
+    renderer_classes = [JpegRenderer, JSONRenderer]
+
+    @extend_schema(responses={(200, "image/jpeg"): OpenApiTypes.BINARY}, operation_id="photo_pixels")
+    def get(self, request: Request, photo_id: UUID) -> HttpResponse:
+        photo = photos.find_photo(staff(request), photo_id)
+        answer = HttpResponse(bytes(photo.data), content_type="image/jpeg")
+        answer["Cache-Control"] = "private, max-age=31536000, immutable"
+        return answer
+
+
+class TagView(APIView):
+    @extend_schema(responses=TagSerializer, operation_id="tag")
+    def get(self, request: Request, job_id: UUID) -> Response:
+        job = queue.find_job(staff(request), job_id)
+        base = settings.FELLOE_ADDRESS or request.build_absolute_uri("/")
+        address = f"{base.rstrip('/')}/jobs/{job.pk}"
+        value = {
+            "address": address,
+            "rows": counter.tag_rows(address),
+            "shop": staff(request).shop.name,
+            "signatures": counter.signatures_of(job),
+        }
+        return Response(TagSerializer(value).data)
+
+
+class SignaturesView(APIView):
+    @extend_schema(request=SignatureRequestSerializer, responses={201: SignatureSerializer}, operation_id="sign")
+    @write_once
+    def post(self, request: Request, job_id: UUID) -> Response:
+        data = SignatureRequestSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        values = data.validated_data
+        made = counter.sign(staff(request), job_id, values["purpose"], values["name"], values.get("strokes", []))
+        return Response(SignatureSerializer(made).data, status=201)

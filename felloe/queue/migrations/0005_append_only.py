@@ -1,0 +1,16 @@
+"""Queue's rows are append-only, by the same trigger function as the readings."""
+
+from django.db import migrations
+
+TABLES = ("queue_photo", "queue_signature",)
+FORWARD = "".join(
+    f"CREATE TRIGGER {table}_append_only BEFORE UPDATE OR DELETE ON {table} "
+    "FOR EACH ROW EXECUTE FUNCTION felloe_refuse_change();\n"
+    for table in TABLES
+)
+BACKWARD = "".join(f"DROP TRIGGER {table}_append_only ON {table};\n" for table in TABLES)
+
+
+class Migration(migrations.Migration):
+    dependencies = [("queue", "0004_counter"), ("bench", "0002_readings_append_only")]
+    operations = [migrations.RunSQL(FORWARD, BACKWARD)]

@@ -1,0 +1,1 @@
+"""Deciding with the customer, and putting the wheel back: options, approval, refit, safety."""

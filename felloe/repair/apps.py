@@ -1,0 +1,7 @@
+from django.apps import AppConfig
+
+
+class RepairConfig(AppConfig):
+    name = "felloe.repair"
+    label = "repair"
+    default_auto_field = "django.db.models.BigAutoField"

@@ -1,0 +1,56 @@
+"""What was decided with the customer, and the refit; append-only."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from felloe.accounts.rows import ShopRow
+
+
+class Decision(ShopRow):
+    """What was laid before the customer, what was chosen, by whom and when. The newest counts; a refusal keeps the warning."""
+
+    class Outcome(models.TextChoices):
+        APPROVED = "approved", "Approved"
+        REFUSED = "refused", "Refused"
+
+    class How(models.TextChoices):
+        COUNTER = "counter", "At the counter"
+        PHONE = "phone", "By phone"
+        WRITING = "writing", "In writing"
+
+    job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="decisions")
+    outcome = models.CharField(max_length=8, choices=Outcome)
+    chosen = models.JSONField(help_text="Keys of the chosen options")
+    offered = models.JSONField(help_text="All options as they were shown")
+    tier = models.CharField(max_length=20)
+    price_minor = models.BigIntegerField(null=True)
+    minutes = models.PositiveIntegerField()
+    by_whom = models.CharField(max_length=120)
+    how = models.CharField(max_length=8, choices=How)
+    warning = models.CharField(max_length=1000, blank=True, help_text="What the customer was told that speaks against it")
+    note = models.CharField(max_length=500, blank=True)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(condition=models.Q(outcome__in=["approved", "refused"]), name="decision_outcome_known"),
+            models.CheckConstraint(condition=~models.Q(by_whom=""), name="decision_by_somebody"),
+            models.CheckConstraint(condition=models.Q(outcome="refused") | ~models.Q(chosen=[]), name="approval_of_something"),
+        ]
+
+
+class RefitAnswer(ShopRow):
+    """One step of the refit checklist as it was found; the newest of a step counts."""
+
+    class Result(models.TextChoices):
+        RIGHT = "right", "Right"
+        WRONG = "wrong", "Not right"
+
+    job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="refit_answers")
+    step = models.CharField(max_length=20)
+    result = models.CharField(max_length=5, choices=Result)
+    note = models.CharField(max_length=300, blank=True)
+
+    class Meta:
+        constraints = [models.CheckConstraint(condition=models.Q(result__in=["right", "wrong"]), name="refit_result_known")]
+        indexes = [models.Index(fields=["job", "created_at"])]

@@ -1,0 +1,85 @@
+interface DishDrawingProps {
+  method: "gauge" | "flip" | "stand";
+  side: "R" | "L";
+  first: number | null;
+  second: number | null;
+}
+
+const MIDDLE = 240;
+const SCALE = 5;
+
+/** How to hold the gauge or the pointer, drawn from behind the wheel with what is being typed. Left is the rider's left. */
+export function DishDrawing({ method, side, first, second }: DishDrawingProps) {
+  const sign = side === "R" ? 1 : -1;
+  const clip = (mm: number) => Math.max(-7, Math.min(7, mm));
+  const dish =
+    method === "flip"
+      ? first !== null && second !== null
+        ? clip((second - first) / 2)
+        : 0
+      : clip((sign * (first ?? 0)) / (method === "gauge" ? 2 : 1));
+  const rim = MIDDLE + dish * SCALE;
+  const said =
+    Math.abs(dish) < 0.01
+      ? "rim in the middle"
+      : `rim ${Math.abs(dish).toFixed(2)} mm to the ${dish > 0 ? "right" : "left"}`;
+  return (
+    <svg
+      viewBox="0 0 480 150"
+      className="h-36 w-full max-w-xl"
+      role="img"
+      aria-label={`From behind: ${said}`}
+    >
+      <path d={`M${MIDDLE} 6V144`} className="stroke-line-strong" strokeDasharray="10 4 2 4" />
+      <path d="M150 120H330M150 106v28M330 106v28" className="stroke-ink" strokeWidth={4} />
+      <path
+        d={`M${rim - 12} 16v22q0 12 12 12t12 -12v-22`}
+        fill="none"
+        className="stroke-ink"
+        strokeWidth={4}
+      />
+      <path d={`M${rim} 50L190 112M${rim} 50L290 112`} className="stroke-ghost" strokeWidth={2} />
+      {method === "gauge" && (
+        <Gauge side={side} rim={rim} gap={Math.abs(first ?? 0)} overlap={(first ?? 0) < 0} />
+      )}
+      {method === "flip" && (
+        <>
+          <path d={`M420 28H${rim + 16}`} className="stroke-signal" strokeWidth={5} />
+          <text x={424} y={20} textAnchor="end" className="fill-muted text-[13px]">
+            one pointer, wheel turned round between the readings
+          </text>
+        </>
+      )}
+      {method === "stand" && <path d={`M${MIDDLE} 2v16`} className="stroke-signal" strokeWidth={7} />}
+      <text x={20} y={140} className="fill-muted text-[14px]">
+        left
+      </text>
+      <text x={460} y={140} textAnchor="end" className="fill-muted text-[14px]">
+        right
+      </text>
+      <text x={20} y={22} className="fill-ink text-[15px] font-bold">
+        {said}
+      </text>
+    </svg>
+  );
+}
+
+/** The arched gauge on the side of the gap: feet on the rim, its foot off the locknut by the gap. */
+function Gauge({ side, rim, gap, overlap }: { side: "R" | "L"; rim: number; gap: number; overlap: boolean }) {
+  const out = side === "R" ? 1 : -1;
+  const locknut = MIDDLE + out * 90;
+  const foot = locknut + out * Math.min(gap, 9) * SCALE * (overlap ? -0.4 : 1);
+  return (
+    <>
+      <path
+        d={`M${rim + out * 14} 30H${locknut + out * 66}V120H${foot}`}
+        fill="none"
+        className="stroke-signal"
+        strokeWidth={5}
+      />
+      {gap > 0 && !overlap && (
+        <path d={`M${locknut} 144H${foot}`} className="stroke-danger" strokeWidth={4} />
+      )}
+    </>
+  );
+}

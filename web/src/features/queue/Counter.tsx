@@ -1,0 +1,108 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Link } from "react-router";
+import { answer, client, type Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
+import { ask } from "@/api/queries";
+import { Button } from "@/ui/Button";
+import { Dialog } from "@/ui/Dialog";
+import { Notice } from "@/ui/Notice";
+import { dayAndTime } from "@/ui/when";
+import { SignDialog } from "./SignDialog";
+
+/** At the counter: the tag, photos of the wheel, and who brought it. */
+export function Counter({ job }: { job: Schemas["Job"] }) {
+  const queries = useQueryClient();
+  const photos = useQuery(ask.photos(job.id));
+  const tag = useQuery(ask.tag(job.id));
+  const picker = useRef<HTMLInputElement>(null);
+  const [shown, setShown] = useState<Schemas["Photo"] | null>(null);
+  const [signing, setSigning] = useState(false);
+  const send = useMutation({
+    mutationFn: (file: File) =>
+      answer(
+        client.POST("/api/v1/jobs/{job_id}/photos", {
+          params: { path: { job_id: job.id }, query: { caption: "" } },
+          headers: { "Content-Type": file.type || "image/jpeg" },
+          body: file as unknown as string,
+          bodySerializer: (body: unknown) => body as BodyInit,
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["photos", job.id] }),
+  });
+  const brought = tag.data?.signatures.find((s) => s.purpose === "brought");
+  const open = !job.handed_back_at;
+  return (
+    <section aria-label="At the counter" className="flex flex-col gap-2">
+      <div className="flex flex-wrap items-center gap-3 text-sm">
+        <Link className="underline underline-offset-4" to={`/jobs/${job.id}/tag`}>
+          Tag to print
+        </Link>
+        {open && (
+          <Button className="text-sm" onClick={() => picker.current?.click()} disabled={send.isPending}>
+            {send.isPending ? "Sending …" : "Add a photo"}
+          </Button>
+        )}
+        {open && !brought && (
+          <Button className="text-sm" onClick={() => setSigning(true)}>
+            Sign
+          </Button>
+        )}
+        <input
+          ref={picker}
+          type="file"
+          accept="image/jpeg,image/png,image/webp"
+          capture="environment"
+          aria-label="Photo of the wheel"
+          className="sr-only"
+          tabIndex={-1}
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            if (file) send.mutate(file);
+            event.target.value = "";
+          }}
+        />
+      </div>
+      {brought && (
+        <p className="text-sm text-muted">
+          Brought by {brought.name}, {dayAndTime(brought.created_at)}
+        </p>
+      )}
+      {send.isError && <Notice kind="refusal">{sentenceOf(send.error)}</Notice>}
+      {(photos.data?.length ?? 0) > 0 && (
+        <ul className="flex flex-wrap gap-2">
+          {photos.data?.map((p, i) => (
+            <li key={p.id}>
+              <button
+                type="button"
+                onClick={() => setShown(p)}
+                aria-label={`Photo ${i + 1}${p.caption ? `, ${p.caption}` : ""}`}
+              >
+                <img
+                  src={`/api/v1/photos/${p.id}`}
+                  alt=""
+                  className="size-20 rounded-sm border border-line-strong object-cover"
+                />
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {shown && (
+        <Dialog
+          open
+          onOpenChange={() => setShown(null)}
+          title={shown.caption || "Photo of the wheel"}
+          lead={`${shown.by}, ${dayAndTime(shown.created_at)}`}
+        >
+          <img
+            src={`/api/v1/photos/${shown.id}`}
+            alt={shown.caption || "Photo of the wheel"}
+            className="w-full"
+          />
+        </Dialog>
+      )}
+      {signing && <SignDialog job={job} onClose={() => setSigning(false)} />}
+    </section>
+  );
+}

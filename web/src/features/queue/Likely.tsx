@@ -1,0 +1,48 @@
+import { useQuery } from "@tanstack/react-query";
+import { answer, client, type Schemas } from "@/api/client";
+import { Notice } from "@/ui/Notice";
+
+interface LikelyProps {
+  tags: readonly Schemas["ComplaintTagsEnum"][];
+  wheelId: string;
+  brake: Schemas["BrakeEnum"];
+  position: "front" | "rear";
+}
+
+/** At the counter: what probably stands behind the complaint, and whether it may be ridden till then. */
+export function Likely({ tags, wheelId, brake, position }: LikelyProps) {
+  const body: Schemas["CounterQuestionRequest"] = wheelId
+    ? { complaint_tags: [...tags], wheel_id: wheelId }
+    : { complaint_tags: [...tags], brake, position };
+  const found = useQuery({
+    queryKey: ["likely", body],
+    queryFn: () => answer(client.POST("/api/v1/likely-causes", { body })),
+    enabled: tags.length > 0,
+    placeholderData: (old) => old,
+  });
+  if (tags.length === 0 || !found.data)
+    return (
+      <Notice kind="caution">Nobody rides home on a broken spoke, a cracked rim or a loose axle.</Notice>
+    );
+  const { causes, unsafe, history } = found.data;
+  return (
+    <div aria-live="polite" className="flex flex-col gap-2">
+      <p className="text-sm">
+        <strong>Probably:</strong>{" "}
+        {causes.slice(0, 3).map((c, i) => (
+          <span key={c.key}>
+            {i > 0 && ", "}
+            {c.name.toLowerCase()}{" "}
+            <span className="font-figure text-muted">{Math.round(c.share * 100)} %</span>
+          </span>
+        ))}
+        . {history.length > 0 && <span className="text-muted">Its history: {history.join("; ")}.</span>}
+      </p>
+      {unsafe.length > 0 ? (
+        <Notice kind="caution">Not to be ridden until ruled out: {unsafe.join(", ").toLowerCase()}.</Notice>
+      ) : (
+        <Notice kind="caution">Nobody rides home on a broken spoke, a cracked rim or a loose axle.</Notice>
+      )}
+    </div>
+  );
+}

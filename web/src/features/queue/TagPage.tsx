@@ -1,0 +1,69 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams } from "react-router";
+import { ask } from "@/api/queries";
+import { Button } from "@/ui/Button";
+import { dayAndTime } from "@/ui/when";
+import { Waiting } from "@/ui/Waiting";
+
+/** The tag that hangs on the wheel: number, whose, what, when; its code opens the job. */
+export default function TagPage() {
+  const { jobId = "" } = useParams();
+  const job = useQuery(ask.job(jobId));
+  const tag = useQuery(ask.tag(jobId));
+  if (!job.data || !tag.data) return <Waiting what="the tag" />;
+  const { rows } = tag.data;
+  const quiet = 4;
+  const size = rows.length + 2 * quiet;
+  return (
+    <main className="flex flex-1 flex-col items-center gap-6 p-6 print:p-0">
+      <div className="flex gap-3 print:hidden">
+        <Button weight="now" onClick={() => window.print()}>
+          Print the tag
+        </Button>
+        <Link className="self-center underline underline-offset-4" to={`/jobs/${jobId}`}>
+          back to the job
+        </Link>
+      </div>
+      <article
+        aria-label="Tag"
+        className="flex w-[560px] gap-5 rounded-md border-2 border-tag-ink bg-tag p-5 text-tag-ink print:w-full"
+      >
+        <svg
+          viewBox={`0 0 ${size} ${size}`}
+          className="size-44 shrink-0"
+          role="img"
+          aria-label="Code that opens the job"
+          shapeRendering="crispEdges"
+        >
+          {/* A code reads dark on light, in any theme and on any printer. */}
+          <rect width={size} height={size} fill="#ffffff" />
+          <path
+            fill="#000000"
+            d={rows
+              .flatMap((row, y) =>
+                [...row].map((cell, x) => (cell === "1" ? `M${x + quiet} ${y + quiet}h1v1h-1z` : "")),
+              )
+              .join("")}
+          />
+        </svg>
+        <div className="flex min-w-0 flex-col gap-1">
+          <p className="font-figure text-6xl font-bold">{job.data.number}</p>
+          <p className="text-xl font-bold">
+            {job.data.wheel.position} wheel, {job.data.bike.label}
+          </p>
+          <p>{job.data.customer.name}</p>
+          <p className="text-sm">“{job.data.complaint}”</p>
+          <p className="mt-auto">
+            {job.data.promised_at ? (
+              <strong>by {dayAndTime(job.data.promised_at)}</strong>
+            ) : (
+              "no day promised"
+            )}
+          </p>
+          <p className="text-xs">{tag.data.shop}</p>
+        </div>
+      </article>
+      <p className="text-sm text-muted print:hidden">The code opens {tag.data.address}</p>
+    </main>
+  );
+}

@@ -1,0 +1,82 @@
+import type { Schemas } from "@/api/client";
+
+const W = 440;
+const H = 250;
+const LEFT = 44;
+const BOTTOM = 34;
+
+/** Straight against even: the least runout that any turns can give, at each spread of tension; the tier is the shaded corner. */
+export function Curve({ curve, tier }: { curve: Schemas["Curve"]; tier: string }) {
+  const most = Math.max(
+    1,
+    ...curve.points.map((p) => Math.max(p.lateral_tir_mm, p.radial_tir_mm)),
+    curve.tier_lateral_mm * 1.5,
+  );
+  const top = Math.min(most, 6);
+  const widest = Math.max(35, ...curve.points.map((p) => p.spread_percent));
+  const x = (spread: number) => LEFT + (spread / widest) * (W - LEFT - 12);
+  const y = (mm: number) => H - BOTTOM - (Math.min(mm, top) / top) * (H - BOTTOM - 14);
+  const line = (pick: (p: Schemas["CurvePoint"]) => number) =>
+    curve.points.map((p, i) => `${i ? "L" : "M"}${x(p.spread_percent)} ${y(pick(p))}`).join("");
+  const ticks = [0, top / 4, top / 2, (3 * top) / 4, top];
+  return (
+    <figure className="flex flex-col gap-1">
+      <figcaption className="text-lg font-bold">{curve.why}</figcaption>
+      <svg
+        viewBox={`0 0 ${W} ${H}`}
+        className="w-full"
+        role="img"
+        aria-label={`Least runout in millimetres against spread of tension. ${curve.why}`}
+      >
+        <rect
+          x={LEFT}
+          y={y(curve.tier_lateral_mm)}
+          width={x(curve.tier_spread_percent) - LEFT}
+          height={H - BOTTOM - y(curve.tier_lateral_mm)}
+          className="fill-tube stroke-line-strong"
+        />
+        <text x={LEFT + 6} y={H - BOTTOM - 6} className="fill-muted text-[12px]">
+          {tier}
+        </text>
+        {ticks.map((t) => (
+          <g key={t}>
+            <path d={`M${LEFT - 4} ${y(t)}H${W - 12}`} className="stroke-line" />
+            <text x={LEFT - 8} y={y(t) + 4} textAnchor="end" className="fill-muted text-[12px]">
+              {t.toFixed(top > 2 ? 1 : 2)}
+            </text>
+          </g>
+        ))}
+        {[0, 10, 20, 30].map((s) => (
+          <text key={s} x={x(s)} y={H - 16} textAnchor="middle" className="fill-muted text-[12px]">
+            ±{s} %
+          </text>
+        ))}
+        <path d={`M${LEFT} 10V${H - BOTTOM}H${W - 10}`} fill="none" className="stroke-ink" />
+        <path
+          d={line((p) => p.radial_tir_mm)}
+          fill="none"
+          className="stroke-ink"
+          strokeWidth={2}
+          strokeDasharray="6 4"
+        />
+        <path d={line((p) => p.lateral_tir_mm)} fill="none" className="stroke-ink" strokeWidth={3} />
+        {curve.points.map((p) => (
+          <circle
+            key={p.spread_percent}
+            cx={x(p.spread_percent)}
+            cy={y(p.lateral_tir_mm)}
+            r={4}
+            className="fill-ink"
+          />
+        ))}
+        <text x={W - 12} y={H - 2} textAnchor="end" className="fill-muted text-[12px]">
+          tension, worst spoke of its side
+        </text>
+      </svg>
+      <p className="text-sm text-muted">
+        Full line: lateral, mm; broken: radial. The line must pass through the shaded corner.{" "}
+        {Math.round(curve.chance * 100)} % of the wheels that fit the readings do.
+      </p>
+    </figure>
+  );
+}

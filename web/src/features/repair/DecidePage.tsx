@@ -1,0 +1,226 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { Problem, sentenceOf } from "@/api/problem";
+import { ask } from "@/api/queries";
+import { BenchHead } from "@/features/bench/BenchHead";
+import { Button, ButtonLink } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
+import { TextField } from "@/ui/Field";
+import { money } from "@/ui/money";
+import { Notice } from "@/ui/Notice";
+import { dayAndTime } from "@/ui/when";
+import { Waiting } from "@/ui/Waiting";
+import { Curve } from "./Curve";
+import { Options } from "./Options";
+
+/** Can the spokes fix it, what does each way take and cost, and who agrees. */
+export default function DecidePage() {
+  const { jobId = "" } = useParams();
+  const job = useQuery(ask.job(jobId));
+  const options = useQuery(ask.options(jobId));
+  const [touched, setTouched] = useState<string[] | null>(null);
+  if (!job.data || !options.data) return <Waiting what="the options" />;
+  const found = options.data;
+  const closed = Boolean(job.data.handed_back_at);
+  const latest = found.decisions[0];
+  const proposed = found.options.filter((o) => o.proposed && !o.barred).map((o) => o.key);
+  const chosen = touched ?? (latest ? latest.chosen : proposed);
+  return (
+    <main className="flex flex-1 flex-col">
+      <BenchHead job={job.data} title={`Decide, for ${found.tier}`}>
+        <ButtonLink to={`/jobs/${jobId}/condition`}>What was found</ButtonLink>
+      </BenchHead>
+      <div className="flex flex-1 flex-col gap-4 p-4">
+        {found.unsafe.length > 0 && (
+          <Notice kind="caution">
+            Not to be ridden as it stands. {found.unsafe.join(" ")}
+            <Mended jobId={jobId} unsafe={found.unsafe} closed={closed} />
+          </Notice>
+        )}
+        <Options
+          options={found.options}
+          currency={found.currency}
+          chosen={chosen}
+          onChoose={closed ? undefined : setTouched}
+        />
+        <div className="grid grid-cols-1 gap-6 lg:grid-cols-[minmax(0,460px)_1fr]">
+          {found.curve ? (
+            <Curve curve={found.curve} tier={found.tier} />
+          ) : (
+            <p className="text-muted">
+              Measure the wheel to see whether spokes can save this rim: at least eight readings.
+            </p>
+          )}
+          <div className="flex flex-col gap-3">
+            {!closed && (
+              <Word
+                key={latest?.id ?? "first"}
+                jobId={jobId}
+                found={found}
+                chosen={chosen}
+                customer={job.data.customer.name}
+              />
+            )}
+            {found.decisions.map((d) => (
+              <Said key={d.id} decision={d} currency={found.currency} />
+            ))}
+          </div>
+        </div>
+      </div>
+    </main>
+  );
+}
+
+/** A cause that forbids riding is noted as put right here. */
+function Mended({ jobId, unsafe, closed }: { jobId: string; unsafe: readonly string[]; closed: boolean }) {
+  const queries = useQueryClient();
+  const [how, setHow] = useState("");
+  const send = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST("/api/v1/jobs/{job_id}/mended", {
+          params: { path: { job_id: jobId } },
+          headers: { "Idempotency-Key": writeKey() },
+          body: { note: how },
+        }),
+      ),
+    onSuccess: (found) => {
+      queries.setQueryData(["options", jobId], found);
+      void queries.invalidateQueries({ queryKey: ["diagnosis", jobId] });
+      void queries.invalidateQueries({ queryKey: ["comparison", jobId] });
+    },
+  });
+  if (closed || !unsafe.some((line) => line.includes("not yet noted as put right"))) return null;
+  return (
+    <form
+      className="mt-2 flex items-start gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        send.mutate();
+      }}
+    >
+      <TextField
+        label="Put right: what was done"
+        value={how}
+        onChange={setHow}
+        error={send.error instanceof Problem ? (send.error.for("note") ?? send.error.message) : undefined}
+        className="w-96"
+      />
+      <Button type="submit" className="mt-6" disabled={send.isPending}>
+        Note it as put right
+      </Button>
+    </form>
+  );
+}
+
+interface WordProps {
+  jobId: string;
+  found: Schemas["Options"];
+  chosen: readonly string[];
+  customer: string;
+}
+
+/** The customer's word: yes to what is chosen, or no with the warning that was given. */
+function Word({ jobId, found, chosen, customer }: WordProps) {
+  const queries = useQueryClient();
+  const [whom, setWhom] = useState(customer);
+  const [how, setHow] = useState<Schemas["DecisionHowEnum"]>("counter");
+  const [warning, setWarning] = useState("");
+  const send = useMutation({
+    mutationFn: (outcome: "approved" | "refused") =>
+      answer(
+        client.POST("/api/v1/jobs/{job_id}/decisions", {
+          params: { path: { job_id: jobId } },
+          headers: { "Idempotency-Key": writeKey() },
+          body: { outcome, chosen: [...chosen], by_whom: whom, how, warning },
+        }),
+      ),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ["options", jobId] });
+      void queries.invalidateQueries({ queryKey: ["job", jobId] });
+    },
+  });
+  const problem = send.error instanceof Problem ? send.error : null;
+  const picked = found.options.filter((o) => chosen.includes(o.key));
+  const prices = picked.map((o) => o.price_minor);
+  const total = prices.includes(null) ? null : prices.reduce<number>((a, b) => a + (b ?? 0), 0);
+  const warn = found.unsafe.length > 0 || picked.some((o) => o.barred);
+  return (
+    <section
+      aria-label="The customer's word"
+      className="flex flex-col gap-3 rounded-md border border-line bg-plate p-4"
+    >
+      <p className="text-lg">
+        <strong>{picked.map((o) => o.name).join(" and ") || "Nothing chosen"}</strong>
+        {picked.length > 0 && (
+          <>
+            , <span className="font-figure text-2xl font-bold">{money(total, found.currency)}</span>
+          </>
+        )}
+      </p>
+      <div className="flex flex-wrap items-start gap-3">
+        <TextField
+          label="Who says so"
+          value={whom}
+          onChange={setWhom}
+          error={problem?.for("by_whom")}
+          className="w-64"
+        />
+        <Choice<Schemas["DecisionHowEnum"]>
+          label="How it was said"
+          value={how}
+          onChange={setHow}
+          options={[
+            { value: "counter", text: "at the counter" },
+            { value: "phone", text: "by phone" },
+            { value: "writing", text: "in writing" },
+          ]}
+          className="mt-6"
+        />
+      </div>
+      {warn && (
+        <TextField
+          label="The warning that was given"
+          value={warning}
+          onChange={setWarning}
+          error={problem?.for("warning")}
+          help="Needed where the wheel is unsafe and the customer says no, or wants what is barred."
+        />
+      )}
+      {problem && !problem.for("warning") && !problem.for("by_whom") && (
+        <Notice kind="refusal">{sentenceOf(problem)}</Notice>
+      )}
+      <div className="flex gap-3">
+        <Button
+          weight="now"
+          disabled={send.isPending || picked.length === 0}
+          onClick={() => send.mutate("approved")}
+        >
+          Approved
+        </Button>
+        <Button disabled={send.isPending} onClick={() => send.mutate("refused")}>
+          Refused
+        </Button>
+      </div>
+    </section>
+  );
+}
+
+function Said({ decision: d, currency }: { decision: Schemas["Decision"]; currency: string }) {
+  return (
+    <div className="border-l-4 border-ink pl-3">
+      <p>
+        <strong>{d.outcome === "approved" ? "✓ Approved" : "✗ Refused"}</strong>
+        {d.chosen_names.length > 0 && `: ${d.chosen_names.join(" and ")}`}, {money(d.price_minor, currency)},{" "}
+        {d.tier}
+      </p>
+      <p className="text-sm text-muted">
+        by {d.by_whom}, {{ counter: "at the counter", phone: "by phone", writing: "in writing" }[d.how]},{" "}
+        {dayAndTime(d.created_at)}; taken down by {d.by}
+      </p>
+      {d.warning && <p className="text-sm">Warned: “{d.warning}”</p>}
+    </div>
+  );
+}

@@ -1,0 +1,95 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { Problem, sentenceOf } from "@/api/problem";
+import { ask } from "@/api/queries";
+import { Button } from "@/ui/Button";
+import { TextField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+import { Waiting } from "@/ui/Waiting";
+
+/** The price list that quotes are made of. */
+export default function PricesPage() {
+  const prices = useQuery(ask.prices());
+  const session = useQuery(ask.session());
+  if (!prices.data || !session.data) return <Waiting what="the prices" />;
+  return <Prices key={prices.data.version} prices={prices.data} owner={session.data.role === "owner"} />;
+}
+
+function Prices({ prices, owner }: { prices: Schemas["Prices"]; owner: boolean }) {
+  const queries = useQueryClient();
+  const [currency, setCurrency] = useState(prices.currency);
+  const [text, setText] = useState<Record<string, string>>(() =>
+    Object.fromEntries(Object.entries(prices.prices_minor).map(([k, v]) => [k, (v / 100).toFixed(2)])),
+  );
+  const [bad, setBad] = useState("");
+  const save = useMutation({
+    mutationFn: (prices_minor: Record<string, number>) =>
+      answer(
+        client.PUT("/api/v1/prices", {
+          headers: { "Idempotency-Key": writeKey() },
+          body: { currency, version: prices.version, prices_minor },
+        }),
+      ),
+    onSuccess: (found) => {
+      queries.setQueryData(["prices"], found);
+      void queries.invalidateQueries({ queryKey: ["options"] });
+    },
+  });
+  const problem = save.error instanceof Problem ? save.error : null;
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const out: Record<string, number> = {};
+    for (const [key, value] of Object.entries(text)) {
+      if (value.trim() === "") continue;
+      const number = Number(value.replace(",", "."));
+      if (Number.isNaN(number)) {
+        setBad(key);
+        return;
+      }
+      out[key] = Math.round(number * 100);
+    }
+    setBad("");
+    save.mutate(out);
+  };
+  return (
+    <main className="mx-auto w-full max-w-3xl p-6">
+      <h1>Prices</h1>
+      <p className="mt-1 mb-4 text-muted">
+        What quotes are made of. What has no price is quoted as “no price set”.
+        {!owner && " Only the owner changes them."}
+      </p>
+      <form onSubmit={submit} className="grid grid-cols-1 gap-x-6 gap-y-2 md:grid-cols-2">
+        {Object.entries(prices.names).map(([key, name]) => (
+          <TextField
+            key={key}
+            label={name}
+            value={text[key] ?? ""}
+            inputMode="decimal"
+            disabled={!owner}
+            onChange={(v) => setText((t) => ({ ...t, [key]: v }))}
+            error={bad === key ? "Enter an amount" : problem?.for(key)}
+          />
+        ))}
+        <TextField
+          label="Currency"
+          value={currency}
+          disabled={!owner}
+          onChange={(v) => setCurrency(v.toUpperCase())}
+          error={problem?.for("currency")}
+          help="Three letters of ISO 4217"
+          maxLength={3}
+        />
+        {owner && (
+          <div className="self-center">
+            <Button type="submit" weight="now" disabled={save.isPending}>
+              Save the prices
+            </Button>
+            {save.isSuccess && <span className="ml-3 text-muted">Saved.</span>}
+          </div>
+        )}
+        {problem && !problem.errors.length && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}
+      </form>
+    </main>
+  );
+}

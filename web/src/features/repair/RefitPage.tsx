@@ -1,0 +1,177 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { Problem, sentenceOf } from "@/api/problem";
+import { ask } from "@/api/queries";
+import { BenchHead } from "@/features/bench/BenchHead";
+import { Button, ButtonLink } from "@/ui/Button";
+import { TextField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+import { Waiting } from "@/ui/Waiting";
+import { BikeFacts } from "./BikeFacts";
+
+/** Back into the bike: one step after another, fitted to this bike, then the day of the first re-check. */
+export default function RefitPage() {
+  const { jobId = "" } = useParams();
+  const job = useQuery(ask.job(jobId));
+  const refit = useQuery(ask.refit(jobId));
+  if (!job.data || !refit.data) return <Waiting what="the refit" />;
+  const closed = Boolean(job.data.handed_back_at);
+  const open = refit.data.steps.filter((s) => s.result !== "right");
+  const next = open.find((s) => s.result === null)?.key;
+  return (
+    <main className="flex flex-1 flex-col">
+      <BenchHead job={job.data} title={job.data.with_bike ? "Back into the bike" : "The wheel leaves alone"}>
+        <ButtonLink to={`/jobs/${jobId}/sign-off`}>Sign off</ButtonLink>
+      </BenchHead>
+      <div className="grid flex-1 grid-cols-1 gap-8 p-4 lg:grid-cols-[1fr_360px]">
+        <ol aria-label="Refit steps" className="flex flex-col">
+          {refit.data.steps.map((s, i) => (
+            <Step key={s.key} jobId={jobId} step={s} number={i + 1} next={s.key === next} closed={closed} />
+          ))}
+        </ol>
+        <aside aria-label="Bike and re-check" className="flex flex-col gap-5">
+          <p className="text-lg font-bold" aria-live="polite">
+            {open.length === 0
+              ? "Every step is right."
+              : `${open.length} of ${refit.data.steps.length} steps open.`}
+          </p>
+          <BikeFacts bike={job.data.bike} jobId={jobId} closed={closed} />
+          <Recheck jobId={jobId} refit={refit.data} closed={closed} />
+        </aside>
+      </div>
+    </main>
+  );
+}
+
+interface StepProps {
+  jobId: string;
+  step: Schemas["RefitStep"];
+  number: number;
+  next: boolean;
+  closed: boolean;
+}
+
+function Step({ jobId, step, number, next, closed }: StepProps) {
+  const queries = useQueryClient();
+  const [wrong, setWrong] = useState(false);
+  const [note, setNote] = useState("");
+  const send = useMutation({
+    mutationFn: (body: Schemas["RefitAnswerRequestRequest"]) =>
+      answer(
+        client.POST("/api/v1/jobs/{job_id}/refit", {
+          params: { path: { job_id: jobId } },
+          headers: { "Idempotency-Key": writeKey() },
+          body,
+        }),
+      ),
+    onSuccess: (found) => {
+      queries.setQueryData(["refit", jobId], found);
+      void queries.invalidateQueries({ queryKey: ["comparison", jobId] });
+      setWrong(false);
+      setNote("");
+    },
+  });
+  const problem = send.error instanceof Problem ? send.error : null;
+  return (
+    <li className={`border-t border-line py-2 ${next ? "bg-plate" : ""}`}>
+      <div className="flex items-center gap-3">
+        <span className="w-7 text-right font-figure text-muted">{number}</span>
+        <p className={`flex-1 ${next ? "text-lg font-bold" : ""}`}>
+          {step.text}
+          {!step.must && <span className="text-sm font-normal text-muted"> (where there is time)</span>}
+          {step.result && (
+            <span
+              className={`block text-sm ${step.result === "wrong" ? "font-bold text-danger" : "text-muted"}`}
+            >
+              {step.result === "right" ? "✓ right" : `✗ not right: ${step.note}`}, {step.by}
+            </span>
+          )}
+        </p>
+        {!closed && (
+          <>
+            <Button
+              weight={next ? "now" : "plain"}
+              disabled={send.isPending}
+              onClick={() => send.mutate({ step: step.key, result: "right" })}
+            >
+              Right<span className="sr-only">: {step.text}</span>
+            </Button>
+            <Button weight="quiet" disabled={send.isPending} onClick={() => setWrong(true)}>
+              Not right<span className="sr-only">: {step.text}</span>
+            </Button>
+          </>
+        )}
+      </div>
+      {wrong && (
+        <form
+          className="mt-2 ml-10 flex items-start gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            send.mutate({ step: step.key, result: "wrong", note });
+          }}
+        >
+          <TextField
+            label="What is not right"
+            value={note}
+            onChange={setNote}
+            error={problem?.for("note")}
+            className="flex-1"
+            autoFocus
+          />
+          <Button type="submit" className="mt-6">
+            Note it
+          </Button>
+        </form>
+      )}
+      {problem && !problem.for("note") && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}
+    </li>
+  );
+}
+
+function Recheck({ jobId, refit, closed }: { jobId: string; refit: Schemas["Refit"]; closed: boolean }) {
+  const queries = useQueryClient();
+  const [on, setOn] = useState(refit.recheck_on ?? refit.recheck_proposed_on);
+  const send = useMutation({
+    mutationFn: () =>
+      answer(
+        client.PUT("/api/v1/jobs/{job_id}/recheck", {
+          params: { path: { job_id: jobId } },
+          headers: { "Idempotency-Key": writeKey() },
+          body: { on },
+        }),
+      ),
+    onSuccess: (found) => {
+      queries.setQueryData(["refit", jobId], found);
+      void queries.invalidateQueries({ queryKey: ["job", jobId] });
+    },
+  });
+  return (
+    <form
+      aria-label="First re-check"
+      className="flex flex-col gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        send.mutate();
+      }}
+    >
+      <h2>First re-check</h2>
+      <p className="text-sm text-muted">{refit.recheck_why}</p>
+      <TextField
+        label="Look again on"
+        type="date"
+        value={on}
+        onChange={setOn}
+        disabled={closed}
+        error={send.error instanceof Problem ? (send.error.for("on") ?? send.error.message) : undefined}
+        help={refit.recheck_on ? "Noted with the job." : "Proposed; not noted yet."}
+      />
+      {!closed && (
+        <Button type="submit" disabled={send.isPending}>
+          Note the day
+        </Button>
+      )}
+    </form>
+  );
+}

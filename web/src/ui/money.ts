@@ -1,0 +1,14 @@
+/** "€ 42.50" of 4250 minor units, or a plain word where there is no price. */
+export function money(minor: number | null | undefined, currency: string): string {
+  if (minor === null || minor === undefined) return "no price set";
+  const format = new Intl.NumberFormat("en-GB", { style: "currency", currency });
+  const digits = format.resolvedOptions().maximumFractionDigits ?? 2;
+  return format.format(minor / 10 ** digits);
+}
+
+/** "1 h 25 min" of 85. */
+export function minutesText(minutes: number): string {
+  if (minutes < 60) return `${minutes} min`;
+  const rest = minutes % 60;
+  return rest ? `${Math.floor(minutes / 60)} h ${rest} min` : `${Math.floor(minutes / 60)} h`;
+}
