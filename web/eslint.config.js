@@ -7,6 +7,10 @@ export default defineConfig([
   globalIgnores(["dist", "src/api/schema.d.ts"]),
   js.configs.recommended,
   {
+    files: ["src/**/*.worklet.js"],
+    languageOptions: { globals: { AudioWorkletProcessor: "readonly", registerProcessor: "readonly" } },
+  },
+  {
     files: ["src/**/*.{ts,tsx}"],
     extends: [tseslint.configs.recommendedTypeChecked, reactHooks.configs.flat["recommended-latest"]],
     languageOptions: { parserOptions: { projectService: true } },

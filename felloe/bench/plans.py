@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
-from felloe.bench.meters import core_table
+from felloe.bench.instruments import core_table
 from felloe.bench.models import Plan, PlanMove, Reading, ReadingSet
 from felloe.bench.readings import current_readings, find_set, wheel_of
 from felloe.bench.states import estimated, rounded, trace_values

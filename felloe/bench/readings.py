@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 from uuid import UUID
 
+import numpy as np
 from django.db import transaction
 from django.http import Http404
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
-from felloe.bench.meters import core_table, table_for
-from felloe.bench.models import MeterTable, Reading, ReadingSet
+from felloe.bench.instruments import core_table, find_instrument, stand_error_mm, table_for
+from felloe.bench.models import DialTrace, Instrument, MeterTable, Reading, ReadingSet
 from felloe.core.components import Wheel as CoreWheel
 from felloe.core.errors import BadReading, UnknownSpoke
+from felloe.core.measuring.coarse import felt_tension
+from felloe.core.measuring.repeats import joined
 from felloe.core.mechanics.readings import (
     DIAL_SD_MM,
     FORCE_SD_N,
@@ -26,9 +30,18 @@ from felloe.core.mechanics.readings import (
 )
 from felloe.core.naming import Side, SpokeName
 from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge, dish_from_stand
+from felloe.core.tension.pitch import CROSSING, free_length, tension_from_pitch
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.wheels import services as wheels
+
+#: Smallest steps that repeats are judged by: N and mm.
+REPEAT_STEP = {"tension": 10.0, "lateral": 0.01, "radial": 0.01, "dish": 0.05}
+#: So much of an instrument's error is common to its repeats; common practice, no source.
+COMMON_SHARE = 0.7
+#: A pitch is heard so well; set by one meter reading, only so much of its error stays. Common practice, no source.
+PITCH_SD_SHARE = 0.005
+PITCH_SET_SHARE = 0.4
 
 
 @transaction.atomic
@@ -62,7 +75,7 @@ def wheel_of(reading_set: ReadingSet) -> CoreWheel:
 def current_readings(reading_set: ReadingSet) -> list[Reading]:
     """The highest revision of each place, withdrawn ones left out, in the order of entry."""
     latest: dict[tuple[str, str], Reading] = {}
-    rows = Reading.objects.filter(reading_set=reading_set).select_related("created_by", "meter_table")
+    rows = Reading.objects.filter(reading_set=reading_set).select_related("created_by", "meter_table", "instrument")
     for row in rows.order_by("revision", "created_at"):
         latest[(row.kind, row.spoke)] = row
     return sorted((row for row in latest.values() if not row.withdrawn), key=lambda row: row.created_at)
@@ -86,8 +99,28 @@ def save_reading(user: User, set_id: UUID, values: dict[str, Any]) -> Reading:
     wheel = wheel_of(reading_set)
     kind = values["kind"]
     spoke = "" if kind == Reading.Kind.DISH else _spoke_on(wheel, values.get("spoke", ""))
+    instrument = find_instrument(user, values["instrument"]) if values.get("instrument") else None
     value, sd, table = _in_stored_units(user, wheel, spoke, values)
-    return append_reading(user, reading_set, kind, spoke, values, value, sd, table)
+    if values.get("repeat"):
+        value, sd = _repeated(reading_set, kind, spoke, values, value, sd)
+    return append_reading(user, reading_set, kind, spoke, values, value, sd, table, instrument)
+
+
+def _repeated(
+    reading_set: ReadingSet, kind: str, spoke: str, values: dict[str, Any], value: float, sd: float
+) -> tuple[float, float]:
+    """Join a reading with those of the same place before it: their mean, outliers left out, all of them kept in `entered`."""
+    last = _last_revision(reading_set, kind, spoke)
+    before: list[float] = []
+    if last is not None and not last.withdrawn:
+        before = list(last.entered.get("repeats") or [last.value])
+    found = joined([*before, value], REPEAT_STEP.get(kind, 0.0))
+    values["repeats"] = list(found.values)
+    values["outliers"] = list(found.outliers)
+    # The instrument's own error is common to all repeats; only their scatter shrinks with their number.
+    return found.mean, float(
+        np.hypot(sd, found.sd) if found.kept < 2 else np.hypot(sd * COMMON_SHARE, found.sd / found.kept**0.5)
+    )
 
 
 def _last_revision(reading_set: ReadingSet, kind: str, spoke: str) -> Reading | None:
@@ -105,6 +138,7 @@ def append_reading(
     value: float,
     sd: float,
     table: MeterTable | None,
+    instrument: Instrument | None = None,
 ) -> Reading:
     """Append the next revision of a place."""
     last = _last_revision(reading_set, kind, spoke)
@@ -114,10 +148,11 @@ def append_reading(
         kind=kind,
         spoke=spoke,
         revision=last.revision + 1 if last else 1,
-        entered={key: str(item) if key == "meter" else item for key, item in entered.items()},
+        entered={key: str(item) if key in ("meter", "instrument") else item for key, item in entered.items()},
         value=value,
         sd=sd,
         meter_table=table,
+        instrument=instrument,
         created_by=user,
     )
 
@@ -154,13 +189,22 @@ def _spoke_on(wheel: CoreWheel, text: str) -> str:
     return str(name)
 
 
+def stored_value(user: User, wheel: CoreWheel, values: dict[str, Any]) -> float:
+    """What an entry would be stored as [N or mm], without saving it; refused like one that is saved."""
+    spoke = "" if values["kind"] == Reading.Kind.DISH else _spoke_on(wheel, values.get("spoke", ""))
+    return _in_stored_units(user, wheel, spoke, values)[0]
+
+
 def _in_stored_units(
     user: User, wheel: CoreWheel, spoke: str, values: dict[str, Any]
 ) -> tuple[float, float, MeterTable | None]:
     """The value in N or mm with its standard deviation, and the table that was used."""
     if values["kind"] == Reading.Kind.DISH:
-        dish = _dish(values)
+        dish = _dish(values, stand_error_mm(user))
         return dish.dish_mm, dish.sd_mm, None
+    if values.get("feel"):
+        felt = felt_tension(wheel, spoke, values["feel"])
+        return felt.tension_n, felt.sd_n, None
     number, unit = values.get("value"), values.get("unit")
     if number is None:
         raise BadReading("enter a number", "value")
@@ -169,11 +213,17 @@ def _in_stored_units(
             table = table_for(user, values.get("meter"), wheel.side(SpokeName.parse(spoke).side).spoke.kind)
             tension = core_table(table).tension(number)
             return tension.tension_n, tension.sd_n, table
+        if unit == "Hz":
+            heard = tension_from_pitch(
+                number, free_length(wheel, spoke, values.get("ends_at") or CROSSING), PITCH_SD_SHARE * number
+            )
+            factor = values.get("pitch_factor") or 1.0
+            return heard.tension_n * factor, heard.sd_n * (factor if factor == 1.0 else PITCH_SET_SHARE), None
         return entered_force_n(number, str(unit)), FORCE_SD_N, None
-    return entered_deviation_mm(number), DIAL_SD_MM, None
+    return entered_deviation_mm(number, str(unit or "mm")), DIAL_SD_MM, None
 
 
-def _dish(values: dict[str, Any]) -> DishReading:
+def _dish(values: dict[str, Any], stand_error_mm: float) -> DishReading:
     if values.get("method") == "flip":
         for name in ("clearance_right_way_mm", "clearance_flipped_mm"):
             if values.get(name) is None:
@@ -183,7 +233,7 @@ def _dish(values: dict[str, Any]) -> DishReading:
         for name in ("offset_mm", "side"):
             if values.get(name) is None:
                 raise BadReading("say how far the rim sits aside, and to which side", name)
-        dish = dish_from_stand(values["offset_mm"], Side(values["side"]))
+        dish = dish_from_stand(values["offset_mm"], Side(values["side"]), stand_error_mm)
     else:
         for name in ("gap_mm", "gap_side"):
             if values.get(name) is None:
@@ -192,17 +242,29 @@ def _dish(values: dict[str, Any]) -> DishReading:
     return DishReading(dish.dish_mm, dish.sd_mm)
 
 
-def core_readings(wheel: CoreWheel, rows: list[Reading]) -> Readings:
-    """The core's readings of rows; those of spokes that the wheel no longer has are left out."""
+def traces_of(reading_set: ReadingSet) -> list[DialTrace]:
+    """The traces of a set that were not taken back, oldest first."""
+    rows = DialTrace.objects.filter(reading_set=reading_set, withdrawal__isnull=True)
+    return list(rows.select_related("created_by", "instrument").order_by("created_at"))
+
+
+def core_readings(wheel: CoreWheel, rows: list[Reading], traces: Sequence[DialTrace] = ()) -> Readings:
+    """The core's readings of rows and traces; those of spokes that the wheel no longer has are left out."""
 
     def runout(row: Reading) -> RunoutReading:
         return RunoutReading(wheel.angles_deg[wheel.index_of[row.spoke]], row.value, row.sd)
 
     known = [row for row in rows if not row.spoke or row.spoke in wheel.index_of]
+    lateral = [runout(row) for row in known if row.kind == "lateral"]
+    radial = [runout(row) for row in known if row.kind == "radial"]
+    # Every trace has a zero of its own.
+    for group, trace in enumerate(traces, start=1):
+        points = [RunoutReading(angle, deviation, sd, group) for angle, deviation, sd in trace.points]
+        (lateral if trace.kind == "lateral" else radial).extend(points)
     return Readings(
         tension=[TensionReading(row.spoke, row.value, row.sd) for row in known if row.kind == "tension"],
-        lateral=[runout(row) for row in known if row.kind == "lateral"],
-        radial=[runout(row) for row in known if row.kind == "radial"],
+        lateral=lateral,
+        radial=radial,
         dish=[DishReading(row.value, row.sd) for row in known if row.kind == "dish"],
     )
 

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from felloe.bench.models import ReadingSet
-from felloe.bench.readings import core_readings, current_readings, wheel_of
+from felloe.bench.readings import core_readings, current_readings, traces_of, wheel_of
 from felloe.condition import services as condition
 from felloe.core.mechanics.estimate import Trace, WheelState, estimate_state
 from felloe.core.mechanics.readings import Readings, TensionReading
@@ -28,7 +28,7 @@ BROKEN_SD_N = 10.0
 def estimated(reading_set: ReadingSet) -> tuple[WheelState, Readings]:
     """The state estimated from a set's current readings, and those readings; a broken spoke counts as read: no tension."""
     wheel = wheel_of(reading_set)
-    readings = core_readings(wheel, current_readings(reading_set))
+    readings = core_readings(wheel, current_readings(reading_set), traces_of(reading_set))
     read = {r.spoke for r in readings.tension}
     broken = [name for name in condition.broken_at(reading_set.job, reading_set.created_at) if name in wheel.index_of]
     slack = [TensionReading(name, 0.0, BROKEN_SD_N) for name in broken if name not in read]
@@ -88,11 +88,11 @@ def state_values(state: WheelState, readings: Readings, tier: Tier) -> dict[str,
         "spokes": spokes,
         "trace": trace_values(state.figures),
         "lateral_marks": [
-            {"angle_deg": r.angle_deg, "deviation_mm": round(r.deviation_mm - state.lateral_datum_mm, 3)}
+            {"angle_deg": r.angle_deg, "deviation_mm": round(r.deviation_mm - state.datums_mm["lateral", r.group], 3)}
             for r in readings.lateral
         ],
         "radial_marks": [
-            {"angle_deg": r.angle_deg, "deviation_mm": round(r.deviation_mm - state.radial_datum_mm, 3)}
+            {"angle_deg": r.angle_deg, "deviation_mm": round(r.deviation_mm - state.datums_mm["radial", r.group], 3)}
             for r in readings.radial
         ],
         "dish_mm": round(state.dish_mm, 3),

@@ -81,7 +81,9 @@ def add_mark(user: User, job_id: UUID, values: dict[str, Any]) -> ConditionMark:
 def end_mark(user: User, job_id: UUID, mark_id: UUID, how: str, note: str) -> None:
     """Say that a mark was mended, or was a mistake, with a word what was done."""
     job = open_for_work(user, job_id)
-    mark = ConditionMark.objects.select_for_update().filter(wheel=job.wheel, pk=mark_id, ending__isnull=True).first()
+    mark = (
+        ConditionMark.objects.select_for_update(of=("self",)).filter(wheel=job.wheel, pk=mark_id, ending__isnull=True).first()
+    )
     if mark is None:
         raise Http404
     Ending.objects.create(shop_id=job.shop_id, mark=mark, job=job, how=how, note=_word(note), created_by=user)
@@ -149,7 +151,7 @@ def _mark_broken(user: User, job: Job, spoke: str) -> None:
 def end_break(user: User, job_id: UUID, break_id: UUID, note: str) -> None:
     """A break that never was."""
     job = open_for_work(user, job_id)
-    row = SpokeBreak.objects.select_for_update().filter(wheel=job.wheel, pk=break_id, ending__isnull=True).first()
+    row = SpokeBreak.objects.select_for_update(of=("self",)).filter(wheel=job.wheel, pk=break_id, ending__isnull=True).first()
     if row is None:
         raise Http404
     how = Ending.How.MISTAKE

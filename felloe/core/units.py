@@ -4,6 +4,10 @@ from __future__ import annotations
 
 #: Standard gravity, exact [m/s²]: ISO 80000-4; so 1 kgf = 9.80665 N.
 KGF_N = 9.80665
+#: Avoirdupois pound, exact [kg]: international yard and pound agreement, 1959; so 1 lbf = 4.4482216152605 N.
+POUND_KG = 0.45359237
+#: An inch, exact [mm]: the same agreement.
+INCH_MM = 25.4
 
 
 def newton_from_kgf(force_kgf: float) -> float:

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from datetime import datetime, timedelta
+from uuid import UUID
 
 import numpy as np
 from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import Shop, User
-from felloe.bench import diagnosis, meters, plans, readings
+from felloe.bench import diagnosis, instruments, plans, readings
 from felloe.bench.models import Plan, PlanMove, ReadingSet
 from felloe.condition import services as condition
 from felloe.core.practice.damage import used_wheel
@@ -21,7 +22,7 @@ from felloe.core.stages import DONE, STAGE_KEYS
 from felloe.core.wheel_kinds import WHEEL_KINDS
 from felloe.customers import services as customers
 from felloe.demo.clock import Clock, demo_clock
-from felloe.demo.meters import BENCH_METER, CHARTS
+from felloe.demo.meters import BENCH_METER, CALIBRATION, CHARTS, HAND_METER, OTHERS, STAND
 from felloe.demo.people import BIKE_DETAILS, CUSTOMERS, PASSWORD, PRICES, SHOP, STAFF
 from felloe.demo.pictures import dented_rim, pen_strokes
 from felloe.demo.scenario import JOBS, DemoJob
@@ -50,7 +51,7 @@ def load(now: datetime | None = None) -> int:
     meter_ids = {}
     for name, tables in CHARTS.items():
         values = {"name": name, "serial": "", "tables": [table_to_dict(table) for table in tables]}
-        meter_ids[name] = meters.add_meter(staff["odile"], values).pk
+        meter_ids[name] = instruments.add_instrument(staff["odile"], values).pk
     bikes = {}
     for name, (phone, owned) in CUSTOMERS.items():
         customer = customers.add_customer(desk, {"name": name, "phone": phone})
@@ -59,10 +60,38 @@ def load(now: datetime | None = None) -> int:
             known: dict[str, object] = {"label": label, "brake": brake, "use": use}
             bikes[label] = customers.add_bike(desk, customer.pk, known | details).pk
     prices.set_prices(staff["odile"], 1, "EUR", PRICES)
+    _check_instruments(staff, now, meter_ids)
     for job in JOBS:
         with demo_clock(now + timedelta(hours=job.opened_h)) as clock:
             _Worked(job, now, clock, staff, bikes[job.bike], str(meter_ids[BENCH_METER])).play()
     return len(JOBS)
+
+
+def _check_instruments(staff: dict[str, User], now: datetime, meter_ids: dict[str, UUID]) -> None:
+    """The other instruments with their checks, a calibration of the hand meter, and a stand checked by flipping."""
+    odile, bram = staff["odile"], staff["bram"]
+    for name, kind, owner, serial, days_ago, passed, note in OTHERS:
+        made = instruments.add_instrument(odile, {"name": name, "kind": kind, "owner": owner, "serial": serial})
+        if days_ago is not None:
+            with demo_clock(now - timedelta(days=days_ago)):
+                instruments.add_check(bram, made.pk, passed, note)
+    with demo_clock(now - timedelta(days=21)):
+        stand = instruments.add_instrument(odile, {"name": STAND, "kind": "stand"})
+        flip = {"first_mm": 0.9, "first_side": "R", "flipped_mm": 0.1, "flipped_side": "L"}
+        instruments.check_stand(bram, stand.pk, flip)
+        values = {
+            "spoke_kind": "round 2.0",
+            "readings": [reading for _, reading in CALIBRATION],
+            "loads_n": [load for load, _ in CALIBRATION],
+            "resolution": 0.5,
+            "note": "Hanging weights on the long spoke",
+            "keep": True,
+        }
+        instruments.calibration(bram, meter_ids[HAND_METER], values)
+    with demo_clock(now - timedelta(days=40)):
+        instruments.add_check(bram, meter_ids[BENCH_METER], True, "Check block: shows its figure")
+    streamed = {"name": "Bench stream", "kind": "tension_meter", "address": "127.0.0.1:8470"}
+    instruments.add_instrument(odile, {**streamed, "tables": [table_to_dict(table) for table in CHARTS[BENCH_METER]]})
 
 
 class _Worked:

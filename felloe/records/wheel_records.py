@@ -11,7 +11,7 @@ from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.bench import plans as bench_plans
 from felloe.bench import readings as bench_readings
-from felloe.bench.meters import core_table
+from felloe.bench.instruments import core_table
 from felloe.bench.models import Reading, ReadingSet
 from felloe.core.record import FORMAT, VERSION, RecordedSet, WheelRecord, read_record, table_to_dict
 from felloe.core.specification import wheel_to_dict

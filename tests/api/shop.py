@@ -8,7 +8,7 @@ from django.test import TestCase
 from rest_framework.test import APIClient
 
 from felloe.accounts.models import Shop, User
-from felloe.bench import meters
+from felloe.bench import instruments
 from felloe.core.record import table_to_dict
 from felloe.core.specification import wheel_to_dict
 from felloe.core.wheel_kinds import WHEEL_KINDS
@@ -46,7 +46,7 @@ def open_job(user: User, kind: str = REAR, **change: Any) -> Job:
 
 def bench_meter(user: User) -> str:
     tables = [table_to_dict(table) for table in CHARTS[BENCH_METER]]
-    return str(meters.add_meter(user, {"name": BENCH_METER, "tables": tables}).pk)
+    return str(instruments.add_instrument(user, {"name": BENCH_METER, "tables": tables}).pk)
 
 
 class ShopCase(TestCase):

@@ -3,7 +3,7 @@
 from django.db import DatabaseError, connection, transaction
 
 from felloe.bench.models import Reading
-from tests.api.shop import BenchCase, open_job
+from tests.api.shop import BenchCase, open_job, specification
 
 
 class Entering(BenchCase):
@@ -75,15 +75,17 @@ class Refusing(BenchCase):
         self.assertEqual(Reading.objects.count(), 0)
 
     def test_a_spoke_that_the_meter_has_no_table_for(self) -> None:
-        job = open_job(self.bram, "tandem-rear-40")  # 2.3/2.0 butted: the chart has 2.0, so take it away
-        from felloe.bench.models import MeterTable
-
-        MeterTable.objects.filter(spoke_kind="round 2.0").delete()
+        stout = specification("rim-brake-rear-36")
+        for side in ("right", "left"):
+            stout[side]["spoke"] = {"end_diameter_mm": 2.3}
+        wheel = {"position": "rear", "kind": "", "specification": stout}
+        job = open_job(self.bram, wheel=wheel)
         made = self.post(f"jobs/{job.pk}/reading-sets", {"stage": "as_found"}).json()["id"]
         body = {"kind": "tension", "spoke": "R1", "value": 20, "unit": "meter", "meter": self.meter}
         response = self.post(f"reading-sets/{made}/readings", body)
         self.assertProblem(response, 422, "no_table_for_spoke", "meter")
         self.assertIn("enter the force itself", response.json()["detail"])
+        self.assertIn("round 2.3", response.json()["detail"])
 
     def test_not_a_number(self) -> None:
         raw = '{"kind": "tension", "spoke": "R1", "value": NaN, "unit": "N"}'
@@ -92,7 +94,7 @@ class Refusing(BenchCase):
 
     def test_a_bad_meter_table(self) -> None:
         table = {"spoke_kind": "round 2.0", "readings": [1, 2, 2], "forces_n": [1, 2, 3]}
-        self.assertProblem(self.post("meters", {"name": "X", "tables": [table]}), 422, "bad_table", "tables.0.readings")
+        self.assertProblem(self.post("instruments", {"name": "X", "tables": [table]}), 422, "bad_table", "tables.0.readings")
         self.assertEqual(len(self.get("meters").json()), 1)
 
 

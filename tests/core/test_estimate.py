@@ -37,8 +37,15 @@ class Full(unittest.TestCase):
         )
         one, two = (estimate_state(influence(REAR), r) for r in (readings, shifted))
         np.testing.assert_allclose(one.lateral_mm, two.lateral_mm, atol=1e-4)
+        # Each group has a zero of its own: half the rim read by another dial changes nothing but its datum.
+        half = [
+            RunoutReading(r.angle_deg, r.deviation_mm + 3 * (i % 2), r.sd_mm, i % 2) for i, r in enumerate(readings.lateral)
+        ]
+        split = estimate_state(influence(REAR), Readings(readings.tension, half, readings.radial, readings.dish))
+        np.testing.assert_allclose(one.lateral_mm, split.lateral_mm, atol=0.03)
+        self.assertAlmostEqual(split.datums_mm["lateral", 1] - split.datums_mm["lateral", 0], 3, delta=0.05)
         self.assertAlmostEqual(one.dish_mm, two.dish_mm, places=3)
-        self.assertAlmostEqual(two.lateral_datum_mm - one.lateral_datum_mm, 7, places=3)
+        self.assertAlmostEqual(two.datums_mm["lateral", 0] - one.datums_mm["lateral", 0], 7, places=3)
 
 
 class Partial(unittest.TestCase):

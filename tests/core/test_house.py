@@ -7,7 +7,8 @@ from pathlib import Path
 CORE = Path(__file__).resolve().parents[2] / "felloe" / "core"
 ALLOWED = {"felloe", "numpy", "scipy"}
 STANDARD = {
-    "__future__", "collections", "dataclasses", "datetime", "enum", "functools", "itertools", "json", "math", "re", "typing",
+    "__future__", "collections", "csv", "dataclasses", "datetime", "enum", "functools", "io", "itertools", "json",
+    "math", "re", "typing",
 }  # fmt: skip
 
 

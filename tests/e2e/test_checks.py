@@ -46,7 +46,7 @@ class Checks(BrowserCase):
         page.get_by_role("button", name="2 no play").click()
         expect(page.get_by_role("region", name="Answered")).to_contain_text("no play")
         causes = page.get_by_role("region", name="Causes")
-        causes.get_by_role("button", name="Rotor bent").click()
+        causes.get_by_role("button", name="Brake off-centre").click()
         causes.get_by_role("button", name="Note this cause").click()
         expect(causes.get_by_text("say why in a few words")).to_be_visible()
         causes.get_by_label("Why this one, against the reckoning").fill("wobble seen")

@@ -5,7 +5,9 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from felloe.bench.models import Finding, Meter, MeterTable, Plan, PlanMove, Reading, ReadingSet
+from felloe.bench.models import Finding, Instrument, MeterTable, Plan, PlanMove, Reading, ReadingSet
+from felloe.core.measuring.coarse import FEEL
+from felloe.core.tension.pitch import CROSSING, WHOLE
 from felloe.customers.models import Bike
 from felloe.queue.api.serializers import TIER_NAMES, ComplaintTagsField, TierSerializer
 from felloe.wheels.models import Wheel
@@ -20,13 +22,19 @@ class MeterTableSerializer(serializers.ModelSerializer[MeterTable]):
         fields = ["spoke_kind", "readings", "forces_n", "resolution", "residual_n"]
 
 
-class MeterSerializer(serializers.ModelSerializer[Meter]):
+class MeterSerializer(serializers.ModelSerializer[Instrument]):
     tables = MeterTableSerializer(many=True, allow_empty=False)
 
     class Meta:
-        model = Meter
+        model = Instrument
         fields = ["id", "name", "serial", "tables"]
         read_only_fields = ["id"]
+
+    def to_representation(self, instance: Instrument) -> dict[str, Any]:
+        from felloe.bench.instruments import current_tables
+
+        shown = super().to_representation(instance)
+        return {**shown, "tables": MeterTableSerializer(current_tables(instance), many=True).data}
 
 
 class ReadingSerializer(serializers.ModelSerializer[Reading]):
@@ -45,7 +53,7 @@ class ReadingEntrySerializer(serializers.Serializer[Any]):
     kind = serializers.ChoiceField(choices=Reading.Kind.choices)
     spoke = serializers.CharField(max_length=8, required=False, allow_blank=True)
     value = serializers.FloatField(required=False)
-    unit = serializers.ChoiceField(choices=["meter", "N", "kgf", "mm"], required=False)
+    unit = serializers.ChoiceField(choices=["meter", "N", "kgf", "lbf", "Hz", "mm", "in"], required=False)
     meter = serializers.UUIDField(required=False)
     method = serializers.ChoiceField(choices=["gauge", "flip", "stand"], required=False)
     gap_mm = serializers.FloatField(required=False)
@@ -54,13 +62,22 @@ class ReadingEntrySerializer(serializers.Serializer[Any]):
     clearance_flipped_mm = serializers.FloatField(required=False)
     offset_mm = serializers.FloatField(required=False)
     side = serializers.ChoiceField(choices=["R", "L"], required=False)
+    feel = serializers.ChoiceField(choices=list(FEEL), required=False)
+    ends_at = serializers.ChoiceField(choices=[CROSSING, WHOLE], required=False)
+    pitch_factor = serializers.FloatField(required=False, min_value=0.3, max_value=3)
+    repeat = serializers.BooleanField(required=False)
+    instrument = serializers.UUIDField(required=False)
 
     def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
         if attrs["kind"] == Reading.Kind.TENSION:
-            if attrs.get("unit") not in ("meter", "N", "kgf"):
-                raise serializers.ValidationError({"unit": "A tension is in meter units, N or kgf."})
+            if attrs.get("feel"):
+                return attrs
+            if attrs.get("unit") not in ("meter", "N", "kgf", "lbf", "Hz"):
+                raise serializers.ValidationError({"unit": "A tension is in meter units, N, kgf, lbf, Hz or by feel."})
             if attrs["unit"] == "meter" and not attrs.get("meter"):
                 raise serializers.ValidationError({"meter": "Say which meter was used."})
+        elif attrs["kind"] != Reading.Kind.DISH and attrs.get("unit", "mm") not in ("mm", "in"):
+            raise serializers.ValidationError({"unit": "A deviation is in mm or in inches."})
         return attrs
 
 

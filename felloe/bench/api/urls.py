@@ -1,6 +1,6 @@
 from django.urls import path
 
-from felloe.bench.api import views
+from felloe.bench.api import instruments, measuring, views
 
 urlpatterns = [
     path("jobs/<uuid:job_id>/diagnosis", views.DiagnosisView.as_view(), name="diagnosis"),
@@ -8,12 +8,30 @@ urlpatterns = [
     path("jobs/<uuid:job_id>/diagnosis/findings", views.FindingsView.as_view(), name="findings"),
     path("likely-causes", views.CounterView.as_view(), name="likely-causes"),
     path("meters", views.MetersView.as_view(), name="meters"),
+    path("instruments", instruments.InstrumentsView.as_view(), name="instruments"),
+    path("instruments/<uuid:instrument_id>", instruments.InstrumentView.as_view(), name="instrument"),
+    path("instruments/<uuid:instrument_id>/calibrations", instruments.CalibrationsView.as_view(), name="calibrations"),
+    path("instruments/<uuid:instrument_id>/derived-tables", instruments.DerivedTablesView.as_view(), name="derived-tables"),
+    path("instruments/<uuid:instrument_id>/chart", instruments.ChartView.as_view(), name="chart"),
+    path("instruments/<uuid:instrument_id>/checks", instruments.InstrumentChecksView.as_view(), name="instrument-checks"),
+    path("instruments/<uuid:instrument_id>/stand-checks", instruments.StandChecksView.as_view(), name="stand-checks"),
+    path("instruments/<uuid:instrument_id>/live", instruments.LiveView.as_view(), name="instrument-live"),
     path("jobs/<uuid:job_id>/reading-sets", views.JobSetsView.as_view(), name="reading-sets"),
     path("jobs/<uuid:job_id>/plans", views.JobPlansView.as_view(), name="job-plans"),
     path("reading-sets/<uuid:set_id>", views.SetView.as_view(), name="reading-set"),
     path("reading-sets/<uuid:set_id>/readings", views.ReadingsView.as_view(), name="readings"),
     path("reading-sets/<uuid:set_id>/withdraw", views.ReadingWithdrawView.as_view(), name="reading-withdraw"),
     path("reading-sets/<uuid:set_id>/history", views.ReadingHistoryView.as_view(), name="reading-history"),
+    path("reading-sets/<uuid:set_id>/advice", measuring.AdviceView.as_view(), name="reading-advice"),
+    path("reading-sets/<uuid:set_id>/lumps", measuring.LumpsView.as_view(), name="lumps"),
+    path("reading-sets/<uuid:set_id>/turns", measuring.TurnsView.as_view(), name="turns"),
+    path(
+        "reading-sets/<uuid:set_id>/traces/<uuid:trace_id>/withdraw",
+        measuring.TraceWithdrawView.as_view(),
+        name="trace-withdraw",
+    ),
+    path("reading-sets/<uuid:set_id>/csv", measuring.SetCsvView.as_view(), name="set-csv"),
+    path("reading-sets/<uuid:set_id>/recordings", measuring.RecordingsView.as_view(), name="recordings"),
     path("reading-sets/<uuid:set_id>/state", views.StateView.as_view(), name="state"),
     path("reading-sets/<uuid:set_id>/dish-options", views.DishOptionsView.as_view(), name="dish-options"),
     path("reading-sets/<uuid:set_id>/plans", views.SetPlansView.as_view(), name="set-plans"),

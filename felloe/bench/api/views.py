@@ -9,7 +9,7 @@ from rest_framework.views import APIView
 
 from felloe.api.permissions import staff
 from felloe.api.write_keys import write_once
-from felloe.bench import diagnosis, meters, plans, readings, states
+from felloe.bench import diagnosis, instruments, plans, readings, states
 from felloe.bench.api.serializers import (
     CheckAnswerSerializer,
     ConcludeSerializer,
@@ -36,14 +36,7 @@ from felloe.bench.api.serializers import (
 class MetersView(APIView):
     @extend_schema(responses=MeterSerializer(many=True), operation_id="meters")
     def get(self, request: Request) -> Response:
-        return Response(MeterSerializer(meters.meters_of(staff(request)), many=True).data)
-
-    @extend_schema(request=MeterSerializer, responses={201: MeterSerializer}, operation_id="meter_add")
-    @write_once
-    def post(self, request: Request) -> Response:
-        data = MeterSerializer(data=request.data)
-        data.is_valid(raise_exception=True)
-        return Response(MeterSerializer(meters.add_meter(staff(request), data.validated_data)).data, status=201)
+        return Response(MeterSerializer(instruments.meters_of(staff(request)), many=True).data)
 
 
 class JobSetsView(APIView):

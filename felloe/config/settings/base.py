@@ -95,6 +95,8 @@ WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/.+-[A-Za-z0-9_-]{8}\.[a-z0-9]
 
 #: What the QR code on a tag opens, where the shop's own address differs from the one that is asked for.
 FELLOE_ADDRESS = os.environ.get("FELLOE_ADDRESS", "")
+#: Where instruments that stream over TCP may be looked for.
+FELLOE_INSTRUMENT_NETWORKS = os.environ.get("FELLOE_INSTRUMENT_NETWORKS", "127.0.0.0/8").split(",")
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2_500_000
 
 CONTENT_SECURITY_POLICY = {
@@ -145,6 +147,14 @@ SPECTACULAR_SETTINGS = {
         "DecisionHowEnum": "felloe.repair.models.Decision.How",
         "ConditionKindEnum": "felloe.repair.api.serializers.CONDITION_KEYS",
         "ReadingKindEnum": "felloe.bench.models.Reading.Kind",
+        "BikeUseEnum": "felloe.customers.models.Bike.Use",
+        "InstrumentUseEnum": "felloe.bench.models.Instrument.Use",
+        "InstrumentKindEnum": "felloe.bench.api.instruments.INSTRUMENT_KEYS",
+        "MeasuredKindEnum": "felloe.bench.api.instruments.MEASURED_KINDS",
+        "DialKindEnum": "felloe.bench.api.instruments.DIAL_KINDS",
+        "SpokeMaterialEnum": "felloe.wheels.api.serializers.SPOKE_MATERIALS",
+        "RimMaterialEnum": ["aluminium", "carbon", "steel"],
+        "FrameMaterialEnum": "felloe.repair.api.serializers.FRAME_MATERIAL_KEYS",
         "EndingHowEnum": "felloe.condition.models.Ending.How",
     },
 }

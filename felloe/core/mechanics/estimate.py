@@ -7,7 +7,7 @@ Source: Bayesian linear least squares, e.g. Tarantola, *Inverse Problem Theory* 
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
@@ -41,7 +41,8 @@ class WheelState:
 
     Lateral and radial are deviations from the mean line; the mean lateral position, from where the rim belongs, is the
     dish. The standard
-    deviations say how sure each figure is. A dial's reading less its datum is the deviation from the mean line.
+    deviations say how sure each figure is. A dial's reading less its group's datum (`datums_mm`, by kind and
+    group) is the deviation from the mean line.
     """
 
     influence: Influence
@@ -53,8 +54,7 @@ class WheelState:
     radial_sd_mm: Array
     dish_mm: float
     dish_sd_mm: float
-    lateral_datum_mm: float
-    radial_datum_mm: float
+    datums_mm: Mapping[tuple[str, int], float]
     displacement: Array
     _map: Array = field(repr=False)
     _tension_map: Array = field(repr=False)
@@ -68,6 +68,13 @@ class WheelState:
     def figures(self) -> Trace:
         """The trace at the angles where runout figures are taken, four to a spoke."""
         return _trace(self, self.influence.figure_angles_deg, self.influence.figure_operators)
+
+    @cached_property
+    def maps(self) -> tuple[Array, Array, Array]:
+        """From the unknowns to tensions (n, u) and to lateral and radial movement at the holes (2n, u); covariance (u, u)."""
+        cos, sin = np.cos(self.influence.lacing.rim_angle_rad)[:, None], np.sin(self.influence.lacing.rim_angle_rad)[:, None]
+        radial = cos * self._map[0::6] + sin * self._map[1::6]
+        return self._tension_map, np.vstack([self._map[2::6], radial]), self._covariance
 
     def draws(self, rng: Generator, count: int) -> Iterator[WheelState]:
         """Wheels drawn from what the readings leave open: same standard deviations, other values."""
@@ -189,31 +196,38 @@ def _prior(influence: Influence) -> _Prior:
     )
 
 
+def datum_groups(readings: Readings) -> list[tuple[str, int]]:
+    """Each kind and group of dial readings that has a zero of its own."""
+    found = {("lateral", r.group) for r in readings.lateral} | {("radial", r.group) for r in readings.radial}
+    return sorted(found)
+
+
 def _rows_of(influence: Influence, prior: _Prior, readings: Readings) -> tuple[Array, Array, Array]:
-    """Observation rows over [unknowns, lateral datum, radial datum], observed values and standard deviations."""
+    """Observation rows over [unknowns, datum of each group of dial readings], values and standard deviations."""
     index_of = influence.wheel.index_of
     unknowns = len(prior.sd)
     holes = np.arange(influence.wheel.spoke_count)
     mean_lateral = prior.displacement[6 * holes + 2].mean(axis=0)
+    groups = datum_groups(readings)
     rows, values, sds = [], [], []
 
-    def observe(row: Array, datum: tuple[float, float], value: float, sd: float) -> None:
-        rows.append(np.concatenate([row, datum]))
+    def observe(row: Array, group: tuple[str, int] | None, value: float, sd: float) -> None:
+        rows.append(np.concatenate([row, [float(g == group) for g in groups]]))
         values.append(value)
         sds.append(sd)
 
     for tension in readings.tension:
         i = index_of[tension.spoke]
-        observe(prior.tension[i], (0, 0), tension.tension_n - prior.base_tension[i], tension.sd_n)
+        observe(prior.tension[i], None, tension.tension_n - prior.base_tension[i], tension.sd_n)
     lateral_op, _ = trace_operators(influence, np.array([r.angle_deg for r in readings.lateral]))
     for reading, row in zip(readings.lateral, lateral_op @ prior.displacement, strict=True):
-        observe(row, (1, 0), reading.deviation_mm, reading.sd_mm)
+        observe(row, ("lateral", reading.group), reading.deviation_mm, reading.sd_mm)
     _, radial_op = trace_operators(influence, np.array([r.angle_deg for r in readings.radial]))
     for reading, row in zip(readings.radial, radial_op @ prior.displacement, strict=True):
-        observe(row, (0, 1), reading.deviation_mm, reading.sd_mm)
+        observe(row, ("radial", reading.group), reading.deviation_mm, reading.sd_mm)
     for dish in readings.dish:
-        observe(mean_lateral, (0, 0), dish.dish_mm - influence.wheel.dish_target_mm, dish.sd_mm)
-    return np.reshape(rows, (-1, unknowns + 2)), np.array(values), np.array(sds)
+        observe(mean_lateral, None, dish.dish_mm - influence.wheel.dish_target_mm, dish.sd_mm)
+    return np.reshape(rows, (-1, unknowns + len(groups))), np.array(values), np.array(sds)
 
 
 def estimate_state(influence: Influence, readings: Readings) -> WheelState:
@@ -225,22 +239,25 @@ def estimate_state(influence: Influence, readings: Readings) -> WheelState:
     _check(influence.wheel, readings)
     prior = _prior(influence)
     rows, values, sds = _rows_of(influence, prior, readings)
-    prior_sd = np.concatenate([prior.sd, [DATUM_SD_MM, DATUM_SD_MM]])
+    groups = datum_groups(readings)
+    prior_sd = np.concatenate([prior.sd, np.full(len(groups), DATUM_SD_MM)])
     scaled = rows * prior_sd / sds[:, None] if len(rows) else np.zeros((0, len(prior_sd)))
     information = np.eye(len(prior_sd)) + scaled.T @ scaled
     factor = cho_factor(information)
     mean = prior_sd * np.asarray(cho_solve(factor, scaled.T @ (values / sds if len(rows) else np.zeros(0))))
     covariance = prior_sd[:, None] * np.asarray(cho_solve(factor, np.eye(len(prior_sd)))) * prior_sd
     unknowns = len(prior.sd)
-    return _state(influence, prior, mean, covariance[:unknowns, :unknowns])
+    datums = dict(zip(groups, mean[unknowns:], strict=True))
+    return _state(influence, prior, mean[:unknowns], datums, covariance[:unknowns, :unknowns])
 
 
 def _sd(rows: Array, covariance: Array) -> Array:
     return np.asarray(np.sqrt(np.maximum(np.einsum("ij,jk,ik->i", rows, covariance, rows, optimize=True), 0)))
 
 
-def _state(influence: Influence, prior: _Prior, mean_and_datums: Array, covariance: Array) -> WheelState:
-    mean, (lateral_datum, radial_datum) = mean_and_datums[:-2], mean_and_datums[-2:]
+def _state(
+    influence: Influence, prior: _Prior, mean: Array, datums: dict[tuple[str, int], float], covariance: Array
+) -> WheelState:
     cos, sin = np.cos(influence.lacing.rim_angle_rad)[:, None], np.sin(influence.lacing.rim_angle_rad)[:, None]
     lateral = prior.displacement[2::6]
     radial = cos * prior.displacement[0::6] + sin * prior.displacement[1::6]
@@ -256,8 +273,10 @@ def _state(influence: Influence, prior: _Prior, mean_and_datums: Array, covarian
         radial_sd_mm=_sd(radial_dev, covariance),
         dish_mm=float(mean_row[0] @ mean),
         dish_sd_mm=float(_sd(mean_row, covariance)[0]),
-        lateral_datum_mm=float(lateral_datum + mean_row[0] @ mean),
-        radial_datum_mm=float(radial_datum + radial.mean(axis=0) @ mean),
+        datums_mm={
+            (kind, group): float(value + (mean_row[0] if kind == "lateral" else radial.mean(axis=0)) @ mean)
+            for (kind, group), value in datums.items()
+        },
         displacement=prior.displacement @ mean,
         _map=prior.displacement,
         _tension_map=prior.tension,

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from felloe.core.errors import BadReading
-from felloe.core.units import newton_from_kgf
+from felloe.core.units import INCH_MM, KGF_N, POUND_KG
 
 #: Standard deviation of a force entered directly [N] and of a dial reading [mm]; common practice, no source.
 FORCE_SD_N = 25.0
@@ -29,11 +29,15 @@ class TensionReading:
 
 @dataclass(frozen=True)
 class RunoutReading:
-    """A dial's deviation [mm] at an angle from the valve [deg], its zero anywhere, with its standard deviation."""
+    """A dial's deviation [mm] at an angle from the valve [deg], with its standard deviation.
+
+    Its zero is anywhere, but the same for all of a `group`: readings by one dial, one trace, one look past the pointer.
+    """
 
     angle_deg: float
     deviation_mm: float
     sd_mm: float = 0.03
+    group: int = 0
 
 
 @dataclass(frozen=True)
@@ -62,16 +66,23 @@ class Readings:
         return self.count >= FEWEST_FOR_A_PLAN
 
 
+#: Units of force that people think in [N].
+FORCE_UNITS_N = {"N": 1.0, "kgf": KGF_N, "lbf": POUND_KG * KGF_N}
+#: Units of a dial [mm].
+LENGTH_UNITS_MM = {"mm": 1.0, "in": INCH_MM}
+
+
 def entered_force_n(value: float, unit: str) -> float:
-    """A force as entered, in "N" or "kgf" [N]; raises BadReading where no spoke carries it."""
-    force_n = newton_from_kgf(value) if unit == "kgf" else value
+    """A force as entered, in a unit of FORCE_UNITS_N [N]; raises BadReading where no spoke carries it."""
+    force_n = value * FORCE_UNITS_N[unit]
     if not 0 <= force_n <= MOST_FORCE_N:
         raise BadReading(f"a tension of {force_n:.0f} N cannot be; expected 0 to {MOST_FORCE_N:.0f}", "value")
     return force_n
 
 
-def entered_deviation_mm(value_mm: float) -> float:
-    """A dial's deviation as entered [mm]; raises BadReading where no dial shows it."""
+def entered_deviation_mm(value: float, unit: str = "mm") -> float:
+    """A dial's deviation as entered, in a unit of LENGTH_UNITS_MM [mm]; raises BadReading where no dial shows it."""
+    value_mm = value * LENGTH_UNITS_MM[unit]
     if not abs(value_mm) <= MOST_DEVIATION_MM:
         most = MOST_DEVIATION_MM
         raise BadReading(f"a deviation of {value_mm:g} mm cannot be; expected {-most:g} to {most:g}", "value")

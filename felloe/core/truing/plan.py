@@ -14,6 +14,7 @@ from scipy.optimize import lsq_linear
 
 from felloe.core.errors import BadReading, UnknownSpoke
 from felloe.core.mechanics.estimate import Trace, WheelState
+from felloe.core.mechanics.influence import Influence
 from felloe.core.naming import Side
 from felloe.core.tension.statics import side_targets_n, tight_side
 from felloe.core.truing.tiers import SOUND, Tier
@@ -122,32 +123,47 @@ class Quadratic:
         return float(np.sum((self.residual + self.matrix @ turns) ** 2))
 
 
-def objective(state: WheelState, tier: Tier) -> Quadratic:
-    """Rows of the objective, each divided by its tolerance unit.
+def objective_rows(influence: Influence, tier: Tier) -> Array:
+    """Rows of the objective over a state stacked as tensions, lateral and radial at the holes, (rows, 3n).
 
-    A unit is a quarter of the tier's TIR for lateral and radial, half its dish, 0.4 of its tension band for the
-    evenness of a side and 5 % of target for the tight side's mean; a dish weighs as much as all n spokes together.
+    Each is divided by its tolerance unit: a quarter of the tier's TIR for lateral and radial, half its dish, 0.4 of its
+    tension band for the evenness of a side and 5 % of target for the tight side's mean; a dish weighs as much as all n
+    spokes together.
     """
-    wheel, influence = state.wheel, state.influence
+    wheel = influence.wheel
     count = wheel.spoke_count
     targets = side_targets_n(wheel)
     centre = np.eye(count) - 1.0 / count
-    rows = [centre @ influence.lateral_mm / (tier.lateral_mm / 4), centre @ influence.radial_mm / (tier.radial_mm / 4)]
-    values = [state.lateral_mm / (tier.lateral_mm / 4), state.radial_mm / (tier.radial_mm / 4)]
-    dish_weight = np.sqrt(count) / (tier.dish_mm / 2)
-    rows.append(dish_weight * influence.lateral_mm.mean(axis=0)[None, :])
-    values.append(np.array([dish_weight * state.dish_mm]))
+    none = np.zeros((count, count))
+    rows = [
+        np.hstack([none, centre / (tier.lateral_mm / 4), none]),
+        np.hstack([none, none, centre / (tier.radial_mm / 4)]),
+    ]
+    dish = np.zeros((1, 3 * count))
+    dish[0, count : 2 * count] = np.sqrt(count) / (tier.dish_mm / 2) / count
+    rows.append(dish)
     for side in Side:
         mine = wheel.on_side(side)
-        even = np.eye(int(mine.sum())) - 1.0 / mine.sum()
+        even = np.zeros((int(mine.sum()), 3 * count))
         unit_n = 0.4 * tier.tension_percent / 100 * targets[side]
-        rows.append(even @ influence.tension_n[mine] / unit_n)
-        values.append(even @ state.tension_n[mine] / unit_n)
+        even[:, :count][:, mine] = (np.eye(int(mine.sum())) - 1.0 / mine.sum()) / unit_n
+        rows.append(even)
     tight = wheel.on_side(tight_side(wheel))
-    mean_weight = np.sqrt(count) / (0.05 * wheel.rim.tension_target_n)
-    rows.append(mean_weight * influence.tension_n[tight].mean(axis=0)[None, :])
-    values.append(np.array([mean_weight * (state.tension_n[tight].mean() - wheel.rim.tension_target_n)]))
-    return Quadratic(np.vstack(rows), np.concatenate(values))
+    mean = np.zeros((1, 3 * count))
+    mean[0, :count][tight] = np.sqrt(count) / (0.05 * wheel.rim.tension_target_n) / tight.sum()
+    rows.append(mean)
+    return np.vstack(rows)
+
+
+def objective(state: WheelState, tier: Tier) -> Quadratic:
+    """The objective of `state`: its rows on what one turn of each nipple does, and on where the wheel stands now."""
+    influence = state.influence
+    rows = objective_rows(influence, tier)
+    matrix = rows @ np.vstack([influence.tension_n, influence.lateral_mm, influence.radial_mm])
+    residual = rows @ np.concatenate([state.tension_n, state.lateral_mm + state.dish_mm, state.radial_mm])
+    # The last row is the tight side's mean, which has a target of its own.
+    residual[-1] -= np.sqrt(state.wheel.spoke_count) / 0.05
+    return Quadratic(matrix, residual)
 
 
 def suggested_limit_turns(state: WheelState, tier: Tier) -> float:

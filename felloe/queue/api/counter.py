@@ -96,7 +96,7 @@ class PhotosView(APIView):
     )
     def post(self, request: Request, job_id: UUID) -> Response:
         sent: dict[str, bytes] = dict(request.data)
-        made = photos.add_photo(staff(request), job_id, sent["photo"], request.query_params.get("caption", ""))
+        made = photos.add_photo(staff(request), job_id, sent.get("photo", b""), request.query_params.get("caption", ""))
         return Response(PhotoSerializer(made).data, status=201)
 
 

@@ -14,6 +14,7 @@ from felloe.queue.api.serializers import TIER_NAMES
 from felloe.repair.models import Decision, RefitAnswer
 
 CONDITION_KEYS = list(CONDITIONS)
+FRAME_MATERIAL_KEYS = list(FRAME_MATERIALS)
 
 
 class ConditionKindSerializer(serializers.Serializer[Any]):
@@ -130,7 +131,7 @@ class WordSerializer(serializers.Serializer[Any]):
 
 
 class NewFrameCheckSerializer(serializers.Serializer[Any]):
-    material = serializers.ChoiceField(choices=list(FRAME_MATERIALS))
+    material = serializers.ChoiceField(choices=FRAME_MATERIAL_KEYS)
     gap_right_mm = serializers.FloatField()
     gap_left_mm = serializers.FloatField()
     stay_length_mm = serializers.FloatField(required=False, allow_null=True)

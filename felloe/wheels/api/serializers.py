@@ -6,7 +6,10 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from felloe.core.materials import MATERIALS
+from felloe.core.measuring.material import PULLS
 from felloe.wheels.models import Wheel
+
+SPOKE_MATERIALS = list(MATERIALS)
 
 
 class SpokeSpecSerializer(serializers.Serializer[Any]):
@@ -15,7 +18,7 @@ class SpokeSpecSerializer(serializers.Serializer[Any]):
     blade_thickness_mm = serializers.FloatField(required=False, allow_null=True)
     blade_width_mm = serializers.FloatField(required=False, allow_null=True)
     end_length_mm = serializers.FloatField(required=False)
-    material = serializers.ChoiceField(choices=list(MATERIALS), required=False)
+    material = serializers.ChoiceField(choices=SPOKE_MATERIALS, required=False)
 
 
 class SideSpecSerializer(serializers.Serializer[Any]):
@@ -129,3 +132,14 @@ class WheelChangeSerializer(serializers.Serializer[Any]):
 
 class GeometryCheckSerializer(serializers.Serializer[Any]):
     specification = SpecificationSerializer()
+
+
+class MaterialQuestionSerializer(serializers.Serializer[Any]):
+    pull = serializers.ChoiceField(choices=list(PULLS))
+    thickness_mm = serializers.FloatField()
+    tied = serializers.BooleanField(default=False)
+
+
+class MaterialGuessSerializer(serializers.Serializer[Any]):
+    materials = serializers.ListField(child=serializers.CharField())
+    why = serializers.CharField()

@@ -9,11 +9,14 @@ from rest_framework.views import APIView
 
 from felloe.api.permissions import staff
 from felloe.api.write_keys import write_once
+from felloe.core.measuring.material import by_magnet
 from felloe.core.specification import wheel_from_dict
 from felloe.wheels import services
 from felloe.wheels.api.serializers import (
     DerivedSerializer,
     GeometryCheckSerializer,
+    MaterialGuessSerializer,
+    MaterialQuestionSerializer,
     WheelChangeSerializer,
     WheelKindSerializer,
     WheelSerializer,
@@ -57,3 +60,11 @@ class WheelView(APIView):
             staff(request), wheel_id, values["version"], values["specification"], values["kind"]
         )
         return Response(WheelSerializer(wheel).data)
+
+
+class MaterialView(APIView):
+    @extend_schema(parameters=[MaterialQuestionSerializer], responses=MaterialGuessSerializer, operation_id="material")
+    def get(self, request: Request) -> Response:
+        data = MaterialQuestionSerializer(data=request.query_params)
+        data.is_valid(raise_exception=True)
+        return Response(MaterialGuessSerializer(by_magnet(**data.validated_data)).data)

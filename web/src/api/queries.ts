@@ -130,4 +130,15 @@ export const ask = {
       queryKey: ["prices"],
       queryFn: () => answer(client.GET("/api/v1/prices")),
     }),
+  instruments: () =>
+    queryOptions({
+      queryKey: ["instruments"],
+      queryFn: () => answer(client.GET("/api/v1/instruments")),
+    }),
+  advice: (set_id: string) =>
+    queryOptions({
+      queryKey: ["advice", set_id],
+      queryFn: () =>
+        answer(client.GET("/api/v1/reading-sets/{set_id}/advice", { params: { path: { set_id } } })),
+    }),
 };

@@ -85,6 +85,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["instruments"];
+        put?: never;
+        post: operations["instrument_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{instrument_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["instrument"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["instrument_change"];
+        trace?: never;
+    };
+    "/api/v1/instruments/{instrument_id}/calibrations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calibrate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{instrument_id}/chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["chart_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{instrument_id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["instrument_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{instrument_id}/derived-tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["derive_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{instrument_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["instrument_live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{instrument_id}/stand-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["stand_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs": {
         parameters: {
             query?: never;
@@ -519,6 +647,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/material": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["material"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/meters": {
         parameters: {
             query?: never;
@@ -528,7 +672,7 @@ export interface paths {
         };
         get: operations["meters"];
         put?: never;
-        post: operations["meter_add"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -631,6 +775,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reading-sets/{set_id}/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["reading_advice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["readings_csv_out"];
+        put?: never;
+        post: operations["readings_csv_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reading-sets/{set_id}/dish-options": {
         parameters: {
             query?: never;
@@ -657,6 +833,22 @@ export interface paths {
         get: operations["reading_history"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/lumps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lump_add"];
         delete?: never;
         options?: never;
         head?: never;
@@ -695,6 +887,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reading-sets/{set_id}/recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["hear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reading-sets/{set_id}/state": {
         parameters: {
             query?: never;
@@ -705,6 +913,38 @@ export interface paths {
         get: operations["state_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/traces/{trace_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["trace_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/turns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["turn_record"];
         delete?: never;
         options?: never;
         head?: never;
@@ -852,7 +1092,7 @@ export interface components {
             readonly id: string;
             label: string;
             brake: components["schemas"]["BrakeEnum"];
-            use?: components["schemas"]["UseEnum"];
+            use?: components["schemas"]["BikeUseEnum"];
             dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
             axle?: components["schemas"]["AxleEnum"] | components["schemas"]["BlankEnum"];
             /**
@@ -868,7 +1108,7 @@ export interface components {
         BikeRequest: {
             label: string;
             brake: components["schemas"]["BrakeEnum"];
-            use?: components["schemas"]["UseEnum"];
+            use?: components["schemas"]["BikeUseEnum"];
             dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
             axle?: components["schemas"]["AxleEnum"] | components["schemas"]["BlankEnum"];
             /**
@@ -880,6 +1120,15 @@ export interface components {
             /** @description The tyre's tread has a direction */
             directional?: boolean;
         };
+        /**
+         * @description * `everyday` - Everyday
+         *     * `sport` - Sport
+         *     * `tandem` - Tandem
+         *     * `cargo` - Cargo or electric
+         *     * `track` - Track
+         * @enum {string}
+         */
+        BikeUseEnum: "everyday" | "sport" | "tandem" | "cargo" | "track";
         /** @enum {unknown} */
         BlankEnum: "";
         /**
@@ -899,6 +1148,21 @@ export interface components {
             noticed_on: string;
             note: string;
             job_number: number;
+        };
+        /** @description Known loads against readings; nothing is kept unless `keep`. */
+        CalibrationRequest: {
+            spoke_kind: string;
+            readings: number[];
+            loads_n: number[];
+            /**
+             * Format: double
+             * @default 0.5
+             */
+            resolution?: number;
+            /** @default  */
+            note?: string;
+            /** @default false */
+            keep?: boolean;
         };
         Check: {
             figure: components["schemas"]["FigureEnum"];
@@ -1038,6 +1302,28 @@ export interface components {
             history: string[];
             unsafe: string[];
         };
+        /** @description What a file of readings holds, row by row, and whether all of it may be taken. */
+        CsvLook: {
+            said: string[];
+            dense: boolean;
+            rows: components["schemas"]["CsvRow"][];
+            sound: boolean;
+            kept: boolean;
+        };
+        CsvRow: {
+            line: number;
+            kind: components["schemas"]["MeasuredKindEnum"];
+            spoke: string;
+            /** Format: double */
+            angle_deg: number | null;
+            /** Format: double */
+            entered: number | null;
+            unit: string;
+            /** Format: double */
+            value: number | null;
+            wrong: string;
+            doubt: string;
+        };
         /** @description Straight against even: the best runout at each tension spread, and the tier's place on it. */
         Curve: {
             points: components["schemas"]["CurvePoint"][];
@@ -1113,6 +1399,18 @@ export interface components {
          * @enum {string}
          */
         DecisionHowEnum: "counter" | "phone" | "writing";
+        DeriveRequest: {
+            /** Format: uuid */
+            table: string;
+            of: components["schemas"]["SpokeFieldsRequest"];
+            to: components["schemas"]["SpokeFieldsRequest"];
+            /** Format: double */
+            span_mm: number;
+            /** Format: double */
+            mm_per_unit: number;
+            /** @default false */
+            keep?: boolean;
+        };
         /** @description What follows from the dimensions. */
         Derived: {
             sides: components["schemas"]["SidesDerived"];
@@ -1151,6 +1449,32 @@ export interface components {
             gain_bit: number;
             answers: components["schemas"]["AnswerChoice"][];
         };
+        /**
+         * @description * `lateral` - Lateral
+         *     * `radial` - Radial
+         * @enum {string}
+         */
+        DialKindEnum: "lateral" | "radial";
+        DialTrace: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly kind: components["schemas"]["DialKindEnum"];
+            readonly source: components["schemas"]["DialTraceSourceEnum"];
+            /** @description What it says, in words */
+            readonly said: string;
+            readonly places: number;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        /**
+         * @description * `stream` - From an instrument
+         *     * `file` - From a file
+         *     * `lump` - Told by eye
+         * @enum {string}
+         */
+        DialTraceSourceEnum: "stream" | "file" | "lump";
         /** @description Ways to bring the rim to the middle, all nipples of a side alike. */
         DishAdvice: {
             /** Format: double */
@@ -1186,6 +1510,15 @@ export interface components {
          * @enum {string}
          */
         DishOptionEnum: "tighten" | "ease" | "half";
+        Drift: {
+            /** Format: double */
+            mean_n: number;
+            /** Format: double */
+            largest_n: number;
+            /** Format: double */
+            at_reading: number;
+            drifted: boolean;
+        };
         /**
          * @description * `` - not noted
          *     * `vertical` - vertical slots
@@ -1204,6 +1537,20 @@ export interface components {
          * @enum {string}
          */
         EndingHowEnum: "mended" | "mistake";
+        /**
+         * @description * `crossing` - crossing
+         *     * `whole` - whole
+         * @enum {string}
+         */
+        EndsAtEnum: "crossing" | "whole";
+        /**
+         * @description * `slack` - slack
+         *     * `loose` - loose
+         *     * `right` - right
+         *     * `tight` - tight
+         * @enum {string}
+         */
+        FeelEnum: "slack" | "loose" | "right" | "tight";
         /**
          * @description * `lateral` - lateral
          *     * `radial` - radial
@@ -1242,6 +1589,30 @@ export interface components {
             readonly by: string;
             /** Format: date-time */
             readonly created_at: string;
+        };
+        Fit: {
+            spoke_kind: string;
+            /** Format: double */
+            sd_n: number;
+            points: components["schemas"]["FitPoint"][];
+            curve: components["schemas"]["FitCurve"][];
+            drift: components["schemas"]["Drift"] | null;
+        };
+        FitCurve: {
+            /** Format: double */
+            reading: number;
+            /** Format: double */
+            force_n: number;
+            /** Format: double */
+            band_n: number;
+        };
+        FitPoint: {
+            /** Format: double */
+            reading: number;
+            /** Format: double */
+            load_n: number;
+            /** Format: double */
+            residual_n: number;
         };
         FlangeSpec: {
             /** Format: double */
@@ -1299,6 +1670,15 @@ export interface components {
             why: string;
             by: string;
         };
+        /**
+         * @description * `steel` - steel
+         *     * `aluminium` - aluminium
+         *     * `carbon` - carbon
+         *     * `titanium` - titanium
+         *     * `unknown` - unknown
+         * @enum {string}
+         */
+        FrameMaterialEnum: "steel" | "aluminium" | "carbon" | "titanium" | "unknown";
         GeometryCheckRequest: {
             specification: components["schemas"]["SpecificationRequest"];
         };
@@ -1333,6 +1713,11 @@ export interface components {
          * @enum {string}
          */
         HangingLevelEnum: "late" | "danger" | "fine" | "none";
+        Heard: {
+            tones: components["schemas"]["Tone"][];
+            expected: number;
+            heard: number;
+        };
         HubSpec: {
             /** Format: double */
             old_mm: number;
@@ -1345,6 +1730,52 @@ export interface components {
             right: components["schemas"]["FlangeSpecRequest"];
             left: components["schemas"]["FlangeSpecRequest"];
         };
+        Instrument: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly name: string;
+            kind: components["schemas"]["InstrumentKindEnum"];
+            readonly kind_name: string;
+            readonly how_to_check: string;
+            /** @description Whose it is, where not the shop's */
+            readonly owner: string;
+            readonly serial: string;
+            readonly use: components["schemas"]["InstrumentUseEnum"];
+            readonly check_every_days: number;
+            /** @description host:port of one that streams lines over TCP */
+            readonly address: string;
+            readonly version: number;
+            readonly standing: components["schemas"]["Standing"];
+            readonly tables: components["schemas"]["KeptTable"][];
+            checks: components["schemas"]["InstrumentCheck"][];
+        };
+        InstrumentCheck: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly passed: boolean;
+            readonly note: string;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        /**
+         * @description * `tension_meter` - tension_meter
+         *     * `dial` - dial
+         *     * `caliper` - caliper
+         *     * `ruler` - ruler
+         *     * `dishing_gauge` - dishing_gauge
+         *     * `stand` - stand
+         * @enum {string}
+         */
+        InstrumentKindEnum: "tension_meter" | "dial" | "caliper" | "ruler" | "dishing_gauge" | "stand";
+        /**
+         * @description * `in_use` - In use
+         *     * `resting` - Put aside
+         *     * `retired` - Retired
+         * @enum {string}
+         */
+        InstrumentUseEnum: "in_use" | "resting" | "retired";
         Job: {
             /** Format: uuid */
             readonly id: string;
@@ -1414,6 +1845,29 @@ export interface components {
             /** @default true */
             with_bike?: boolean;
         };
+        KeptTable: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly spoke_kind: string;
+            readings: number[];
+            forces_n: number[];
+            /** Format: double */
+            readonly resolution: number;
+            /** Format: double */
+            readonly residual_n: number;
+            readonly source: components["schemas"]["KeptTableSourceEnum"];
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        /**
+         * @description * `maker` - The maker's chart
+         *     * `calibrated` - Calibrated here
+         *     * `derived` - Derived from another thickness
+         * @enum {string}
+         */
+        KeptTableSourceEnum: "maker" | "calibrated" | "derived";
         LikelyCause: {
             key: string;
             name: string;
@@ -1421,23 +1875,43 @@ export interface components {
             share: number;
             unsafe: boolean;
         };
+        Live: {
+            connected: boolean;
+            message: string;
+            sample: components["schemas"]["Sample"] | null;
+            steady: boolean;
+        };
+        LumpRequest: {
+            kind: components["schemas"]["DialKindEnum"];
+            first: string;
+            last: string;
+            /** Format: double */
+            height_mm: number;
+            toward?: components["schemas"]["SideEnum"];
+        };
         Mark: {
             /** Format: double */
             angle_deg: number;
             /** Format: double */
             deviation_mm: number;
         };
+        MaterialGuess: {
+            materials: string[];
+            why: string;
+        };
+        /**
+         * @description * `tension` - Tension
+         *     * `lateral` - Lateral
+         *     * `radial` - Radial
+         * @enum {string}
+         */
+        MeasuredKindEnum: "tension" | "lateral" | "radial";
         Meter: {
             /** Format: uuid */
             readonly id: string;
             name: string;
             serial?: string;
             tables: components["schemas"]["MeterTable"][];
-        };
-        MeterRequest: {
-            name: string;
-            serial?: string;
-            tables: components["schemas"]["MeterTableRequest"][];
         };
         MeterTable: {
             spoke_kind: string;
@@ -1472,7 +1946,7 @@ export interface components {
         NewBikeRequest: {
             label: string;
             brake: components["schemas"]["BrakeEnum"];
-            use?: components["schemas"]["UseEnum"];
+            use?: components["schemas"]["BikeUseEnum"];
             dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
             axle?: components["schemas"]["AxleEnum"] | components["schemas"]["BlankEnum"];
             /**
@@ -1492,29 +1966,34 @@ export interface components {
             /** @default  */
             note?: string;
         };
+        NewCheckRequest: {
+            passed: boolean;
+            note: string;
+        };
         NewCustomerRequest: {
             name: string;
             phone?: string;
             email?: string;
             note?: string;
         };
-        /**
-         * @description * `steel` - steel
-         *     * `aluminium` - aluminium
-         *     * `carbon` - carbon
-         *     * `titanium` - titanium
-         *     * `unknown` - unknown
-         * @enum {string}
-         */
-        NewFrameCheckMaterialEnum: "steel" | "aluminium" | "carbon" | "titanium" | "unknown";
         NewFrameCheckRequest: {
-            material: components["schemas"]["NewFrameCheckMaterialEnum"];
+            material: components["schemas"]["FrameMaterialEnum"];
             /** Format: double */
             gap_right_mm: number;
             /** Format: double */
             gap_left_mm: number;
             /** Format: double */
             stay_length_mm?: number | null;
+        };
+        NewInstrumentRequest: {
+            name: string;
+            /** @default tension_meter */
+            kind?: components["schemas"]["InstrumentKindEnum"];
+            owner?: string;
+            serial?: string;
+            check_every_days?: number;
+            address?: string;
+            tables?: components["schemas"]["MeterTableRequest"][];
         };
         NewMarkRequest: {
             kind: components["schemas"]["ConditionKindEnum"];
@@ -1534,6 +2013,12 @@ export interface components {
             /** @default false */
             measured?: boolean;
             specification: components["schemas"]["SpecificationRequest"];
+        };
+        NextReading: {
+            kind: components["schemas"]["ReadingKindEnum"];
+            spoke: string;
+            /** Format: double */
+            gain: number;
         };
         /** @enum {unknown} */
         NullEnum: null;
@@ -1588,7 +2073,7 @@ export interface components {
             version?: number;
             label?: string;
             brake?: components["schemas"]["BrakeEnum"];
-            use?: components["schemas"]["UseEnum"];
+            use?: components["schemas"]["BikeUseEnum"];
             dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
             axle?: components["schemas"]["AxleEnum"] | components["schemas"]["BlankEnum"];
             /**
@@ -1599,6 +2084,14 @@ export interface components {
             tyre?: components["schemas"]["TyreEnum"] | components["schemas"]["BlankEnum"];
             /** @description The tyre's tread has a direction */
             directional?: boolean;
+        };
+        PatchedInstrumentChangeRequest: {
+            version?: number;
+            owner?: string;
+            serial?: string;
+            use?: components["schemas"]["InstrumentUseEnum"];
+            check_every_days?: number;
+            address?: string;
         };
         PatchedJobChangeRequest: {
             version?: number;
@@ -1857,6 +2350,14 @@ export interface components {
             /** Format: date-time */
             readonly created_at: string;
         };
+        /** @description Which reading tells most, which spokes make a quick look, what stands against the instruments. */
+        ReadingAdvice: {
+            next: components["schemas"]["NextReading"][];
+            quick_look: string[];
+            enough: boolean;
+            doubts: string[];
+            traces: components["schemas"]["DialTrace"][];
+        };
         /** @description One reading as entered. Tension: value in `unit`, with `meter` for a meter's own units. Dish: by gauge or flipping. */
         ReadingEntryRequest: {
             kind: components["schemas"]["ReadingKindEnum"];
@@ -1877,6 +2378,13 @@ export interface components {
             /** Format: double */
             offset_mm?: number;
             side?: components["schemas"]["SideEnum"];
+            feel?: components["schemas"]["FeelEnum"];
+            ends_at?: components["schemas"]["EndsAtEnum"];
+            /** Format: double */
+            pitch_factor?: number;
+            repeat?: boolean;
+            /** Format: uuid */
+            instrument?: string;
         };
         /**
          * @description * `tension` - Tension
@@ -1962,6 +2470,13 @@ export interface components {
             proposed: boolean;
             barred: string;
         };
+        /**
+         * @description * `aluminium` - aluminium
+         *     * `carbon` - carbon
+         *     * `steel` - steel
+         * @enum {string}
+         */
+        RimMaterialEnum: "aluminium" | "carbon" | "steel";
         RimSpec: {
             /** Format: double */
             erd_mm: number;
@@ -1984,15 +2499,8 @@ export interface components {
             target_n?: number | null;
             /** Format: double */
             cap_n?: number | null;
-            material?: components["schemas"]["RimSpecMaterialEnum"];
+            material?: components["schemas"]["RimMaterialEnum"];
         };
-        /**
-         * @description * `aluminium` - aluminium
-         *     * `carbon` - carbon
-         *     * `steel` - steel
-         * @enum {string}
-         */
-        RimSpecMaterialEnum: "aluminium" | "carbon" | "steel";
         RimSpecRequest: {
             /** Format: double */
             erd_mm: number;
@@ -2015,7 +2523,7 @@ export interface components {
             target_n?: number | null;
             /** Format: double */
             cap_n?: number | null;
-            material?: components["schemas"]["RimSpecMaterialEnum"];
+            material?: components["schemas"]["RimMaterialEnum"];
         };
         RoadCard: {
             ride: boolean;
@@ -2031,6 +2539,15 @@ export interface components {
          * @enum {string}
          */
         RoleEnum: "mechanic" | "desk" | "owner";
+        Sample: {
+            kind: components["schemas"]["MeasuredKindEnum"];
+            /** Format: double */
+            value: number;
+            unit: string;
+            spoke: string;
+            /** Format: double */
+            angle_deg: number | null;
+        };
         Session: {
             /** Format: uuid */
             readonly id: string;
@@ -2156,6 +2673,29 @@ export interface components {
             /** Format: double */
             dish_target_mm?: number;
         };
+        SpokeFieldsRequest: {
+            /**
+             * Format: double
+             * @default 2
+             */
+            end_diameter_mm?: number;
+            /** Format: double */
+            middle_diameter_mm?: number | null;
+            /** Format: double */
+            blade_thickness_mm?: number | null;
+            /** Format: double */
+            blade_width_mm?: number | null;
+            /** @default stainless */
+            material?: components["schemas"]["SpokeMaterialEnum"];
+        };
+        /**
+         * @description * `stainless` - stainless
+         *     * `carbon_steel` - carbon_steel
+         *     * `titanium` - titanium
+         *     * `aluminium` - aluminium
+         * @enum {string}
+         */
+        SpokeMaterialEnum: "stainless" | "carbon_steel" | "titanium" | "aluminium";
         SpokePlace: {
             name: string;
             side: components["schemas"]["SideEnum"];
@@ -2177,16 +2717,8 @@ export interface components {
             blade_width_mm?: number | null;
             /** Format: double */
             end_length_mm?: number;
-            material?: components["schemas"]["SpokeSpecMaterialEnum"];
+            material?: components["schemas"]["SpokeMaterialEnum"];
         };
-        /**
-         * @description * `stainless` - stainless
-         *     * `carbon_steel` - carbon_steel
-         *     * `titanium` - titanium
-         *     * `aluminium` - aluminium
-         * @enum {string}
-         */
-        SpokeSpecMaterialEnum: "stainless" | "carbon_steel" | "titanium" | "aluminium";
         SpokeSpecRequest: {
             /** Format: double */
             end_diameter_mm?: number;
@@ -2198,7 +2730,7 @@ export interface components {
             blade_width_mm?: number | null;
             /** Format: double */
             end_length_mm?: number;
-            material?: components["schemas"]["SpokeSpecMaterialEnum"];
+            material?: components["schemas"]["SpokeMaterialEnum"];
         };
         SpokeState: {
             name: string;
@@ -2251,6 +2783,21 @@ export interface components {
             to_stage: components["schemas"]["OpenStageEnum"];
             /** @default  */
             reason?: string;
+        };
+        StandCheckRequest: {
+            /** Format: double */
+            first_mm: number;
+            first_side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            flipped_mm: number;
+            flipped_side: components["schemas"]["SideEnum"];
+        };
+        Standing: {
+            word: components["schemas"]["WordEnum"];
+            /** Format: date */
+            due_on: string | null;
+            why: string;
+            warns: boolean;
         };
         /** @description The estimated state of a wheel: everything the strip shows. */
         State: {
@@ -2312,6 +2859,22 @@ export interface components {
          * @enum {string}
          */
         TierNameEnum: "roadworthy" | "sound" | "fine" | "race";
+        Tone: {
+            spoke: string;
+            /** Format: double */
+            at_s: number;
+            /** Format: double */
+            hz: number;
+            /** Format: double */
+            clarity: number;
+            /** Format: double */
+            tension_n: number | null;
+            /** Format: double */
+            sd_n: number | null;
+            /** Format: double */
+            percent?: number;
+            wrong: string;
+        };
         Trace: {
             angle_deg: number[];
             lateral_mm: number[];
@@ -2329,6 +2892,11 @@ export interface components {
             stages: components["schemas"]["Stage"][];
             tiers: components["schemas"]["Tier"][];
         };
+        TurnRequestRequest: {
+            /** Format: uuid */
+            instrument: string;
+            kind: components["schemas"]["DialKindEnum"];
+        };
         /**
          * @description * `` - not noted
          *     * `tubed` - with tube
@@ -2341,19 +2909,13 @@ export interface components {
          * @description * `meter` - meter
          *     * `N` - N
          *     * `kgf` - kgf
+         *     * `lbf` - lbf
+         *     * `Hz` - Hz
          *     * `mm` - mm
+         *     * `in` - in
          * @enum {string}
          */
-        UnitEnum: "meter" | "N" | "kgf" | "mm";
-        /**
-         * @description * `everyday` - Everyday
-         *     * `sport` - Sport
-         *     * `tandem` - Tandem
-         *     * `cargo` - Cargo or electric
-         *     * `track` - Track
-         * @enum {string}
-         */
-        UseEnum: "everyday" | "sport" | "tandem" | "cargo" | "track";
+        UnitEnum: "meter" | "N" | "kgf" | "lbf" | "Hz" | "mm" | "in";
         /**
          * @description * `` - Nothing
          *     * `customer` - The customer
@@ -2380,6 +2942,15 @@ export interface components {
             note: string;
             specification: components["schemas"]["Specification"];
         };
+        /**
+         * @description * `good` - good
+         *     * `due_soon` - due_soon
+         *     * `overdue` - overdue
+         *     * `drifted` - drifted
+         *     * `never` - never
+         * @enum {string}
+         */
+        WordEnum: "good" | "due_soon" | "overdue" | "drifted" | "never";
         WordRequest: {
             note: string;
         };
@@ -2527,6 +3098,244 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Derived"];
+                };
+            };
+        };
+    };
+    instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"][];
+                };
+            };
+        };
+    };
+    instrument_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewInstrumentRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"];
+                };
+            };
+        };
+    };
+    instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"];
+                };
+            };
+        };
+    };
+    instrument_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedInstrumentChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"];
+                };
+            };
+        };
+    };
+    calibrate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalibrationRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fit"];
+                };
+            };
+        };
+    };
+    chart_in: {
+        parameters: {
+            query?: {
+                keep?: boolean;
+            };
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeterTable"][];
+                };
+            };
+        };
+    };
+    instrument_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCheckRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"];
+                };
+            };
+        };
+    };
+    derive_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeriveRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeterTable"];
+                };
+            };
+        };
+    };
+    instrument_live: {
+        parameters: {
+            query?: {
+                spoke?: string;
+            };
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Live"];
+                };
+            };
+        };
+    };
+    stand_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandCheckRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"];
                 };
             };
         };
@@ -3291,6 +4100,34 @@ export interface operations {
             };
         };
     };
+    material: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `strong` - strong
+                 *     * `weak` - weak
+                 *     * `none` - none
+                 */
+                pull: "strong" | "weak" | "none";
+                thickness_mm: number;
+                tied?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialGuess"];
+                };
+            };
+        };
+    };
     meters: {
         parameters: {
             query?: never;
@@ -3306,29 +4143,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Meter"][];
-                };
-            };
-        };
-    };
-    meter_add: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MeterRequest"];
-            };
-        };
-        responses: {
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Meter"];
                 };
             };
         };
@@ -3485,6 +4299,76 @@ export interface operations {
             };
         };
     };
+    reading_advice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingAdvice"];
+                };
+            };
+        };
+    };
+    readings_csv_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    readings_csv_in: {
+        parameters: {
+            query?: {
+                keep?: boolean;
+                meter?: string;
+            };
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CsvLook"];
+                };
+            };
+        };
+    };
     dish_options: {
         parameters: {
             query?: never;
@@ -3526,6 +4410,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reading"][];
+                };
+            };
+        };
+    };
+    lump_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LumpRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DialTrace"];
                 };
             };
         };
@@ -3580,6 +4489,35 @@ export interface operations {
             };
         };
     };
+    hear: {
+        parameters: {
+            query?: {
+                ends_at?: "crossing" | "whole";
+                /** @description Names in the order of plucking, by commas */
+                spokes?: string;
+            };
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "audio/wav": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Heard"];
+                };
+            };
+        };
+    };
     state_get: {
         parameters: {
             query?: never;
@@ -3597,6 +4535,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["State"];
+                };
+            };
+        };
+    };
+    trace_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+                trace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    turn_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TurnRequestRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DialTrace"];
                 };
             };
         };

@@ -18,6 +18,7 @@ const DecidePage = lazy(() => import("@/features/repair/DecidePage"));
 const RefitPage = lazy(() => import("@/features/repair/RefitPage"));
 const RoadAdvicePage = lazy(() => import("@/features/repair/RoadAdvicePage"));
 const PricesPage = lazy(() => import("@/features/repair/PricesPage"));
+const InstrumentsPage = lazy(() => import("@/features/instruments/InstrumentsPage"));
 const TagPage = lazy(() => import("@/features/queue/TagPage"));
 const SignOffPage = lazy(() => import("@/features/records/SignOffPage"));
 
@@ -51,6 +52,7 @@ export function App() {
               <Route path="jobs/:jobId/refit" element={<RefitPage />} />
               <Route path="jobs/:jobId/tag" element={<TagPage />} />
               <Route path="road-advice" element={<RoadAdvicePage />} />
+              <Route path="instruments" element={<InstrumentsPage />} />
               <Route path="prices" element={<PricesPage />} />
               <Route path="jobs/:jobId/sign-off" element={<SignOffPage />} />
               <Route path="*" element={<Nowhere />} />

@@ -1,22 +1,27 @@
-import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useState } from "react";
 import { useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
 import { BenchHead } from "@/features/bench/BenchHead";
 import { SET_NAMES } from "@/features/bench/names";
 import { Strip } from "@/strip/Strip";
-import { ButtonLink } from "@/ui/Button";
+import { Button, ButtonLink } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { PickField } from "@/ui/Field";
 import { Waiting } from "@/ui/Waiting";
 import { WheelDrawing } from "@/wheelmap/WheelDrawing";
 import { DishEntry } from "./DishEntry";
 import { useInstrument } from "./instrument";
+import { LiveBar, useLive } from "./LiveBar";
+import { NextLine } from "./NextLine";
 import { across, inOrder, type Order } from "./order";
-import { enter } from "./outbox";
+import { enter, onSaved, useOutbox } from "./outbox";
+import { confirm, nextVoice, refuse, useVoice } from "./sound";
+import { halfStepOf, OTHER_SOURCES, sourceText, tensionEntry } from "./sources";
 import { SpokeEntry } from "./SpokeEntry";
 import { type Kind, useReadings } from "./useReadings";
+import { Ways } from "./Ways";
 
 const KINDS: Kind[] = ["tension", "lateral", "radial", "dish"];
 
@@ -44,7 +49,14 @@ function Bench({ job, set, meters, session }: BenchProps) {
   const [instrument, setInstrument] = useInstrument(meters[0]?.id ?? "N");
   const readings = useReadings(set.id);
   const state = useQuery({ ...ask.state(set.id), placeholderData: (old) => old });
-  const names = inOrder(derived.spokes, order);
+  const advice = useQuery({ ...ask.advice(set.id), placeholderData: (old) => old });
+  const instruments = useQuery(ask.instruments());
+  const [again, setAgain] = useState(false);
+  const [auto, setAuto] = useState(false);
+  const voice = useVoice();
+  const queries = useQueryClient();
+  useSounds(set.id);
+  const names = inOrder(derived.spokes, order, advice.data?.quick_look);
   const firstOpen = names.find((name) => !readings.at("tension", name)) ?? names[0] ?? "R1";
   const [spoke, setSpoke] = useState(firstOpen);
   const [full, setFull] = useState(false);
@@ -62,17 +74,20 @@ function Bench({ job, set, meters, session }: BenchProps) {
     setKind(next);
     setSpoke(names.find((name) => !readings.at(next, name)) ?? names[0] ?? spoke);
   };
+  const streaming =
+    kind === "tension" ? instruments.data?.find((i) => i.id === instrument && i.address) : undefined;
+  const { data: live, offer } = useLive(streaming, spoke);
   const mode = (step: 1 | -1) =>
     choose(KINDS[(KINDS.indexOf(kind) + step + KINDS.length) % KINDS.length] ?? kind);
-  const record = (value: number) => {
-    if (kind === "tension") {
-      const source: Partial<Schemas["ReadingEntryRequest"]> = meter
-        ? { unit: "meter", meter: meter.id }
-        : { unit: instrument === "kgf" ? "kgf" : "N" };
-      enter(set.id, { kind, spoke, value, ...source });
-    } else enter(set.id, { kind, spoke, value, unit: "mm" });
+  const record = (value: number): string | undefined => {
+    const entry =
+      kind === "tension" ? tensionEntry(instrument, meter, value) : { value, unit: "mm" as const };
+    if (typeof entry === "string") return entry;
+    enter(set.id, { kind, spoke, ...entry, ...(again ? { repeat: true } : {}) });
+    if (again) return undefined;
     if (spoke === names.at(-1)) setFull(true);
     else setSpoke(by(spoke, 1));
+    return undefined;
   };
   const forward = () => {
     if (full) mode(1);
@@ -83,6 +98,20 @@ function Bench({ job, set, meters, session }: BenchProps) {
   return (
     <main className="flex flex-1 flex-col">
       <BenchHead job={job} title={`${SET_NAMES[set.stage]}, set ${set.number}`}>
+        <Ways
+          set={set}
+          derived={derived}
+          meters={meters}
+          spoke={spoke}
+          unit={unit}
+          onDone={() => {
+            for (const key of ["set", "state", "advice"])
+              void queries.invalidateQueries({ queryKey: [key, set.id] });
+          }}
+        />
+        <Button onClick={nextVoice} aria-label={`Confirmation: ${voice}`}>
+          {{ quiet: "Quiet", tick: "♪ Tick", voice: "♪ Voice" }[voice]}
+        </Button>
         <ButtonLink to={`/jobs/${job.id}/state/${set.id}`}>State of the wheel</ButtonLink>
       </BenchHead>
       <div className="grid grid-cols-[272px_1fr] gap-x-6 px-4 pt-2">
@@ -95,15 +124,18 @@ function Bench({ job, set, meters, session }: BenchProps) {
               onChange={choose}
               options={KINDS.map((k) => ({ value: k, text: `${k[0]?.toUpperCase()}${k.slice(1)}` }))}
             />
-            <Choice
+            <PickField
               label="In which order"
-              small
+              bare
               value={order}
-              onChange={setOrder}
+              onChange={(next) => setOrder(next as Order)}
               options={[
                 { value: "sides", text: "right, then left" },
+                { value: "left", text: "left, then right" },
                 { value: "passing", text: "as they pass" },
+                { value: "quick", text: "quick look" },
               ]}
+              className="w-40"
             />
             {kind === "tension" && (
               <PickField
@@ -111,13 +143,20 @@ function Bench({ job, set, meters, session }: BenchProps) {
                 bare
                 value={instrument}
                 onChange={setInstrument}
-                options={[
-                  ...meters.map((m) => ({ value: m.id, text: m.name })),
-                  { value: "N", text: "Force in N" },
-                  { value: "kgf", text: "Force in kgf" },
-                ]}
+                options={[...meters.map((m) => ({ value: m.id, text: m.name })), ...OTHER_SOURCES]}
                 className="w-44"
               />
+            )}
+            {kind !== "dish" && (
+              <label className="flex min-h-12 items-center gap-2 text-sm">
+                <input
+                  type="checkbox"
+                  className="size-6 accent-ink"
+                  checked={again}
+                  onChange={(event) => setAgain(event.target.checked)}
+                />
+                repeat, average
+              </label>
             )}
             <p className="ml-auto self-center text-muted" role="status">
               {kind === "dish" ? "" : `${done} of ${names.length} ${kind}`}
@@ -129,16 +168,13 @@ function Bench({ job, set, meters, session }: BenchProps) {
             <SpokeEntry
               kind={kind}
               spoke={spoke}
-              unitText={kind === "tension" ? (meter ? "units" : instrument) : "mm"}
+              unitText={kind === "tension" ? sourceText(instrument, meter) : "mm"}
               halfStep={
                 kind === "tension"
-                  ? meter
-                    ? stepOf(meter, derived, spoke)
-                    : instrument === "kgf"
-                      ? 1
-                      : 10
+                  ? halfStepOf(instrument, meter ? stepOf(meter, derived, spoke) : undefined)
                   : 0.05
               }
+              offered={offer?.steady ? offer.value : undefined}
               shown={readings.at(kind, spoke)}
               last={readings.at(kind, by(spoke, -1))?.text}
               onRecord={record}
@@ -152,9 +188,28 @@ function Bench({ job, set, meters, session }: BenchProps) {
               })}
             />
           )}
+          {streaming && (
+            <LiveBar
+              name={streaming.name}
+              live={live}
+              offer={offer}
+              spoke={spoke}
+              auto={auto}
+              onAuto={setAuto}
+              onTake={record}
+            />
+          )}
           <p role="status" className="text-base font-bold">
             {full && `All ${names.length} read. Enter goes on to ${KINDS[KINDS.indexOf(kind) + 1]}.`}
           </p>
+          <NextLine
+            advice={advice.data}
+            onGo={(next, at) => {
+              setFull(false);
+              setKind(next);
+              if (at) setSpoke(at);
+            }}
+          />
         </div>
       </div>
       <section aria-label="What the readings say so far" className="px-2 pb-2">
@@ -179,4 +234,25 @@ function Bench({ job, set, meters, session }: BenchProps) {
 function stepOf(meter: Schemas["Meter"], derived: Schemas["Derived"], spoke: string): number {
   const kind = derived.sides[spoke.startsWith("R") ? "R" : "L"].spoke_kind;
   return meter.tables.find((t) => t.spoke_kind === kind)?.resolution ?? 0.5;
+}
+
+/** A tick when the server has a reading, two tones when it refuses one; and the advice is asked for anew. */
+function useSounds(setId: string): void {
+  const queries = useQueryClient();
+  const { refused } = useOutbox();
+  const count = refused.length;
+  const saved = useCallback(
+    (savedSet: string, reading: Schemas["Reading"]) => {
+      if (savedSet !== setId) return;
+      const entered = reading.entered as Record<string, unknown>;
+      const said = entered["value"] ?? entered["feel"] ?? reading.value;
+      confirm(reading.spoke ?? "", typeof said === "number" || typeof said === "string" ? String(said) : "");
+      void queries.invalidateQueries({ queryKey: ["advice", setId] });
+    },
+    [queries, setId],
+  );
+  useEffect(() => onSaved(saved), [saved]);
+  useEffect(() => {
+    if (count > 0) refuse();
+  }, [count]);
 }

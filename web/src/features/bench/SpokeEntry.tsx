@@ -10,7 +10,10 @@ interface SpokeEntryProps {
   halfStep: number;
   shown: Shown | undefined;
   last: string | undefined;
-  onRecord: (value: number) => void;
+  /** Takes a figure; a sentence comes back where it means nothing. */
+  onRecord: (value: number) => string | undefined;
+  /** A value that an instrument offers: taken by Enter on an empty figure. */
+  offered?: number | undefined;
   onBack: () => void;
   onForward: () => void;
   onAcross: () => void;
@@ -33,6 +36,7 @@ function Entry({
   shown,
   last,
   onRecord,
+  offered,
   onBack,
   onForward,
   onAcross,
@@ -45,10 +49,14 @@ function Entry({
   useKeptFocus(input);
 
   const record = () => {
-    if (text === "") return onForward();
-    const value = typedNumber(text);
+    if (text === "" && offered === undefined) return onForward();
+    const value = text === "" ? (offered ?? null) : typedNumber(text);
     if (value === null) return setSlip("That is no number.");
-    onRecord(value);
+    const refused = onRecord(value);
+    if (refused) {
+      setText("");
+      return setSlip(refused);
+    }
     // The last spoke of the walk stays in place: what was typed is recorded, not typed any more.
     setText("");
   };

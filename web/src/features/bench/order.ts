@@ -1,13 +1,14 @@
 import type { Schemas } from "@/api/client";
 
 export type Place = Schemas["SpokePlace"];
-export type Order = "sides" | "passing";
+export type Order = "sides" | "left" | "passing" | "quick";
 
-/** The spokes in the order in which they are read: side by side, or as they pass the pointer. */
-export function inOrder(spokes: readonly Place[], order: Order): string[] {
+/** The spokes in the order in which they are read: a side after the other, as they pass, or only those of a quick look. */
+export function inOrder(spokes: readonly Place[], order: Order, quick: readonly string[] = []): string[] {
   if (order === "passing") return spokes.map((s) => s.name);
+  if (order === "quick" && quick.length > 0) return [...quick];
   const of = (side: "R" | "L") => spokes.filter((s) => s.side === side).map((s) => s.name);
-  return [...of("R"), ...of("L")];
+  return order === "left" ? [...of("L"), ...of("R")] : [...of("R"), ...of("L")];
 }
 
 /** The spoke beside this one on the other side: of the same number, or the nearest where the sides differ in count. */

@@ -55,12 +55,19 @@ export function useReadings(setId: string): {
 }
 
 function enteredText(entered: Record<string, unknown>, value: number): string {
+  const repeats = entered["repeats"];
+  if (Array.isArray(repeats) && repeats.length > 1) {
+    const left = Array.isArray(entered["outliers"]) ? entered["outliers"].length : 0;
+    return `${value.toFixed(entered["kind"] === "tension" ? 0 : 2)}, mean of ${repeats.length - left}${left ? ` (${left} left out)` : ""}`;
+  }
+  if (typeof entered["feel"] === "string") return entered["feel"];
+  if (entered["unit"] === "Hz") return `${String(entered["value"])} Hz`;
   if (typeof entered["value"] === "number") return String(entered["value"]);
   return value.toFixed(2);
 }
 
 function bodyText(body: Schemas["ReadingEntryRequest"]): string {
-  if (body.kind !== "dish") return String(body.value ?? "");
+  if (body.kind !== "dish") return body.feel ?? String(body.value ?? "");
   return body.method === "flip"
     ? "flipped"
     : `${body.gap_mm} mm gap ${body.gap_side === "R" ? "right" : "left"}`;

@@ -1,6 +1,9 @@
+import { useState } from "react";
+import { Button } from "@/ui/Button";
 import { PickField, TextField } from "@/ui/Field";
 import { DishTarget } from "./DishTarget";
 import type { Draft } from "./draft";
+import { MagnetDialog } from "./MagnetDialog";
 
 interface SpokesFormProps {
   draft: Draft;
@@ -8,6 +11,12 @@ interface SpokesFormProps {
   onChange: (path: string, value: string) => void;
 }
 
+const MATERIALS = [
+  { value: "stainless", text: "stainless" },
+  { value: "carbon_steel", text: "carbon steel" },
+  { value: "titanium", text: "titanium" },
+  { value: "aluminium", text: "aluminium" },
+];
 const CROSSINGS = ["0", "1", "2", "3", "4"].map((c) => ({
   value: c,
   text: c === "0" ? "radial" : `${c}-cross`,
@@ -25,8 +34,22 @@ export function SpokesForm({ draft, errorAt, onChange }: SpokesFormProps) {
       className={className}
     />
   );
+  const [magnet, setMagnet] = useState<"" | "right" | "left">("");
   return (
     <div className="flex flex-col gap-1">
+      {magnet && (
+        <MagnetDialog
+          side={magnet}
+          thickness={
+            draft[`${magnet}.spoke.middle_diameter_mm`] || draft[`${magnet}.spoke.end_diameter_mm`] || "2"
+          }
+          onTake={(material) => {
+            onChange(`${magnet}.spoke.material`, material);
+            setMagnet("");
+          }}
+          onClose={() => setMagnet("")}
+        />
+      )}
       {(["right", "left"] as const).map((side) => (
         <fieldset key={side} className="flex flex-wrap items-start gap-3">
           <legend className="float-left w-24 pt-8 font-bold">
@@ -45,6 +68,16 @@ export function SpokesForm({ draft, errorAt, onChange }: SpokesFormProps) {
           {text(`${side}.spoke.middle_diameter_mm`, "Middle, mm", "w-24")}
           {text(`${side}.spoke.blade_thickness_mm`, "Blade thick", "w-24")}
           {text(`${side}.spoke.blade_width_mm`, "Blade wide", "w-24")}
+          <PickField
+            label="Material"
+            value={draft[`${side}.spoke.material`] ?? "stainless"}
+            options={MATERIALS}
+            onChange={(v) => onChange(`${side}.spoke.material`, v)}
+            className="w-36"
+          />
+          <Button className="mt-6 text-sm" onClick={() => setMagnet(side)}>
+            By magnet
+          </Button>
         </fieldset>
       ))}
       <fieldset className="flex flex-wrap items-start gap-3">

@@ -1,0 +1,188 @@
+"""Readings that come many at a time, and what to read next."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import serializers
+from rest_framework.parsers import BaseParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from felloe.api.permissions import staff
+from felloe.api.write_keys import write_once
+from felloe.bench import advice, live, traces
+from felloe.bench.api.instruments import DIAL_KINDS, MEASURED_KINDS, TextParser, keeps
+from felloe.bench.models import DialTrace, Reading
+from felloe.core.tension.pitch import CROSSING, WHOLE
+
+
+class NextReadingSerializer(serializers.Serializer[Any]):
+    kind = serializers.ChoiceField(choices=Reading.Kind.choices)
+    spoke = serializers.CharField()
+    gain = serializers.FloatField()
+
+
+class DialTraceSerializer(serializers.ModelSerializer[DialTrace]):
+    by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
+    places = serializers.SerializerMethodField()
+
+    class Meta:
+        model = DialTrace
+        fields = ["id", "kind", "source", "said", "places", "by", "created_at"]
+        read_only_fields = fields
+
+    def get_places(self, row: DialTrace) -> int:
+        return len(row.points)
+
+
+class ReadingAdviceSerializer(serializers.Serializer[Any]):
+    """Which reading tells most, which spokes make a quick look, what stands against the instruments."""
+
+    next = NextReadingSerializer(many=True)
+    quick_look = serializers.ListField(child=serializers.CharField())
+    enough = serializers.BooleanField()
+    doubts = serializers.ListField(child=serializers.CharField())
+    traces = DialTraceSerializer(many=True)
+
+
+class LumpSerializer(serializers.Serializer[Any]):
+    kind = serializers.ChoiceField(choices=DIAL_KINDS)
+    first = serializers.CharField(max_length=8)
+    last = serializers.CharField(max_length=8)
+    height_mm = serializers.FloatField()
+    toward = serializers.ChoiceField(choices=["R", "L"], required=False)
+
+
+class CsvRowSerializer(serializers.Serializer[Any]):
+    line = serializers.IntegerField()
+    kind = serializers.ChoiceField(choices=MEASURED_KINDS)
+    spoke = serializers.CharField()
+    angle_deg = serializers.FloatField(allow_null=True)
+    entered = serializers.FloatField(allow_null=True)
+    unit = serializers.CharField()
+    value = serializers.FloatField(allow_null=True)
+    wrong = serializers.CharField()
+    doubt = serializers.CharField()
+
+
+class CsvLookSerializer(serializers.Serializer[Any]):
+    """What a file of readings holds, row by row, and whether all of it may be taken."""
+
+    said = serializers.ListField(child=serializers.CharField())
+    dense = serializers.BooleanField()
+    rows = CsvRowSerializer(many=True)
+    sound = serializers.BooleanField()
+    kept = serializers.BooleanField()
+
+
+class ToneSerializer(serializers.Serializer[Any]):
+    spoke = serializers.CharField()
+    at_s = serializers.FloatField()
+    hz = serializers.FloatField()
+    clarity = serializers.FloatField()
+    tension_n = serializers.FloatField(allow_null=True)
+    sd_n = serializers.FloatField(allow_null=True)
+    percent = serializers.FloatField(required=False)
+    wrong = serializers.CharField()
+
+
+class HeardSerializer(serializers.Serializer[Any]):
+    tones = ToneSerializer(many=True)
+    expected = serializers.IntegerField()
+    heard = serializers.IntegerField()
+
+
+class TurnRequestSerializer(serializers.Serializer[Any]):
+    instrument = serializers.UUIDField()
+    kind = serializers.ChoiceField(choices=DIAL_KINDS)
+
+
+class SoundParser(BaseParser):
+    """The raw bytes of a recording, one byte past the limit at most."""
+
+    media_type = "audio/wav"
+
+    def parse(self, stream: object, media_type: str | None = None, parser_context: object = None) -> dict[str, bytes]:
+        return {"recording": stream.read(traces.MOST_RECORDING_BYTES + 1)}  # type: ignore[attr-defined]
+
+
+class AdviceView(APIView):
+    @extend_schema(responses=ReadingAdviceSerializer, operation_id="reading_advice")
+    def get(self, request: Request, set_id: UUID) -> Response:
+        return Response(ReadingAdviceSerializer(advice.advice_for(staff(request), set_id)).data)
+
+
+class LumpsView(APIView):
+    @extend_schema(request=LumpSerializer, responses={201: DialTraceSerializer}, operation_id="lump_add")
+    @write_once
+    def post(self, request: Request, set_id: UUID) -> Response:
+        data = LumpSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        return Response(DialTraceSerializer(traces.add_lump(staff(request), set_id, data.validated_data)).data, status=201)
+
+
+class TraceWithdrawView(APIView):
+    @extend_schema(request=None, responses={204: None}, operation_id="trace_withdraw")
+    @write_once
+    def post(self, request: Request, set_id: UUID, trace_id: UUID) -> Response:
+        traces.withdraw_trace(staff(request), set_id, trace_id)
+        return Response(status=204)
+
+
+class SetCsvView(APIView):
+    def get_parsers(self) -> list[BaseParser]:
+        return [TextParser()]
+
+    @extend_schema(responses={(200, "text/csv"): OpenApiTypes.STR}, operation_id="readings_csv_out")
+    def get(self, request: Request, set_id: UUID) -> HttpResponse:
+        answer = HttpResponse(traces.export_csv(staff(request), set_id), content_type="text/csv; charset=utf-8; header=present")
+        answer["Content-Disposition"] = 'attachment; filename="readings.csv"'
+        return answer
+
+    @extend_schema(
+        request={"text/csv": OpenApiTypes.STR},
+        parameters=[OpenApiParameter("keep", bool), OpenApiParameter("meter", OpenApiTypes.UUID)],
+        responses=CsvLookSerializer,
+        operation_id="readings_csv_in",
+    )
+    def post(self, request: Request, set_id: UUID) -> Response:
+        sent: dict[str, bytes] = dict(request.data)
+        meter = request.query_params.get("meter")
+        found = traces.take_csv(staff(request), set_id, sent.get("file", b""), UUID(meter) if meter else None, keeps(request))
+        return Response(CsvLookSerializer(found).data)
+
+
+class RecordingsView(APIView):
+    def get_parsers(self) -> list[BaseParser]:
+        return [SoundParser()]
+
+    @extend_schema(
+        request={"audio/wav": OpenApiTypes.BINARY},
+        parameters=[
+            OpenApiParameter("spokes", str, description="Names in the order of plucking, by commas"),
+            OpenApiParameter("ends_at", str, enum=[CROSSING, WHOLE]),
+        ],
+        responses=HeardSerializer,
+        operation_id="hear",
+    )
+    def post(self, request: Request, set_id: UUID) -> Response:
+        sent: dict[str, bytes] = dict(request.data)
+        spokes = [name for name in request.query_params.get("spokes", "").upper().split(",") if name][:64]
+        ends_at = WHOLE if request.query_params.get("ends_at") == WHOLE else CROSSING
+        return Response(HeardSerializer(traces.hear(staff(request), set_id, sent.get("recording", b""), ends_at, spokes)).data)
+
+
+class TurnsView(APIView):
+    @extend_schema(request=TurnRequestSerializer, responses={201: DialTraceSerializer}, operation_id="turn_record")
+    @write_once
+    def post(self, request: Request, set_id: UUID) -> Response:
+        data = TurnRequestSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        made = live.record_turn(staff(request), set_id, data.validated_data["instrument"], data.validated_data["kind"])
+        return Response(DialTraceSerializer(made).data, status=201)

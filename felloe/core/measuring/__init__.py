@@ -1,0 +1,1 @@
+"""Taking readings: instruments and their checks, which to take next, files and streams of them."""

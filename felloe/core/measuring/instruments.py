@@ -1,0 +1,93 @@
+"""Instruments: kinds, how long a check holds, and what their state says of the readings they took."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from felloe.core.errors import BadReading
+from felloe.core.naming import Side
+
+
+@dataclass(frozen=True)
+class InstrumentKind:
+    """A kind of instrument: how it is checked, and how many days a check holds (common practice, no source)."""
+
+    key: str
+    name: str
+    check: str
+    days: int
+
+
+INSTRUMENT_KINDS: dict[str, InstrumentKind] = {
+    kind.key: kind
+    for kind in (
+        InstrumentKind("tension_meter", "Tension meter", "Known loads against readings, or its check block.", 180),
+        InstrumentKind("dial", "Dial gauge", "A feeler gauge of known thickness under the plunger; returns to zero.", 365),
+        InstrumentKind("caliper", "Caliper", "Closed on nothing it shows 0; on a gauge block its figure.", 365),
+        InstrumentKind("ruler", "Ruler or rods", "Against a second ruler, along its whole length.", 730),
+        InstrumentKind("dishing_gauge", "Dishing gauge", "Both sides of one wheel, then turned round: gaps must agree.", 365),
+        InstrumentKind("stand", "Truing stand", "One wheel, the right way round and flipped.", 90),
+    )
+}
+#: A stand that points aside by more is adjusted [mm]; common practice, no source.
+STAND_LIMIT_MM = 1.0
+GOOD, DUE_SOON, OVERDUE, DRIFTED, NEVER = "good", "due_soon", "overdue", "drifted", "never"
+DUE_SOON_DAYS = 14
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Where an instrument stands: one of the words above, the day its check falls due, and one line of why."""
+
+    word: str
+    due_on: date | None
+    why: str
+
+    @property
+    def warns(self) -> bool:
+        return self.word in (OVERDUE, DRIFTED, NEVER)
+
+
+def standing(last_check_on: date | None, passed: bool, every_days: int, today: date) -> Standing:
+    """What the last check says today. An instrument that failed it has drifted, whenever that was."""
+    if last_check_on is None:
+        return Standing(NEVER, None, "never checked here")
+    due = last_check_on + timedelta(days=every_days)
+    if not passed:
+        return Standing(DRIFTED, due, f"failed its check on {last_check_on.isoformat()}")
+    if today > due:
+        return Standing(OVERDUE, due, f"its check fell due on {due.isoformat()}")
+    if (due - today).days <= DUE_SOON_DAYS:
+        return Standing(DUE_SOON, due, f"check it by {due.isoformat()}")
+    return Standing(GOOD, due, f"checked on {last_check_on.isoformat()}")
+
+
+@dataclass(frozen=True)
+class StandCheck:
+    """A stand checked by flipping one wheel: where the stand points (+ right), the wheel's own dish, and whether it passes."""
+
+    stand_error_mm: float
+    wheel_dish_mm: float
+    passed: bool
+    why: str
+
+
+def stand_by_flipping(first_mm: float, first_side: Side, flipped_mm: float, flipped_side: Side) -> StandCheck:
+    """The rim sits `first_mm` toward a side of the stand's middle, and after flipping `flipped_mm` toward a side; sides as the
+    stand stands. Half the sum is the stand's, half the difference the wheel's [def].
+    """
+    for field, value in (("first_mm", first_mm), ("flipped_mm", flipped_mm)):
+        if not 0 <= value <= 30:
+            raise BadReading(f"{value:g} mm cannot be; expected 0 to 30, the side is said beside it", field)
+    first, flipped = first_side.sign * first_mm, flipped_side.sign * flipped_mm
+    error, dish = (first + flipped) / 2, (first - flipped) / 2
+    passed = abs(error) <= STAND_LIMIT_MM
+    way = "right" if error > 0 else "left"
+    if abs(error) < 0.05:
+        why = "The stand points to the middle."
+    elif passed:
+        why = f"The stand points {abs(error):.1f} mm to the {way}: may be left."
+    else:
+        why = f"The stand points {abs(error):.1f} mm to the {way}: adjust the stand, not the wheel."
+    return StandCheck(error, dish, passed, why)

@@ -1,0 +1,112 @@
+import { useMutation } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { answer, client, type Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
+import { Button } from "@/ui/Button";
+import { Dialog } from "@/ui/Dialog";
+import { PickField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+import { FilePreview } from "./FilePreview";
+
+interface FileDialogProps {
+  setId: string;
+  derived: Schemas["Derived"];
+  meters: readonly Schemas["Meter"][];
+  onClose: () => void;
+  onDone: () => void;
+}
+
+/** Readings from a file: looked at first, on the rim and row by row; then all of it, or nothing. */
+export function FileDialog({ setId, derived, meters, onClose, onDone }: FileDialogProps) {
+  const picker = useRef<HTMLInputElement>(null);
+  const [file, setFile] = useState<File | null>(null);
+  const [meter, setMeter] = useState(meters[0]?.id ?? "");
+  const send = useMutation({
+    mutationFn: ({ chosen, keep, by }: { chosen: File; keep: boolean; by: string }) =>
+      answer(
+        client.POST("/api/v1/reading-sets/{set_id}/csv", {
+          params: { path: { set_id: setId }, query: { keep, ...(by ? { meter: by } : {}) } },
+          headers: { "Content-Type": "text/csv" },
+          body: chosen as unknown as string,
+          bodySerializer: (body: unknown) => body as BodyInit,
+        }),
+      ),
+    onSuccess: (found) => {
+      if (!found.kept) return;
+      onDone();
+      onClose();
+    },
+  });
+  const look = send.data;
+  const inUnits = look?.rows.some((r) => r.unit === "meter");
+  return (
+    <Dialog
+      open
+      onOpenChange={onClose}
+      title="Readings as a file"
+      lead="CSV with a line of headers: spoke (or angle_deg), tension_n, lateral_mm, radial_mm; other units in the header."
+    >
+      <div className="flex flex-col gap-4">
+        <div className="flex flex-wrap items-center gap-4">
+          <Button weight={look ? "plain" : "now"} onClick={() => picker.current?.click()}>
+            Choose a file
+          </Button>
+          <a
+            className="underline underline-offset-4"
+            href={`/api/v1/reading-sets/${setId}/csv`}
+            download="readings.csv"
+          >
+            save these readings as CSV
+          </a>
+          <input
+            ref={picker}
+            type="file"
+            accept=".csv,.tsv,.txt,text/csv"
+            aria-label="File of readings"
+            className="sr-only"
+            tabIndex={-1}
+            onChange={(event) => {
+              const chosen = event.target.files?.[0];
+              if (chosen) {
+                setFile(chosen);
+                send.mutate({ chosen, keep: false, by: meter });
+              }
+              event.target.value = "";
+            }}
+          />
+        </div>
+        {send.isError && <Notice kind="refusal">{sentenceOf(send.error)}</Notice>}
+        {look && file && (
+          <>
+            <p>
+              <strong>{file.name}</strong>: {look.rows.length} values
+              {look.dense && ", a dense trace"}. <span className="text-muted">{look.said.join("; ")}.</span>
+            </p>
+            {inUnits && (
+              <PickField
+                label="Its units are those of"
+                value={meter}
+                options={meters.map((m) => ({ value: m.id, text: m.name }))}
+                onChange={(next) => {
+                  setMeter(next);
+                  send.mutate({ chosen: file, keep: false, by: next });
+                }}
+              />
+            )}
+            <FilePreview look={look} derived={derived} />
+            <div className="flex justify-end gap-3">
+              <Button onClick={onClose}>Leave it</Button>
+              <Button
+                weight="now"
+                disabled={!look.sound || send.isPending}
+                onClick={() => send.mutate({ chosen: file, keep: true, by: meter })}
+              >
+                {look.sound ? `Take all ${look.rows.length}` : "Not as it is: mend the file"}
+              </Button>
+            </div>
+          </>
+        )}
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,80 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+import { answer, client, type Schemas } from "@/api/client";
+
+export interface Offer {
+  value: number;
+  steady: boolean;
+}
+
+/** The last value of an instrument that streams; taken with Enter, or by itself when it stands still. */
+export function useLive(instrument: Schemas["Instrument"] | undefined, spoke: string) {
+  const live = useQuery({
+    queryKey: ["live", instrument?.id, spoke],
+    queryFn: () =>
+      answer(
+        client.GET("/api/v1/instruments/{instrument_id}/live", {
+          params: { path: { instrument_id: instrument?.id ?? "" }, query: { spoke } },
+        }),
+      ),
+    enabled: Boolean(instrument?.address),
+    refetchInterval: 500,
+    retry: false,
+    staleTime: 0,
+    gcTime: 0,
+  });
+  const sample = live.data?.sample;
+  const fits =
+    sample &&
+    sample.kind === "tension" &&
+    sample.unit === "meter" &&
+    (!sample.spoke || sample.spoke === spoke);
+  const offer: Offer | undefined = fits
+    ? { value: sample.value, steady: live.data?.steady ?? false }
+    : undefined;
+  return { data: live.data, offer };
+}
+
+interface LiveBarProps {
+  name: string;
+  live: Schemas["Live"] | undefined;
+  offer: Offer | undefined;
+  spoke: string;
+  auto: boolean;
+  onAuto: (auto: boolean) => void;
+  onTake: (value: number) => void;
+}
+
+export function LiveBar({ name, live, offer, spoke, auto, onAuto, onTake }: LiveBarProps) {
+  const taken = useRef("");
+  useEffect(() => {
+    if (!auto || !offer?.steady || taken.current === spoke) return;
+    taken.current = spoke;
+    onTake(offer.value);
+  }, [auto, offer, spoke, onTake]);
+  return (
+    <p role="status" aria-label="Instrument" className="flex items-center gap-3">
+      <span aria-hidden="true">{live?.connected ? "●" : "○"}</span>
+      <span className="font-bold">{name}</span>
+      {offer ? (
+        <>
+          <span className="font-figure text-2xl font-bold">{offer.value}</span>
+          <span className="text-muted">{offer.steady ? "steady: Enter takes it" : "settling"}</span>
+        </>
+      ) : (
+        <span className="text-muted">
+          {live ? live.message || "sends nothing for this spoke" : "looking for it"}
+        </span>
+      )}
+      <label className="flex items-center gap-2 text-sm">
+        <input
+          type="checkbox"
+          className="size-6 accent-ink"
+          checked={auto}
+          onChange={(event) => onAuto(event.target.checked)}
+        />
+        take by itself
+      </label>
+    </p>
+  );
+}

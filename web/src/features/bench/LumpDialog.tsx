@@ -1,0 +1,124 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { Problem, sentenceOf } from "@/api/problem";
+import { Button } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
+import { Dialog } from "@/ui/Dialog";
+import { TextField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+import { typedNumber } from "./entry";
+
+interface LumpDialogProps {
+  setId: string;
+  spoke: string;
+  onClose: () => void;
+  onDone: () => void;
+}
+
+/** A lump told by its extremes: where it starts and ends against the pointer, how high, to which side. */
+export function LumpDialog({ setId, spoke, onClose, onDone }: LumpDialogProps) {
+  const [kind, setKind] = useState<Schemas["DialKindEnum"]>("lateral");
+  const [way, setWay] = useState<"plus" | "minus">("plus");
+  const [first, setFirst] = useState(spoke);
+  const [last, setLast] = useState("");
+  const [height, setHeight] = useState("");
+  const [slip, setSlip] = useState("");
+  const send = useMutation({
+    mutationFn: (height_mm: number) =>
+      answer(
+        client.POST("/api/v1/reading-sets/{set_id}/lumps", {
+          params: { path: { set_id: setId } },
+          headers: { "Idempotency-Key": writeKey() },
+          body:
+            kind === "lateral"
+              ? { kind, first, last, height_mm, toward: way === "plus" ? "R" : "L" }
+              : { kind, first, last, height_mm: way === "plus" ? height_mm : -height_mm },
+        }),
+      ),
+    onSuccess: () => {
+      onDone();
+      onClose();
+    },
+  });
+  const problem = send.error instanceof Problem ? send.error : null;
+  return (
+    <Dialog
+      open
+      onOpenChange={onClose}
+      title="A lump, by eye"
+      lead="Where it starts and ends against the pointer, in the direction of travel, and how high it is."
+    >
+      <form
+        className="flex flex-col gap-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          const mm = typedNumber(height);
+          if (mm === null || mm <= 0) return setSlip("Enter its height in millimetres.");
+          setSlip("");
+          send.mutate(mm);
+        }}
+      >
+        <div className="flex flex-wrap gap-4">
+          <Choice<Schemas["DialKindEnum"]>
+            label="Kind of lump"
+            value={kind}
+            onChange={setKind}
+            options={[
+              { value: "lateral", text: "sideways" },
+              { value: "radial", text: "up and down" },
+            ]}
+          />
+          <Choice
+            label="Which way"
+            value={way}
+            onChange={setWay}
+            options={
+              kind === "lateral"
+                ? [
+                    { value: "plus", text: "to the right" },
+                    { value: "minus", text: "to the left" },
+                  ]
+                : [
+                    { value: "plus", text: "a hop" },
+                    { value: "minus", text: "a flat" },
+                  ]
+            }
+          />
+        </div>
+        <div className="flex gap-4">
+          <TextField
+            label="From spoke"
+            value={first}
+            onChange={(v) => setFirst(v.toUpperCase())}
+            error={problem?.for("first")}
+            className="w-28"
+          />
+          <TextField
+            label="To spoke"
+            value={last}
+            onChange={(v) => setLast(v.toUpperCase())}
+            error={problem?.for("last")}
+            className="w-28"
+            autoFocus
+          />
+          <TextField
+            label="Height, mm"
+            value={height}
+            inputMode="decimal"
+            onChange={setHeight}
+            error={slip || problem?.for("height_mm")}
+            className="w-32"
+          />
+        </div>
+        {problem && problem.errors.length === 0 && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}
+        <div className="flex justify-end gap-3">
+          <Button onClick={onClose}>Leave it</Button>
+          <Button type="submit" weight="now" disabled={send.isPending}>
+            Record the lump
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,31 @@
+import type { Schemas } from "@/api/client";
+import { Notice } from "@/ui/Notice";
+import type { Kind } from "./useReadings";
+
+interface NextLineProps {
+  advice: Schemas["ReadingAdvice"] | undefined;
+  onGo: (kind: Kind, spoke: string) => void;
+}
+
+/** Which reading would tell most, and what stands against the instruments. */
+export function NextLine({ advice, onGo }: NextLineProps) {
+  if (!advice) return null;
+  const next = advice.next[0];
+  return (
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-sm">
+      {next ? (
+        <button
+          type="button"
+          className="min-h-8 underline underline-offset-4"
+          onClick={() => onGo(next.kind, next.spoke)}
+        >
+          Most telling next: {next.kind} {next.spoke}{" "}
+          <span className="text-muted">({Math.round(next.gain * 100)} % of what is open)</span>
+        </button>
+      ) : (
+        <span className="text-muted">Enough is known for a plan; more readings only confirm it.</span>
+      )}
+      {advice.doubts.length > 0 && <Notice kind="caution">{advice.doubts.join(" ")}</Notice>}
+    </div>
+  );
+}

@@ -1,0 +1,123 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
+import { ask } from "@/api/queries";
+import { Button } from "@/ui/Button";
+import { Dialog } from "@/ui/Dialog";
+import type { ForceUnit } from "@/ui/forces";
+import { Menu, MenuItem } from "@/ui/Menu";
+import { Notice } from "@/ui/Notice";
+import { FileDialog } from "./FileDialog";
+import { ListenDialog } from "./ListenDialog";
+import { LumpDialog } from "./LumpDialog";
+
+interface WaysProps {
+  set: Schemas["ReadingSetDetail"];
+  derived: Schemas["Derived"];
+  meters: readonly Schemas["Meter"][];
+  spoke: string;
+  unit: ForceUnit;
+  onDone: () => void;
+}
+
+type Way = "" | "file" | "listen" | "lump" | "traces";
+
+/** Other ways to read: by ear, from a file, a lump by eye, a whole turn past a dial that streams. */
+export function Ways({ set, derived, meters, spoke, unit, onDone }: WaysProps) {
+  const [way, setWay] = useState<Way>("");
+  const known = new Map(
+    set.readings
+      .filter((r) => r.kind === "tension" && (r.entered as Record<string, unknown>)["unit"] === "meter")
+      .map((r) => [r.spoke ?? "", r.value]),
+  );
+  const close = () => setWay("");
+  return (
+    <>
+      <Menu label="Other ways to read" trigger="Other ways">
+        <MenuItem onSelect={() => setWay("listen")}>By ear: pluck a side</MenuItem>
+        <MenuItem onSelect={() => setWay("lump")}>A lump, by eye</MenuItem>
+        <MenuItem onSelect={() => setWay("file")}>A file, in or out</MenuItem>
+        <MenuItem onSelect={() => setWay("traces")}>A whole turn, and what was traced</MenuItem>
+      </Menu>
+      {way === "file" && (
+        <FileDialog setId={set.id} derived={derived} meters={meters} onClose={close} onDone={onDone} />
+      )}
+      {way === "listen" && (
+        <ListenDialog setId={set.id} derived={derived} known={known} unit={unit} onClose={close} />
+      )}
+      {way === "lump" && <LumpDialog setId={set.id} spoke={spoke} onClose={close} onDone={onDone} />}
+      {way === "traces" && <TurnDialog setId={set.id} onClose={close} onDone={onDone} />}
+    </>
+  );
+}
+
+/** A dial that streams, once round; and every trace and lump of the set, to be taken back. */
+function TurnDialog({ setId, onClose, onDone }: { setId: string; onClose: () => void; onDone: () => void }) {
+  const instruments = useQuery(ask.instruments());
+  const advice = useQuery(ask.advice(setId));
+  const streaming = (instruments.data ?? []).filter((i) => i.address);
+  const turn = useMutation({
+    mutationFn: ({ instrument, kind }: { instrument: string; kind: Schemas["DialKindEnum"] }) =>
+      answer(
+        client.POST("/api/v1/reading-sets/{set_id}/turns", {
+          params: { path: { set_id: setId } },
+          headers: { "Idempotency-Key": writeKey() },
+          body: { instrument, kind },
+        }),
+      ),
+    onSuccess: onDone,
+  });
+  const back = useMutation({
+    mutationFn: (trace_id: string) =>
+      answer(
+        client.POST("/api/v1/reading-sets/{set_id}/traces/{trace_id}/withdraw", {
+          params: { path: { set_id: setId, trace_id } },
+          headers: { "Idempotency-Key": writeKey() },
+        }),
+      ),
+    onSuccess: onDone,
+  });
+  return (
+    <Dialog
+      open
+      onOpenChange={onClose}
+      title="A whole turn past the dial"
+      lead="Start it, then turn the wheel slowly once round. The dial's zero may lie anywhere."
+    >
+      <div className="flex flex-col gap-3">
+        {streaming.length === 0 && (
+          <p>No instrument streams here. Give one its address on the page of the instruments.</p>
+        )}
+        {streaming.map((i) => (
+          <div key={i.id} className="flex items-center gap-3">
+            <span className="flex-1 font-bold">{i.name}</span>
+            {(["lateral", "radial"] as const).map((kind) => (
+              <Button
+                key={kind}
+                disabled={turn.isPending}
+                onClick={() => turn.mutate({ instrument: i.id, kind })}
+              >
+                Trace {kind}
+              </Button>
+            ))}
+          </div>
+        ))}
+        {turn.isPending && <p role="status">Listening: turn the wheel.</p>}
+        {turn.isError && <Notice kind="refusal">{sentenceOf(turn.error)}</Notice>}
+        <ul aria-label="Traces of this set">
+          {(advice.data?.traces ?? []).map((t) => (
+            <li key={t.id} className="flex items-center gap-3 border-t border-line py-1">
+              <span className="flex-1">
+                <strong>{t.kind}</strong> {t.said} <span className="text-sm text-muted">{t.by}</span>
+              </span>
+              <Button weight="quiet" className="text-sm" onClick={() => back.mutate(t.id)}>
+                take back<span className="sr-only">: {t.said}</span>
+              </Button>
+            </li>
+          ))}
+        </ul>
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,39 @@
+import type { Schemas } from "@/api/client";
+
+type Entry = Schemas["ReadingEntryRequest"];
+
+/** By feel, on the digits 1 to 4. */
+export const FEELS = ["slack", "loose", "right", "tight"] as const;
+
+export const OTHER_SOURCES = [
+  { value: "N", text: "Force in N" },
+  { value: "kgf", text: "Force in kgf" },
+  { value: "lbf", text: "Force in lbf" },
+  { value: "Hz", text: "Pitch in Hz" },
+  { value: "feel", text: "By feel, 1 to 4" },
+];
+
+/** What a figure means on the source that is chosen; a sentence where it means nothing. */
+export function tensionEntry(
+  source: string,
+  meter: Schemas["Meter"] | undefined,
+  value: number,
+): Partial<Entry> | string {
+  if (meter) return { value, unit: "meter", meter: meter.id };
+  if (source === "feel") {
+    const feel = FEELS[value - 1];
+    return feel ? { feel } : "By feel: 1 slack, 2 loose, 3 right, 4 tight.";
+  }
+  const units = ["N", "kgf", "lbf", "Hz"] as const;
+  return { value, unit: units.find((u) => u === source) ?? "N" };
+}
+
+export function sourceText(source: string, meter: Schemas["Meter"] | undefined): string {
+  if (meter) return "units";
+  return source === "feel" ? "1–4" : source;
+}
+
+export function halfStepOf(source: string, meterStep: number | undefined): number {
+  if (meterStep !== undefined) return meterStep;
+  return { N: 10, kgf: 1, lbf: 2, Hz: 1, feel: 1 }[source] ?? 10;
+}

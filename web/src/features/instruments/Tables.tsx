@@ -1,0 +1,113 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { answer, client, type Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
+import { Button } from "@/ui/Button";
+import { Notice } from "@/ui/Notice";
+import { dayName } from "@/ui/when";
+import { CalibrateDialog } from "./CalibrateDialog";
+import { DeriveDialog } from "./DeriveDialog";
+import { TablePlot } from "./TablePlot";
+
+const SOURCE: Record<Schemas["KeptTable"]["source"], string> = {
+  maker: "its maker's chart",
+  calibrated: "calibrated here",
+  derived: "derived from another thickness",
+};
+
+/** A meter's tables: the newest for each kind of spoke, where it comes from, how sure it is. */
+export function Tables({ instrument }: { instrument: Schemas["Instrument"] }) {
+  const queries = useQueryClient();
+  const picker = useRef<HTMLInputElement>(null);
+  const [picked, setPicked] = useState("");
+  const [open, setOpen] = useState<"" | "calibrate" | "derive">("");
+  const chart = useMutation({
+    mutationFn: (file: File) =>
+      answer(
+        client.POST("/api/v1/instruments/{instrument_id}/chart", {
+          params: { path: { instrument_id: instrument.id }, query: { keep: true } },
+          headers: { "Content-Type": "text/csv" },
+          body: file as unknown as string,
+          bodySerializer: (body: unknown) => body as BodyInit,
+        }),
+      ),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ["instruments"] });
+      void queries.invalidateQueries({ queryKey: ["meters"] });
+    },
+  });
+  const shown = instrument.tables.find((t) => t.id === picked) ?? instrument.tables[0];
+  return (
+    <div className="flex flex-col gap-3">
+      <div className="flex flex-wrap gap-3">
+        <Button weight="now" onClick={() => setOpen("calibrate")}>
+          Calibrate
+        </Button>
+        <Button onClick={() => picker.current?.click()} disabled={chart.isPending}>
+          Maker&rsquo;s chart from CSV
+        </Button>
+        {shown && shown.source !== "derived" && (
+          <Button onClick={() => setOpen("derive")}>Derive for another spoke</Button>
+        )}
+        <input
+          ref={picker}
+          type="file"
+          accept=".csv,.tsv,.txt,text/csv"
+          aria-label="Maker's chart"
+          className="sr-only"
+          tabIndex={-1}
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            if (file) chart.mutate(file);
+            event.target.value = "";
+          }}
+        />
+      </div>
+      {chart.isError && <Notice kind="refusal">{sentenceOf(chart.error)}</Notice>}
+      {chart.isSuccess && (
+        <Notice kind="news">Taken over: {chart.data.map((t) => t.spoke_kind).join(", ")}.</Notice>
+      )}
+      {instrument.tables.length === 0 && (
+        <p className="text-muted">
+          No table yet. Take its maker&rsquo;s chart (columns: reading, then one of N per spoke kind such as
+          “round 2.0”), or calibrate it with known loads.
+        </p>
+      )}
+      <div className="grid grid-cols-1 gap-6 xl:grid-cols-[minmax(0,360px)_1fr]">
+        <ul aria-label="Tables">
+          {instrument.tables.map((t) => (
+            <li key={t.id} className="border-t border-line">
+              <button
+                type="button"
+                aria-pressed={t.id === shown?.id}
+                onClick={() => setPicked(t.id)}
+                className={`min-h-12 w-full px-2 text-left ${t.id === shown?.id ? "bg-plate" : ""}`}
+              >
+                <span className="font-bold">{t.spoke_kind}</span> {SOURCE[t.source]}
+                <span className="block text-sm text-muted">
+                  {t.readings[0]}–{t.readings.at(-1)} units, ±{t.residual_n.toFixed(0)} N, {t.by},{" "}
+                  {dayName(new Date(t.created_at))}
+                </span>
+              </button>
+            </li>
+          ))}
+        </ul>
+        {shown && (
+          <TablePlot
+            curve={shown.readings.map((reading, i) => ({
+              reading,
+              force_n: shown.forces_n[i] ?? 0,
+              band_n: shown.residual_n,
+            }))}
+            points={[]}
+            label={`${shown.spoke_kind}, ${SOURCE[shown.source]}`}
+          />
+        )}
+      </div>
+      {open === "calibrate" && <CalibrateDialog instrument={instrument} onClose={() => setOpen("")} />}
+      {open === "derive" && shown && (
+        <DeriveDialog instrument={instrument} table={shown} onClose={() => setOpen("")} />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,98 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, type Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
+import { Button } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
+import { Dialog } from "@/ui/Dialog";
+import { TextField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+
+type Pull = "strong" | "weak" | "none";
+type Known = NonNullable<Schemas["SpokeSpec"]["material"]>;
+const KNOWN: Record<string, Known> = {
+  "carbon steel": "carbon_steel",
+  stainless: "stainless",
+  titanium: "titanium",
+  aluminium: "aluminium",
+};
+
+interface MagnetDialogProps {
+  side: string;
+  thickness: string;
+  onTake: (material: Known) => void;
+  onClose: () => void;
+}
+
+/** What is this spoke made of: a magnet first, then the caliper. */
+export function MagnetDialog({ side, thickness, onTake, onClose }: MagnetDialogProps) {
+  const [pull, setPull] = useState<Pull>("weak");
+  const [mm, setMm] = useState(thickness);
+  const [tied, setTied] = useState<"no" | "yes">("no");
+  const thickness_mm = Number(mm.replace(",", "."));
+  const guess = useQuery({
+    queryKey: ["material", pull, thickness_mm, tied],
+    queryFn: () =>
+      answer(
+        client.GET("/api/v1/material", { params: { query: { pull, thickness_mm, tied: tied === "yes" } } }),
+      ),
+    enabled: thickness_mm > 0,
+    retry: false,
+  });
+  return (
+    <Dialog
+      open
+      onOpenChange={onClose}
+      title={`What are the ${side} spokes made of?`}
+      lead="A magnet to the thin middle, then the caliper."
+    >
+      <div className="flex flex-col gap-4">
+        <Choice<Pull>
+          label="How the magnet takes to it"
+          value={pull}
+          onChange={setPull}
+          options={[
+            { value: "strong", text: "pulls strongly" },
+            { value: "weak", text: "pulls weakly" },
+            { value: "none", text: "not at all" },
+          ]}
+        />
+        <div className="flex items-start gap-4">
+          <TextField label="Thickness, mm" value={mm} inputMode="decimal" onChange={setMm} className="w-36" />
+          {pull === "none" && (
+            <Choice
+              label="Is it a cord"
+              value={tied}
+              onChange={setTied}
+              options={[
+                { value: "no", text: "stiff" },
+                { value: "yes", text: "bends like a cord" },
+              ]}
+              className="mt-6"
+            />
+          )}
+        </div>
+        {guess.isError && <Notice kind="refusal">{sentenceOf(guess.error)}</Notice>}
+        {guess.data && (
+          <>
+            <p className="text-lg">{guess.data.why}</p>
+            <div className="flex gap-3">
+              {guess.data.materials.map((name, i) => {
+                const known = KNOWN[name];
+                return known ? (
+                  <Button key={name} weight={i === 0 ? "now" : "plain"} onClick={() => onTake(known)}>
+                    It is {name}
+                  </Button>
+                ) : (
+                  <p key={name} className="self-center text-muted">
+                    {name}: not in Felloe&rsquo;s tables; its maker&rsquo;s figures only.
+                  </p>
+                );
+              })}
+            </div>
+          </>
+        )}
+      </div>
+    </Dialog>
+  );
+}
