@@ -57,6 +57,7 @@ run_bench() {
   setup_python
   export OPENBLAS_NUM_THREADS=1
   case "$what" in model | all) "$PY" -m tests.bench.model ;; esac
+  case "$what" in truing) "$PY" -m tests.bench.truing "${2:-36}" ;; esac
   case "$what" in
     http | page | all)
       setup_debian browser

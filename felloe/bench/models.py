@@ -175,6 +175,8 @@ class Plan(ShopRow):
     step_turns = models.FloatField()
     limit_turns = models.FloatField()
     untouchable = models.JSONField(default=list)
+    mode = models.CharField(max_length=16, default="balanced")
+    learnt = models.ForeignKey("bench.LearntRim", on_delete=models.PROTECT, null=True, related_name="+")
     reason = models.CharField(max_length=1000)
     laps = models.PositiveSmallIntegerField(default=1)
     worst_tension_n = models.FloatField()
@@ -185,6 +187,28 @@ class Plan(ShopRow):
         constraints = [
             models.CheckConstraint(condition=models.Q(step_turns__gt=0, limit_turns__gt=0), name="plan_steps_positive")
         ]
+
+
+class LearntRim(ShopRow):
+    """What a pass taught of a wheel's rim: factors on its stiffnesses, kept with the wheel; append-only, the newest counts."""
+
+    wheel = models.ForeignKey("wheels.Wheel", on_delete=models.PROTECT, related_name="learnt_rims")
+    wheel_version = models.PositiveIntegerField()
+    reading_set = models.ForeignKey(ReadingSet, on_delete=models.PROTECT, related_name="learnt_rims")
+    ei_lat = models.FloatField()
+    ei_rad = models.FloatField()
+    gj = models.FloatField()
+    log_sd = models.JSONField()
+    changes = models.PositiveIntegerField()
+    misfit_before = models.FloatField()
+    misfit_after = models.FloatField()
+    shirkers = models.JSONField(default=list, help_text="Nipples that did not do their share")
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(condition=models.Q(ei_lat__gt=0, ei_rad__gt=0, gj__gt=0), name="learnt_factors_positive")
+        ]
+        indexes = [models.Index(fields=["wheel", "created_at"])]
 
 
 class PlanMove(ShopRow):

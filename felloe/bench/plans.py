@@ -12,14 +12,16 @@ from django.utils import timezone
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.bench.instruments import core_table
-from felloe.bench.models import Plan, PlanMove, Reading, ReadingSet
+from felloe.bench.learning import learn_from
+from felloe.bench.models import LearntRim, Plan, PlanMove, Reading, ReadingSet
 from felloe.bench.readings import current_readings, find_set, wheel_of
-from felloe.bench.states import estimated, rounded, trace_values
+from felloe.bench.states import estimated, own_readings, rounded, trace_values
 from felloe.condition import services as condition
 from felloe.core.mechanics.readings import FEWEST_FOR_A_PLAN, Readings
 from felloe.core.naming import SpokeName
+from felloe.core.refit.road_advice import road_card
 from felloe.core.truing.dish_options import dish_advice, dish_plan
-from felloe.core.truing.plan import PlanOptions, make_plan
+from felloe.core.truing.plan import PlanOptions, make_plan, suggested_step_turns, without_spokes
 from felloe.core.truing.tiers import TIERS
 from felloe.queue import services as queue
 
@@ -39,27 +41,42 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     reading_set = find_set(user, set_id)
     if reading_set.job.handed_back_at is not None:
         raise Refused("job_done", "This wheel has been handed back; open a new job for it.", 409)
-    state, readings = estimated(reading_set)
+    known, learnt = learn_from(user, reading_set, own_readings(reading_set))
+    state, readings = estimated(reading_set, known)
     _require_ground(readings)
     asked_for = frozenset(str(SpokeName.parse(name)) for name in options.get("untouchable", ()))
     on_wheel = set(wheel_of(reading_set).index_of)
     untouchable = asked_for | (condition.untouchable(reading_set.job.wheel) & on_wheel)
+    tier = TIERS[reading_set.job.tier]
+    mode = options.get("mode") or "balanced"
+    broken = frozenset(condition.broken_at(reading_set.job, reading_set.created_at)) & on_wheel
+    if mode == "ride_home" and not broken:
+        raise Refused("nothing_broken", "The ride-home plan is for a wheel with a spoke broken: note the break first.", 422)
+    state = without_spokes(state, broken)
     asked = PlanOptions(
-        tier=TIERS[reading_set.job.tier],
-        step_turns=options.get("step_turns", 1 / 8),
+        tier=tier,
+        step_turns=options.get("step_turns") or suggested_step_turns(state, tier),
         limit_turns=options.get("limit_turns"),
         untouchable=untouchable,
+        mode=mode,
+        between=tuple(options["between"]) if options.get("between") else None,
     )
     dish_option = options.get("dish_option")
     made = dish_plan(state, asked, dish_option) if dish_option else make_plan(state, asked)
+    reason = made.reason
+    if mode == "ride_home":
+        card = road_card("broken_spoke", reading_set.job.wheel.bike.brake == "rim", *_road(reading_set, broken))
+        reason = f"{card.label}: {card.steps[-1]} {reason}" if card.ride else f"Not to be ridden home: walk it. {reason}"
     plan = Plan.objects.create(
         shop_id=user.shop_id,
         reading_set=reading_set,
+        mode=mode,
+        learnt=LearntRim.objects.filter(reading_set=reading_set).order_by("-created_at").first() if learnt else None,
         tier=reading_set.job.tier,
         step_turns=made.options.step_turns,
         limit_turns=made.limit_turns,
         untouchable=sorted(untouchable),
-        reason=made.reason,
+        reason=reason[:1000],
         laps=made.laps,
         worst_tension_n=round(made.worst_tension_n, 1),
         worst_spoke=made.worst_spoke,
@@ -87,8 +104,15 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
         )
         for place, move in enumerate(made.moves, start=1)
     )
-    queue.log(reading_set.job, user, "plan", made.reason)
+    queue.log(reading_set.job, user, "plan", reason[:1000])
     return find_plan(user, plan.pk)
+
+
+def _road(reading_set: ReadingSet, broken: frozenset[str]) -> tuple[bool, bool, int]:
+    """Whether the wheel is loaded, whether its rim is carbon, and how many spokes it has; two broken are too many."""
+    wheel = wheel_of(reading_set)
+    loaded = reading_set.job.wheel.bike.use in ("cargo", "tandem")
+    return loaded, wheel.rim.material == "carbon", wheel.spoke_count if len(broken) == 1 else 0
 
 
 def dish_options_of(user: User, set_id: UUID) -> dict[str, Any]:

@@ -8,32 +8,46 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from felloe.bench.learning import influence_with, known_of, with_carried
 from felloe.bench.models import ReadingSet
 from felloe.bench.readings import core_readings, current_readings, traces_of, wheel_of
 from felloe.condition import services as condition
+from felloe.core.errors import UnknownSpoke
 from felloe.core.mechanics.estimate import Trace, WheelState, estimate_state
+from felloe.core.mechanics.learning import RimFactors
 from felloe.core.mechanics.readings import Readings, TensionReading
-from felloe.core.naming import Side
+from felloe.core.naming import Side, SpokeName
 from felloe.core.tension.evenness import side_evenness
 from felloe.core.tension.statics import expected_left_over_right, measured_means_n, side_ratio, side_targets_n, tight_side
 from felloe.core.truing.headline import headline
+from felloe.core.truing.plan import predict
 from felloe.core.truing.sign_off import figures_of, not_measured
 from felloe.core.truing.tiers import TIERS, Tier, check_against
-from felloe.wheels.services import influence_for
 
 #: A broken spoke carries nothing; so sure is that [N].
 BROKEN_SD_N = 10.0
 
 
-def estimated(reading_set: ReadingSet) -> tuple[WheelState, Readings]:
-    """The state estimated from a set's current readings, and those readings; a broken spoke counts as read: no tension."""
+def own_readings(reading_set: ReadingSet) -> Readings:
+    """What was read in a set; a broken spoke counts as read: no tension."""
     wheel = wheel_of(reading_set)
     readings = core_readings(wheel, current_readings(reading_set), traces_of(reading_set))
     read = {r.spoke for r in readings.tension}
     broken = [name for name in condition.broken_at(reading_set.job, reading_set.created_at) if name in wheel.index_of]
     slack = [TensionReading(name, 0.0, BROKEN_SD_N) for name in broken if name not in read]
-    readings = replace(readings, tension=[*readings.tension, *slack])
-    return estimate_state(influence_for(wheel), readings), readings
+    return replace(readings, tension=[*readings.tension, *slack])
+
+
+def estimated(reading_set: ReadingSet, known: RimFactors | None = None) -> tuple[WheelState, Readings]:
+    """The state estimated from a set's current readings, and those readings.
+
+    Readings of earlier sets of the job are carried over the turns made since; they help the estimate and are not counted as
+    read. The rim is as stiff as was known when the set was begun, or `known`.
+    """
+    wheel = wheel_of(reading_set)
+    own = own_readings(reading_set)
+    influence = influence_with(wheel, known or known_of(reading_set))
+    return estimate_state(influence, with_carried(reading_set, wheel, own, influence)), own
 
 
 def rounded(values: NDArray[np.float64], digits: int) -> list[float]:
@@ -140,3 +154,28 @@ def state_of_set(reading_set: ReadingSet) -> dict[str, Any]:
     """The state of a set against its job's tier."""
     state, readings = estimated(reading_set)
     return state_values(state, readings, TIERS[reading_set.job.tier])
+
+
+def what_if(reading_set: ReadingSet, turns_by_spoke: dict[str, float]) -> dict[str, Any]:
+    """What the wheel would measure after any turns by hand: at once, nothing is kept."""
+    state, readings = estimated(reading_set)
+    wheel = state.wheel
+    turns = np.zeros(wheel.spoke_count)
+    for name, turn in turns_by_spoke.items():
+        spoke = str(SpokeName.parse(name))
+        if spoke not in wheel.index_of:
+            raise UnknownSpoke(f"this wheel has no spoke {spoke}", "turns")
+        turns[wheel.index_of[spoke]] = turn
+    after = predict(state, turns)
+    tier = TIERS[reading_set.job.tier]
+    spread = max(side_evenness(wheel, after.tension_n.tolist(), side, tier.tension_percent).spread_percent for side in Side)
+    checks = check_against(tier, after.trace.lateral_tir_mm, after.trace.radial_tir_mm, after.dish_mm, spread)
+    return {
+        "tension_n": rounded(after.tension_n, 1),
+        "trace": trace_values(after.trace),
+        "dish_mm": round(after.dish_mm, 3),
+        "lateral_tir_mm": round(after.trace.lateral_tir_mm, 3),
+        "radial_tir_mm": round(after.trace.radial_tir_mm, 3),
+        "over_cap": [str(n) for n, t in zip(wheel.names, after.tension_n, strict=True) if t > wheel.rim.tension_cap_n],
+        "checks": [check_values(check, not_measured(readings)) for check in checks],
+    }

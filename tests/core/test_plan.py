@@ -12,7 +12,8 @@ from felloe.core.mechanics.readings import Readings, TensionReading
 from felloe.core.naming import Side
 from felloe.core.practice.damage import used_wheel
 from felloe.core.practice.instruments import turned_by_hand
-from felloe.core.truing.plan import PlanOptions, make_plan, objective, predict, walk_tensions
+from felloe.core.truing.objective import objective
+from felloe.core.truing.plan import PlanOptions, make_plan, predict, walk_tensions
 from felloe.core.truing.tiers import FINE, SOUND
 from tests.core.wheels import ALL, REAR, influence, read_fully
 

@@ -11,7 +11,7 @@ from felloe.core.mechanics.estimate import estimate_state
 from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading, TensionReading
 from felloe.core.naming import Side
 from felloe.core.practice.damage import used_wheel
-from felloe.core.truing.plan import objective_rows
+from felloe.core.truing.objective import objective_rows
 from felloe.core.truing.tiers import SOUND
 from tests.core.wheels import ALL, REAR, influence, read_fully
 

@@ -7,7 +7,8 @@ from scipy.optimize import LinearConstraint, lsq_linear, milp
 
 from felloe.core.mechanics.estimate import estimate_state
 from felloe.core.practice.damage import used_wheel
-from felloe.core.truing.plan import PlanOptions, make_plan, objective
+from felloe.core.truing.objective import objective
+from felloe.core.truing.plan import PlanOptions, make_plan
 from felloe.core.truing.tiers import SOUND
 from tests.core.wheels import ALL, influence, read_fully
 

@@ -5,12 +5,15 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from felloe.bench.models import Finding, Instrument, MeterTable, Plan, PlanMove, Reading, ReadingSet
+from felloe.bench.models import Finding, Instrument, LearntRim, MeterTable, Plan, PlanMove, Reading, ReadingSet
 from felloe.core.measuring.coarse import FEEL
 from felloe.core.tension.pitch import CROSSING, WHOLE
+from felloe.core.truing.objective import MODES
 from felloe.customers.models import Bike
 from felloe.queue.api.serializers import TIER_NAMES, ComplaintTagsField, TierSerializer
 from felloe.wheels.models import Wheel
+
+MODE_KEYS = list(MODES)
 
 
 class MeterTableSerializer(serializers.ModelSerializer[MeterTable]):
@@ -194,7 +197,9 @@ class StateSerializer(serializers.Serializer[Any]):
 
 
 class PlanRequestSerializer(serializers.Serializer[Any]):
-    step_turns = serializers.FloatField(required=False, default=0.125)
+    step_turns = serializers.FloatField(required=False, allow_null=True)
+    mode = serializers.ChoiceField(choices=MODE_KEYS, required=False)
+    between = serializers.ListField(child=serializers.CharField(max_length=8), required=False, min_length=2, max_length=2)
     limit_turns = serializers.FloatField(required=False, allow_null=True)
     untouchable = serializers.ListField(child=serializers.CharField(max_length=8), required=False, max_length=48)
     dish_option = serializers.ChoiceField(choices=["tighten", "ease", "half"], required=False)
@@ -265,6 +270,17 @@ class PlanSummarySerializer(serializers.ModelSerializer[Plan]):
         read_only_fields = fields
 
 
+class LearntRimSerializer(serializers.ModelSerializer[LearntRim]):
+    """What the last pass taught of this rim: factors on its stiffnesses, residuals, nipples that shirked."""
+
+    shirkers = serializers.ListField(child=serializers.DictField())
+
+    class Meta:
+        model = LearntRim
+        fields = ["ei_lat", "ei_rad", "gj", "changes", "misfit_before", "misfit_after", "shirkers", "created_at"]
+        read_only_fields = fields
+
+
 class PlanSerializer(serializers.ModelSerializer[Plan]):
     by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
     job_id = serializers.UUIDField(source="reading_set.job_id")
@@ -272,13 +288,15 @@ class PlanSerializer(serializers.ModelSerializer[Plan]):
     tier = serializers.ChoiceField(choices=TIER_NAMES)
     untouchable = serializers.ListField(child=serializers.CharField())
     predicted = PredictedSerializer()
+    mode = serializers.ChoiceField(choices=MODE_KEYS)
+    learnt = LearntRimSerializer(allow_null=True)
     moves = serializers.SerializerMethodField()
 
     class Meta:
         model = Plan
         fields = [
-            "id", "job_id", "reading_set_id", "tier", "step_turns", "limit_turns", "untouchable", "reason", "laps",
-            "worst_tension_n", "worst_spoke", "predicted", "moves", "by", "created_at",
+            "id", "job_id", "reading_set_id", "tier", "mode", "step_turns", "limit_turns", "untouchable", "reason", "laps",
+            "learnt", "worst_tension_n", "worst_spoke", "predicted", "moves", "by", "created_at",
         ]  # fmt: skip
         read_only_fields = fields
 
@@ -386,3 +404,25 @@ class CounterViewSerializer(serializers.Serializer[Any]):
     causes = LikelyCauseSerializer(many=True)
     history = serializers.ListField(child=serializers.CharField())
     unsafe = serializers.ListField(child=serializers.CharField())
+
+
+class WhatIfRequestSerializer(serializers.Serializer[Any]):
+    turns = serializers.DictField(child=serializers.FloatField(min_value=-4, max_value=4))
+
+
+class WhatIfSerializer(serializers.Serializer[Any]):
+    """What the wheel would measure after turns by hand."""
+
+    tension_n = serializers.ListField(child=serializers.FloatField())
+    trace = TraceSerializer()
+    dish_mm = serializers.FloatField()
+    lateral_tir_mm = serializers.FloatField()
+    radial_tir_mm = serializers.FloatField()
+    over_cap = serializers.ListField(child=serializers.CharField())
+    checks = CheckSerializer(many=True)
+
+
+class PlanModeSerializer(serializers.Serializer[Any]):
+    key = serializers.ChoiceField(choices=MODE_KEYS)
+    name = serializers.CharField()
+    why = serializers.CharField()

@@ -20,6 +20,7 @@ from felloe.bench.api.serializers import (
     MeterSerializer,
     MoveMarkSerializer,
     OpenSetSerializer,
+    PlanModeSerializer,
     PlanMoveSerializer,
     PlanRequestSerializer,
     PlanSerializer,
@@ -30,7 +31,10 @@ from felloe.bench.api.serializers import (
     ReadingSetDetailSerializer,
     ReadingSetSerializer,
     StateSerializer,
+    WhatIfRequestSerializer,
+    WhatIfSerializer,
 )
+from felloe.core.truing.objective import MODES
 
 
 class MetersView(APIView):
@@ -170,3 +174,19 @@ class CounterView(APIView):
         data = CounterQuestionSerializer(data=request.data)
         data.is_valid(raise_exception=True)
         return Response(CounterViewSerializer(diagnosis.preview(staff(request), data.validated_data)).data)
+
+
+class WhatIfView(APIView):
+    @extend_schema(request=WhatIfRequestSerializer, responses=WhatIfSerializer, operation_id="what_if")
+    def post(self, request: Request, set_id: UUID) -> Response:
+        data = WhatIfRequestSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        reading_set = readings.find_set(staff(request), set_id)
+        return Response(states.what_if(reading_set, data.validated_data["turns"]))
+
+
+class PlanModesView(APIView):
+    @extend_schema(responses=PlanModeSerializer(many=True), operation_id="plan_modes")
+    def get(self, request: Request) -> Response:
+        modes = [{"key": key, "name": name, "why": why} for key, (name, why) in MODES.items()]
+        return Response(PlanModeSerializer(modes, many=True).data)

@@ -147,6 +147,7 @@ SPECTACULAR_SETTINGS = {
         "DecisionHowEnum": "felloe.repair.models.Decision.How",
         "ConditionKindEnum": "felloe.repair.api.serializers.CONDITION_KEYS",
         "ReadingKindEnum": "felloe.bench.models.Reading.Kind",
+        "PlanModeEnum": "felloe.bench.api.serializers.MODE_KEYS",
         "BikeUseEnum": "felloe.customers.models.Bike.Use",
         "InstrumentUseEnum": "felloe.bench.models.Instrument.Use",
         "InstrumentKindEnum": "felloe.bench.api.instruments.INSTRUMENT_KEYS",

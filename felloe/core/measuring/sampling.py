@@ -15,7 +15,7 @@ from felloe.core.components import Wheel
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.readings import DIAL_SD_MM, FORCE_SD_N, Readings
 from felloe.core.naming import Side
-from felloe.core.truing.plan import objective_rows
+from felloe.core.truing.objective import objective_rows
 from felloe.core.truing.tiers import Tier
 
 #: Spokes a side in a quick look; four to six, common practice, no source.
@@ -43,7 +43,9 @@ def quick_look(wheel: Wheel, a_side: int = QUICK_A_SIDE) -> tuple[str, ...]:
     return tuple(str(name) for name in wheel.names if str(name) in chosen)
 
 
-def next_readings(state: WheelState, readings: Readings, tier: Tier, count: int = 3) -> tuple[NextReading, ...]:
+def next_readings(
+    state: WheelState, readings: Readings, tier: Tier, count: int = 3, enough_units: float = ENOUGH_UNITS
+) -> tuple[NextReading, ...]:
     """The readings that would make a plan surest, best first; greedy, each counted as taken before the next is chosen.
 
     Empty when enough is known. Places read already are not asked for again.
@@ -55,7 +57,7 @@ def next_readings(state: WheelState, readings: Readings, tier: Tier, count: int 
     for _ in range(count):
         spread = rows @ covariance
         total = float(np.einsum("ij,ij->", spread, rows))
-        if not candidates or np.sqrt(total / len(rows)) < ENOUGH_UNITS:
+        if not candidates or np.sqrt(total / len(rows)) < enough_units:
             break
         vectors = np.array([vector for _, _, vector, _ in candidates])
         seen = vectors @ covariance

@@ -79,7 +79,7 @@ def _onsets(signal: Array, rate_hz: float) -> list[tuple[int, int]]:
         rises = loud[i] > floor and (i == 0 or loud[i] > 2.0 * min(before, float(loud[i - 1]) * 1.2))
         if rises and (not starts or i - starts[-1] >= apart):
             starts.append(i)
-    ends = [*starts[1:], frames]
+    ends = [*starts[1:], frames][: len(starts)]
     return [(s * hop, e * hop) for s, e in zip(starts, ends, strict=True)]
 
 

@@ -12,11 +12,12 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import lsq_linear
 
+from felloe.core.components import Wheel
 from felloe.core.errors import BadReading, UnknownSpoke
 from felloe.core.mechanics.estimate import Trace, WheelState
-from felloe.core.mechanics.influence import Influence
-from felloe.core.naming import Side
+from felloe.core.mechanics.influence import influence_of
 from felloe.core.tension.statics import side_targets_n, tight_side
+from felloe.core.truing.objective import MODES, Quadratic, objective
 from felloe.core.truing.tiers import SOUND, Tier
 from felloe.core.units import turns_as_fraction
 
@@ -28,6 +29,8 @@ STEPS_TURNS: tuple[float, ...] = (1 / 4, 1 / 8, 1 / 16)
 MAX_PASS_LIMIT_TURNS = 2.0
 #: No spoke is planned below this share of its side's target: a slacker spoke lets its nipple unwind.
 FLOOR_SHARE = 0.2
+#: A plan stays below the rim's limit by so many standard deviations of a tension, but by no more than this share of it.
+CAP_MARGIN_SD, CAP_MARGIN_SHARE = 2.0, 0.04
 #: A spoke found above the rim's limit may rise by this factor under way, while its neighbours are eased.
 ALREADY_OVER = 1.05
 
@@ -36,9 +39,10 @@ ALREADY_OVER = 1.05
 class PlanOptions:
     """How to plan.
 
-    `step_turns`: every turn is a multiple of it. `limit_turns`: most for one nipple in this pass; None chooses by how
-    far out the wheel is. `touch_cost`: what a nipple must gain to be worth touching, in units of the objective
-    (1 = one spoke one tolerance unit out). `untouchable`: names of seized or broken spokes' nipples.
+    `mode`: one of MODES, the schools of hand work. `between`: first and last spoke of the stretch for "local", in
+    the direction of travel. `step_turns`: every turn is a multiple of it. `limit_turns`: most for one nipple in this
+    pass; None chooses by how far out the wheel is. `touch_cost`: what a nipple must gain to be worth touching, in units
+    of the objective (1 = one spoke one tolerance unit out). `untouchable`: names of seized or broken spokes' nipples.
     """
 
     tier: Tier = SOUND
@@ -46,8 +50,14 @@ class PlanOptions:
     limit_turns: float | None = None
     touch_cost: float = 1.0
     untouchable: frozenset[str] = frozenset()
+    mode: str = "balanced"
+    between: tuple[str, str] | None = None
 
     def __post_init__(self) -> None:
+        if self.mode not in MODES:
+            raise BadReading(f"the mode must be one of {', '.join(MODES)}", "mode")
+        if (self.mode == "local") != (self.between is not None):
+            raise BadReading("a local plan needs the first and the last spoke of its stretch, and only it does", "between")
         if not any(abs(self.step_turns - s) < 1e-9 for s in STEPS_TURNS):
             raise BadReading("the step must be 1/4, 1/8 or 1/16 of a turn", "step_turns")
         if self.limit_turns is not None and not self.step_turns <= self.limit_turns <= MAX_PASS_LIMIT_TURNS:
@@ -112,60 +122,6 @@ class TruingPlan:
         return float(np.abs(self.turns).sum())
 
 
-@dataclass(frozen=True)
-class Quadratic:
-    """The objective |r + M x|², x in turns."""
-
-    matrix: Array
-    residual: Array
-
-    def value(self, turns: Array) -> float:
-        return float(np.sum((self.residual + self.matrix @ turns) ** 2))
-
-
-def objective_rows(influence: Influence, tier: Tier) -> Array:
-    """Rows of the objective over a state stacked as tensions, lateral and radial at the holes, (rows, 3n).
-
-    Each is divided by its tolerance unit: a quarter of the tier's TIR for lateral and radial, half its dish, 0.4 of its
-    tension band for the evenness of a side and 5 % of target for the tight side's mean; a dish weighs as much as all n
-    spokes together.
-    """
-    wheel = influence.wheel
-    count = wheel.spoke_count
-    targets = side_targets_n(wheel)
-    centre = np.eye(count) - 1.0 / count
-    none = np.zeros((count, count))
-    rows = [
-        np.hstack([none, centre / (tier.lateral_mm / 4), none]),
-        np.hstack([none, none, centre / (tier.radial_mm / 4)]),
-    ]
-    dish = np.zeros((1, 3 * count))
-    dish[0, count : 2 * count] = np.sqrt(count) / (tier.dish_mm / 2) / count
-    rows.append(dish)
-    for side in Side:
-        mine = wheel.on_side(side)
-        even = np.zeros((int(mine.sum()), 3 * count))
-        unit_n = 0.4 * tier.tension_percent / 100 * targets[side]
-        even[:, :count][:, mine] = (np.eye(int(mine.sum())) - 1.0 / mine.sum()) / unit_n
-        rows.append(even)
-    tight = wheel.on_side(tight_side(wheel))
-    mean = np.zeros((1, 3 * count))
-    mean[0, :count][tight] = np.sqrt(count) / (0.05 * wheel.rim.tension_target_n) / tight.sum()
-    rows.append(mean)
-    return np.vstack(rows)
-
-
-def objective(state: WheelState, tier: Tier) -> Quadratic:
-    """The objective of `state`: its rows on what one turn of each nipple does, and on where the wheel stands now."""
-    influence = state.influence
-    rows = objective_rows(influence, tier)
-    matrix = rows @ np.vstack([influence.tension_n, influence.lateral_mm, influence.radial_mm])
-    residual = rows @ np.concatenate([state.tension_n, state.lateral_mm + state.dish_mm, state.radial_mm])
-    # The last row is the tight side's mean, which has a target of its own.
-    residual[-1] -= np.sqrt(state.wheel.spoke_count) / 0.05
-    return Quadratic(matrix, residual)
-
-
 def suggested_limit_turns(state: WheelState, tier: Tier) -> float:
     """A whole turn for a wheel far out or far from its tension, half for one near, a quarter for the last pass."""
     trace = state.figures
@@ -175,6 +131,27 @@ def suggested_limit_turns(state: WheelState, tier: Tier) -> float:
     if out > 2.5 or mean_off > 0.2:
         return 1.0
     return 0.5 if out > 1.2 or mean_off > 0.08 else 0.25
+
+
+def suggested_step_turns(state: WheelState, tier: Tier) -> float:
+    """An eighth; a sixteenth once the wheel is near, where an eighth would step over what is left."""
+    return 1 / 16 if suggested_limit_turns(state, tier) <= 0.25 else 1 / 8
+
+
+def stretch(wheel: Wheel, first: str, last: str) -> NDArray[np.bool_]:
+    """Which spokes lie from `first` to `last` in the direction of travel, both included, (n,); raises UnknownSpoke."""
+    for name in (first, last):
+        if name not in wheel.index_of:
+            raise UnknownSpoke(f"this wheel has no spoke {name[:8]}", "between")
+    start, end = wheel.index_of[first], wheel.index_of[last]
+    places = np.arange(wheel.spoke_count)
+    return np.asarray((places - start) % wheel.spoke_count <= (end - start) % wheel.spoke_count)
+
+
+def without_spokes(state: WheelState, names: frozenset[str]) -> WheelState:
+    """The same state with broken or missing spokes out of the model: nothing answers through them any more."""
+    places = frozenset(state.wheel.index_of[name] for name in names if name in state.wheel.index_of)
+    return replace(state, influence=influence_of(state.wheel, missing=places)) if places else state
 
 
 def make_plan(state: WheelState, options: PlanOptions | None = None) -> TruingPlan:
@@ -188,7 +165,7 @@ def make_plan(state: WheelState, options: PlanOptions | None = None) -> TruingPl
         if name not in state.wheel.index_of:
             raise UnknownSpoke(f"this wheel has no spoke {name}", "untouchable")
     limit = options.limit_turns or suggested_limit_turns(state, options.tier)
-    quadratic = objective(state, options.tier)
+    quadratic = objective(state, options.tier, options.mode)
     turns, order, laps = _Search(state, options, quadratic, limit).best()
     return _plan(state, options, quadratic, limit, turns, order, laps)
 
@@ -220,7 +197,13 @@ class _Search:
         self.step = options.step_turns
         self.most = int(np.floor(limit / self.step + 1e-9))
         self.cost = options.touch_cost
-        self.free = np.array([str(name) not in options.untouchable for name in wheel.names])
+        present = state.influence.stiffness_n_mm > 0
+        self.free = np.array([str(name) not in options.untouchable for name in wheel.names]) & present
+        if options.between is not None:
+            self.free &= stretch(wheel, *options.between)
+        # A mode that only tightens never lowers a count, one that only eases never raises it.
+        self.lowest = 0 if options.mode == "tighten_only" else -self.most
+        self.highest = 0 if options.mode == "ease_only" else self.most
         small = np.asarray(np.linalg.qr(np.column_stack([quadratic.matrix * self.step, quadratic.residual]), mode="r"))
         self.matrix, self.residual = small[:, :-1], small[:, -1]
         self.gram = self.matrix.T @ self.matrix
@@ -229,8 +212,12 @@ class _Search:
         self.tension = state.tension_n
         self.per_step = state.influence.tension_n * self.step
         targets = side_targets_n(wheel)
-        self.floor = np.array([FLOOR_SHARE * targets[name.side] for name in wheel.names])
-        self.cap = np.full(len(self.free), wheel.rim.tension_cap_n)
+        self.floor = np.where(present, [FLOOR_SHARE * targets[name.side] for name in wheel.names], -np.inf)
+        limit_n = wheel.rim.tension_cap_n
+        # What is not known for sure stays below the limit by as much: readings err, and hands miss.
+        margin_n = np.minimum(CAP_MARGIN_SD * state.tension_sd_n, CAP_MARGIN_SHARE * limit_n)
+        # A spoke that stands in the margin already is not forced down, but goes no higher.
+        self.cap = np.maximum(limit_n - margin_n, np.minimum(self.tension, limit_n))
         self.way_cap = np.where(self.tension > self.cap, ALREADY_OVER * self.tension, self.cap)
 
     def best(self) -> tuple[Array, NDArray[np.int64], int]:
@@ -243,6 +230,7 @@ class _Search:
                 if walk is not None:
                     return np.asarray(chosen * self.step, dtype=np.float64), *walk
             self.most //= 2
+            self.lowest, self.highest = max(self.lowest, -self.most), min(self.highest, self.most)
         return np.zeros(len(self.free)), np.zeros(0, dtype=np.int64), 1
 
     def _score(self, k: NDArray[np.int64]) -> float:
@@ -252,9 +240,10 @@ class _Search:
         return float(np.maximum(tension - self.cap, 0).sum() + np.maximum(self.floor - tension, 0).sum())
 
     def _starts(self) -> list[NDArray[np.int64]]:
-        bound = np.where(self.free, float(self.most), 1e-9) + 1e-9
-        exact = lsq_linear(self.matrix, -self.residual, (-bound, bound), method="bvls").x
-        near = np.clip(np.rint(exact), -self.most, self.most).astype(np.int64)
+        low = np.where(self.free, float(self.lowest), 0.0) - 1e-9
+        high = np.where(self.free, float(self.highest), 0.0) + 1e-9
+        exact = lsq_linear(self.matrix, -self.residual, (low, high), method="bvls").x
+        near = np.clip(np.rint(exact), self.lowest, self.highest).astype(np.int64)
         near[~self.free] = 0
         bold = np.where(np.abs(exact) < 1.0, 0, near)
         return [near, bold]
@@ -276,7 +265,7 @@ class _Search:
         """Change of the score for adding `delta` (n,) to each count alone; inf where not permitted."""
         gain = delta * (delta * self.diagonal + 2 * slope)
         gain += self.cost * ((k + delta != 0).astype(float) - (k != 0))
-        gain[~self.free | (np.abs(k + delta) > self.most) | (delta == 0)] = np.inf
+        gain[~self.free | (k + delta < self.lowest) | (k + delta > self.highest) | (delta == 0)] = np.inf
         return gain
 
     def _best_single(self, k: NDArray[np.int64], slope: Array, tension: Array, bar: float) -> list[tuple[int, int]] | None:

@@ -141,4 +141,10 @@ export const ask = {
       queryFn: () =>
         answer(client.GET("/api/v1/reading-sets/{set_id}/advice", { params: { path: { set_id } } })),
     }),
+  planModes: () =>
+    queryOptions({
+      queryKey: ["plan-modes"],
+      queryFn: () => answer(client.GET("/api/v1/plan-modes")),
+      staleTime: Infinity,
+    }),
 };

@@ -695,6 +695,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/plan-modes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["plan_modes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/plans/{plan_id}": {
         parameters: {
             query?: never;
@@ -945,6 +961,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["turn_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["what_if"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1868,6 +1900,25 @@ export interface components {
          * @enum {string}
          */
         KeptTableSourceEnum: "maker" | "calibrated" | "derived";
+        /** @description What the last pass taught of this rim: factors on its stiffnesses, residuals, nipples that shirked. */
+        LearntRim: {
+            /** Format: double */
+            readonly ei_lat: number;
+            /** Format: double */
+            readonly ei_rad: number;
+            /** Format: double */
+            readonly gj: number;
+            readonly changes: number;
+            /** Format: double */
+            readonly misfit_before: number;
+            /** Format: double */
+            readonly misfit_after: number;
+            shirkers: {
+                [key: string]: unknown;
+            }[];
+            /** Format: date-time */
+            readonly created_at: string;
+        };
         LikelyCause: {
             key: string;
             name: string;
@@ -2169,6 +2220,7 @@ export interface components {
             /** Format: uuid */
             reading_set_id: string;
             tier: components["schemas"]["TierNameEnum"];
+            mode: components["schemas"]["PlanModeEnum"];
             /** Format: double */
             readonly step_turns: number;
             /** Format: double */
@@ -2176,6 +2228,7 @@ export interface components {
             untouchable: string[];
             readonly reason: string;
             readonly laps: number;
+            learnt: components["schemas"]["LearntRim"] | null;
             /** Format: double */
             readonly worst_tension_n: number;
             readonly worst_spoke: string;
@@ -2186,6 +2239,22 @@ export interface components {
             /** Format: date-time */
             readonly created_at: string;
         };
+        PlanMode: {
+            key: components["schemas"]["PlanModeEnum"];
+            name: string;
+            why: string;
+        };
+        /**
+         * @description * `balanced` - balanced
+         *     * `tighten_only` - tighten_only
+         *     * `ease_only` - ease_only
+         *     * `straight_first` - straight_first
+         *     * `round_first` - round_first
+         *     * `local` - local
+         *     * `ride_home` - ride_home
+         * @enum {string}
+         */
+        PlanModeEnum: "balanced" | "tighten_only" | "ease_only" | "straight_first" | "round_first" | "local" | "ride_home";
         PlanMove: {
             readonly place: number;
             readonly spoke: string;
@@ -2215,11 +2284,10 @@ export interface components {
          */
         PlanMoveStateEnum: "todo" | "done" | "changed" | "skipped";
         PlanRequestRequest: {
-            /**
-             * Format: double
-             * @default 0.125
-             */
-            step_turns?: number;
+            /** Format: double */
+            step_turns?: number | null;
+            mode?: components["schemas"]["PlanModeEnum"];
+            between?: string[];
             /** Format: double */
             limit_turns?: number | null;
             untouchable?: string[];
@@ -2924,6 +2992,24 @@ export interface components {
          * @enum {string}
          */
         WaitingOnEnum: "customer" | "parts" | "owner";
+        /** @description What the wheel would measure after turns by hand. */
+        WhatIf: {
+            tension_n: number[];
+            trace: components["schemas"]["Trace"];
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            lateral_tir_mm: number;
+            /** Format: double */
+            radial_tir_mm: number;
+            over_cap: string[];
+            checks: components["schemas"]["Check"][];
+        };
+        WhatIfRequestRequest: {
+            turns: {
+                [key: string]: number;
+            };
+        };
         Wheel: {
             /** Format: uuid */
             readonly id: string;
@@ -4170,6 +4256,25 @@ export interface operations {
             };
         };
     };
+    plan_modes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanMode"][];
+                };
+            };
+        };
+    };
     plan_get: {
         parameters: {
             query?: never;
@@ -4581,6 +4686,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DialTrace"];
+                };
+            };
+        };
+    };
+    what_if: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIf"];
                 };
             };
         };

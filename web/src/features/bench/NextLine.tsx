@@ -16,7 +16,7 @@ export function NextLine({ advice, onGo }: NextLineProps) {
       {next ? (
         <button
           type="button"
-          className="min-h-8 underline underline-offset-4"
+          className="min-h-12 underline underline-offset-4"
           onClick={() => onGo(next.kind, next.spoke)}
         >
           Most telling next: {next.kind} {next.spoke}{" "}

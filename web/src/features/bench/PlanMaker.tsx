@@ -1,17 +1,19 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Schemas, writeKey } from "@/api/client";
 import { sentenceOf } from "@/api/problem";
+import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Dialog } from "@/ui/Dialog";
-import { TextField } from "@/ui/Field";
+import { PickField, TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 
 const STEPS = [
+  { value: "", text: "by the wheel", hint: "default: an eighth, a sixteenth near the end" },
   { value: "0.25", text: "¼", hint: "coarse, fewer sizes" },
-  { value: "0.125", text: "⅛", hint: "default" },
+  { value: "0.125", text: "⅛", hint: "usual" },
   { value: "0.0625", text: "1/16", hint: "the last touch" },
 ] as const;
 
@@ -33,7 +35,11 @@ export function PlanMaker({
   state: Schemas["State"];
 }) {
   const [open, setOpen] = useState(false);
-  const [step, setStep] = useState<string>("0.125");
+  const [step, setStep] = useState<string>("");
+  const [mode, setMode] = useState<Schemas["PlanModeEnum"]>("balanced");
+  const [first, setFirst] = useState("");
+  const [last, setLast] = useState("");
+  const modes = useQuery({ ...ask.planModes(), enabled: open });
   const [limit, setLimit] = useState<string>("");
   const [untouchable, setUntouchable] = useState("");
   const navigate = useNavigate();
@@ -45,7 +51,9 @@ export function PlanMaker({
           params: { path: { set_id: setId } },
           headers: { "Idempotency-Key": writeKey() },
           body: {
-            step_turns: Number(step),
+            step_turns: step ? Number(step) : null,
+            mode,
+            ...(mode === "local" ? { between: [first.trim(), last.trim()] } : {}),
             limit_turns: limit ? Number(limit) : null,
             untouchable: untouchable.split(/[\s,;]+/).filter(Boolean),
           },
@@ -66,9 +74,32 @@ export function PlanMaker({
         open={open}
         onOpenChange={setOpen}
         title="Plan the truing"
-        lead={`Round, straight, centred and even at once, to ${state.tier.name}. Balanced: both sides turn, so roundness and mean tension stay.`}
+        lead={`To ${state.tier.name}. What earlier passes taught of this rim counts.`}
       >
         <div className="flex flex-col gap-4">
+          <PickField
+            label="School"
+            value={mode}
+            onChange={(m) => setMode(m as typeof mode)}
+            options={(modes.data ?? []).map((m) => ({ value: m.key, text: m.name }))}
+            help={modes.data?.find((m) => m.key === mode)?.why}
+          />
+          {mode === "local" && (
+            <div className="flex gap-4">
+              <TextField
+                label="From spoke"
+                value={first}
+                onChange={(v) => setFirst(v.toUpperCase())}
+                className="w-32"
+              />
+              <TextField
+                label="To spoke"
+                value={last}
+                onChange={(v) => setLast(v.toUpperCase())}
+                className="w-32"
+              />
+            </div>
+          )}
           <div>
             <p className="mb-1 text-sm font-bold">Smallest step of a turn</p>
             <Choice label="Smallest step of a turn" value={step} onChange={setStep} options={STEPS} />

@@ -73,6 +73,7 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
         {unit}, limit {shownForce(state.cap_n, unit)}
         {state.tension_is_default ? " (default)" : ""}.
         {plan.laps > 1 && ` Walk ${plan.laps} laps: some nipples wait until others are eased.`}
+        {plan.learnt && ` ${learntText(plan.learnt)}`}
       </p>
       <div className="grid grid-cols-[232px_1fr] gap-x-6 px-4 pt-2">
         <WheelDrawing derived={job.wheel.derived} selected={selected} className="h-[232px] w-[232px]" />
@@ -129,4 +130,14 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
       </section>
     </main>
   );
+}
+
+/** What the last pass taught, in one sentence; nipples that did not do their share are named. */
+function learntText(learnt: NonNullable<Schemas["Plan"]["learnt"]>): string {
+  const factor = (f: number) => `${f.toFixed(2)} ×`;
+  const names = learnt.shirkers.map((s) => String(s["spoke"]));
+  const said = `This rim answered as one ${factor(learnt.ei_lat)} as stiff sideways, ${factor(learnt.ei_rad)} in its plane: counted in.`;
+  return names.length
+    ? `${said} Did not do their share: ${names.join(", ")}; look for twist, slip or a wrong thread.`
+    : said;
 }

@@ -199,17 +199,19 @@ function Bench({ job, set, meters, session }: BenchProps) {
               onTake={record}
             />
           )}
-          <p role="status" className="text-base font-bold">
-            {full && `All ${names.length} read. Enter goes on to ${KINDS[KINDS.indexOf(kind) + 1]}.`}
-          </p>
-          <NextLine
-            advice={advice.data}
-            onGo={(next, at) => {
-              setFull(false);
-              setKind(next);
-              if (at) setSpoke(at);
-            }}
-          />
+          <div className="flex flex-wrap items-center gap-x-4">
+            <p role="status" className="text-base font-bold">
+              {full && `All ${names.length} read. Enter goes on to ${KINDS[KINDS.indexOf(kind) + 1]}.`}
+            </p>
+            <NextLine
+              advice={advice.data}
+              onGo={(next, at) => {
+                setFull(false);
+                setKind(next);
+                if (at) setSpoke(at);
+              }}
+            />
+          </div>
         </div>
       </div>
       <section aria-label="What the readings say so far" className="px-2 pb-2">

@@ -7,13 +7,14 @@ import { Checks } from "@/features/bench/Checks";
 import { SET_NAMES } from "@/features/bench/names";
 import { SpokeReadout } from "@/strip/SpokeReadout";
 import { Strip } from "@/strip/Strip";
-import { ButtonLink } from "@/ui/Button";
+import { Button, ButtonLink } from "@/ui/Button";
 import { type ForceUnit, shownForce, signed } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
 import { Waiting } from "@/ui/Waiting";
 import { BenchHead } from "./BenchHead";
 import { DishDialog } from "./DishDialog";
 import { PlanMaker } from "./PlanMaker";
+import { type Tried, useWhatIf, WhatIfBar } from "./WhatIf";
 
 export default function StatePage() {
   const { jobId = "", setId = "" } = useParams();
@@ -25,6 +26,8 @@ export default function StatePage() {
   const earlier = sets.data?.find((s) => s.stage === "as_found" && s.id !== setId);
   const ghost = useQuery({ ...ask.state(earlier?.id ?? ""), enabled: Boolean(earlier) });
   const [picked, setPicked] = useState("");
+  const [tried, setTried] = useState<Tried | null>(null);
+  const tryout = useWhatIf(setId, tried);
   if (!job.data || !set.data || !state.data || !session.data)
     return <Waiting what="the state of the wheel" />;
   const unit = session.data.force_unit ?? "N";
@@ -40,13 +43,27 @@ export default function StatePage() {
         title={`State: ${SET_NAMES[set.data.stage].toLowerCase()}, set ${set.data.number}`}
       >
         <ButtonLink to={`/jobs/${jobId}/readings/${setId}`}>Readings</ButtonLink>
+        <Button aria-pressed={tried !== null} onClick={() => setTried(tried === null ? {} : null)}>
+          What if
+        </Button>
         {!job.data.handed_back_at && <DishDialog jobId={jobId} setId={setId} unit={unit} />}
         {!job.data.handed_back_at && <PlanMaker jobId={jobId} setId={setId} state={state.data} />}
       </BenchHead>
       <div className="flex flex-col gap-3 px-4 pt-3">
         <p className="text-xl font-bold">{state.data.headline}</p>
-        <Checks checks={state.data.checks} dishMm={state.data.dish_mm} />
-        <Sides state={state.data} unit={unit} />
+        {tried === null && <Checks checks={state.data.checks} dishMm={state.data.dish_mm} />}
+        {tried === null ? (
+          <Sides state={state.data} unit={unit} />
+        ) : (
+          <WhatIfBar
+            selected={selected}
+            tried={tried}
+            found={tryout.data}
+            error={tryout.error}
+            onTry={setTried}
+            onEnd={() => setTried(null)}
+          />
+        )}
       </div>
       <div className="px-2 pt-2">
         <Strip
@@ -55,7 +72,9 @@ export default function StatePage() {
           lanes={{ lateral: 124, radial: 86, tension: 178 }}
           selected={selected}
           onSelect={setPicked}
-          onPoint={setPicked}
+          // While turns are tried, only a touch or an arrow chooses the spoke.
+          {...(tried === null ? { onPoint: setPicked } : {})}
+          predicted={tried !== null && Object.keys(tried).length > 0 ? tryout.data : null}
           ghost={ghost.data?.trace}
           ghostTension={ghost.data?.spokes.map((s) => s.tension_n)}
         />

@@ -1,0 +1,95 @@
+"""What a plan weighs: the objective as rows of squares, and the schools that weigh it otherwise."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from felloe.core.mechanics.estimate import WheelState
+from felloe.core.mechanics.influence import Influence
+from felloe.core.naming import Side
+from felloe.core.tension.statics import side_targets_n, tight_side
+from felloe.core.truing.tiers import Tier
+
+Array = NDArray[np.float64]
+
+#: Schools of truing: name and why one would choose it.
+MODES: dict[str, tuple[str, str]] = {
+    "balanced": (
+        "All at once",
+        "Default: round, straight, centred and even together, so that nothing mended breaks another.",
+    ),
+    "tighten_only": ("Tighten only", "For a wheel whose tension is low: it comes up as it gets straight."),
+    "ease_only": ("Ease only", "For a wheel whose tension is high: it comes down as it gets straight."),
+    "straight_first": ("Straight first", "For hand work by eye: what rubs goes first, roundness and evenness follow."),
+    "round_first": ("Round first", "For hand work by eye: hops and flats go first, while the wheel still gives."),
+    "local": ("One stretch only", "For a lump: only nipples of that stretch are turned."),
+    "ride_home": ("Ride home", "With a spoke missing: straight enough to clear, nothing more; then to a workshop."),
+}
+#: What counts how much, by mode: lateral, radial, dish, evenness, mean.
+_MODE_WEIGHTS: dict[str, tuple[float, float, float, float, float]] = {
+    "tighten_only": (1, 1, 1, 1, 0.3),
+    "ease_only": (1, 1, 1, 1, 0.3),
+    "straight_first": (1, 0.3, 1, 0.35, 0.35),
+    "round_first": (0.3, 1, 0.3, 0.35, 0.35),
+    "ride_home": (1, 0.4, 0.5, 0.1, 0.0),
+}
+
+
+@dataclass(frozen=True)
+class Quadratic:
+    """The objective |r + M x|², x in turns."""
+
+    matrix: Array
+    residual: Array
+
+    def value(self, turns: Array) -> float:
+        return float(np.sum((self.residual + self.matrix @ turns) ** 2))
+
+
+def objective_rows(influence: Influence, tier: Tier, mode: str = "balanced") -> Array:
+    """Rows of the objective over a state stacked as tensions, lateral and radial at the holes, (rows, 3n).
+
+    Each is divided by its tolerance unit: a quarter of the tier's TIR for lateral and radial, half its dish, 0.4 of its
+    tension band for the evenness of a side and 5 % of target for the tight side's mean; a dish weighs as much as all n
+    spokes together. A spoke that is out of the influence counts in no evenness. `mode` weighs the groups.
+    """
+    wheel = influence.wheel
+    present = influence.stiffness_n_mm > 0
+    lateral, radial, centred, evenness, level = _MODE_WEIGHTS.get(mode, (1.0, 1.0, 1.0, 1.0, 1.0))
+    count = wheel.spoke_count
+    targets = side_targets_n(wheel)
+    centre = np.eye(count) - 1.0 / count
+    none = np.zeros((count, count))
+    rows = [
+        np.hstack([none, lateral * centre / (tier.lateral_mm / 4), none]),
+        np.hstack([none, none, radial * centre / (tier.radial_mm / 4)]),
+    ]
+    dish = np.zeros((1, 3 * count))
+    dish[0, count : 2 * count] = centred * np.sqrt(count) / (tier.dish_mm / 2) / count
+    rows.append(dish)
+    for side in Side:
+        mine = wheel.on_side(side) & present
+        even = np.zeros((int(mine.sum()), 3 * count))
+        unit_n = 0.4 * tier.tension_percent / 100 * targets[side] / max(evenness, 1e-9)
+        even[:, :count][:, mine] = (np.eye(int(mine.sum())) - 1.0 / mine.sum()) / unit_n
+        rows.append(even)
+    tight = wheel.on_side(tight_side(wheel)) & present
+    mean = np.zeros((1, 3 * count))
+    mean[0, :count][tight] = level * np.sqrt(count) / (0.05 * wheel.rim.tension_target_n) / tight.sum()
+    rows.append(mean)
+    return np.vstack(rows)
+
+
+def objective(state: WheelState, tier: Tier, mode: str = "balanced") -> Quadratic:
+    """The objective of `state`: its rows on what one turn of each nipple does, and on where the wheel stands now."""
+    influence = state.influence
+    rows = objective_rows(influence, tier, mode)
+    matrix = rows @ np.vstack([influence.tension_n, influence.lateral_mm, influence.radial_mm])
+    residual = rows @ np.concatenate([state.tension_n, state.lateral_mm + state.dish_mm, state.radial_mm])
+    # The last row is the tight side's mean, which has a target of its own.
+    level = _MODE_WEIGHTS.get(mode, (1.0,) * 5)[4]
+    residual[-1] -= level * np.sqrt(state.wheel.spoke_count) / 0.05
+    return Quadratic(matrix, residual)

@@ -1,0 +1,131 @@
+"""Schools of truing, what-ifs, learning from pass to pass, and the ride home, through HTTP."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from felloe.bench import plans, readings
+from felloe.bench.models import LearntRim, Plan, PlanMove
+from felloe.core.practice.damage import used_wheel
+from felloe.core.practice.virtual_wheel import VirtualWheel
+from tests.api.shop import BenchCase
+from tests.core.wheels import REAR
+
+
+class Modes(BenchCase):
+    def plan(self, **body: Any) -> Any:
+        return self.post(f"reading-sets/{self.set}/plans", body)
+
+    def test_every_school_is_named_with_its_reason(self) -> None:
+        modes = self.get("plan-modes").json()
+        self.assertEqual(modes[0]["key"], "balanced")
+        self.assertTrue(all(m["why"] for m in modes))
+
+    def test_tighten_only_and_one_stretch(self) -> None:
+        self.read_all(tension_right=900, tension_left=430, lump_mm=1.0)
+        made = self.plan(mode="tighten_only").json()
+        self.assertEqual(made["mode"], "tighten_only")
+        self.assertTrue(all(m["turns"] > 0 for m in made["moves"]))
+        local = self.plan(mode="local", between=["R8", "L10"]).json()
+        self.assertLessEqual({m["spoke"] for m in local["moves"]}, {"R8", "L8", "R9", "L9", "R10", "L10"})
+        self.assertProblem(self.plan(mode="local"), 422, "bad_reading", "between")
+        self.assertProblem(self.plan(mode="polka"), 400, "invalid_input", "mode")
+
+    def test_the_step_goes_by_the_wheel(self) -> None:
+        self.read_all(lump_mm=1.5)
+        self.assertEqual(self.plan().json()["step_turns"], 0.125)
+        for i in range(1, 19):
+            for side in "RL":
+                self.read("lateral", f"{side}{i}", 0.02 * (i % 2))
+        self.assertEqual(self.plan().json()["step_turns"], 0.0625)
+
+    def test_the_ride_home_needs_a_broken_spoke_and_says_how_far(self) -> None:
+        self.read_all()
+        self.assertProblem(self.plan(mode="ride_home"), 422, "nothing_broken")
+        self.post(f"jobs/{self.job.pk}/breaks", {"spoke": "R5", "place": "elbow"})
+        self.read("tension", "R5", 0)
+        for i, off in ((4, -0.6), (5, -1.2), (6, -0.6)):
+            self.read("lateral", f"R{i}", off)
+        made = self.plan(mode="ride_home").json()
+        self.assertIn("at most 15 km, not faster than 15 km/h", made["reason"])
+        self.assertIn("R5", made["untouchable"])
+        self.assertTrue(made["moves"])
+
+
+class WhatIf(BenchCase):
+    def ask(self, **turns: float) -> Any:
+        return self.post(f"reading-sets/{self.set}/what-if", {"turns": turns})
+
+    def test_nothing_turned_is_the_state_and_a_turn_moves_it(self) -> None:
+        self.read_all(lump_mm=0.8)
+        state = self.get(f"reading-sets/{self.set}/state").json()
+        still = self.ask().json()
+        self.assertAlmostEqual(still["lateral_tir_mm"], state["lateral_tir_mm"], places=2)
+        self.assertEqual(still["tension_n"], [s["tension_n"] for s in state["spokes"]])
+        pulled = self.ask(R9=-0.5, L9=0.5).json()
+        self.assertLess(pulled["lateral_tir_mm"], still["lateral_tir_mm"])
+        i = [s["name"] for s in state["spokes"]].index("L9")
+        self.assertGreater(pulled["tension_n"][i], still["tension_n"][i] + 100)
+        self.assertIn("R1", self.ask(R1=3).json()["over_cap"])
+        self.assertEqual(Plan.objects.count(), 0)
+
+    def test_refusals(self) -> None:
+        self.assertProblem(self.ask(R99=1), 422, "unknown_spoke", "turns")
+        self.assertProblem(self.ask(R1=9), 400, "invalid_input")
+
+
+class FromPassToPass(BenchCase):
+    """A virtual wheel read, planned, turned and read again."""
+
+    def fill(self, virtual: VirtualWheel, stage: str, rng: np.random.Generator, only: set[str] | None = None) -> str:
+        made = readings.open_set(self.bram, self.job.pk, stage)
+        angles = np.array(REAR.angles_deg)
+        lateral, radial = virtual.lateral_mm(angles), virtual.radial_mm(angles)
+        for i, name in enumerate(REAR.names):
+            if only is not None and str(name) not in only:
+                continue
+            tension = max(0.0, float(virtual.tension_n[i] + rng.normal(0, 15)))
+            entries = (("tension", tension, "N"), ("lateral", lateral[i], "mm"), ("radial", radial[i], "mm"))
+            for kind, value, unit in entries:
+                entry = {"kind": kind, "spoke": str(name), "value": round(float(value), 2), "unit": unit}
+                readings.save_reading(self.bram, made.pk, entry)
+        gap = {"kind": "dish", "method": "gauge", "gap_mm": round(2 * virtual.dish_mm, 1), "gap_side": "R"}
+        readings.save_reading(self.bram, made.pk, gap)
+        return str(made.pk)
+
+    def work(self, set_id: str, virtual: VirtualWheel) -> VirtualWheel:
+        plan = plans.add_plan(self.bram, set_id, {})  # type: ignore[arg-type]
+        turns = np.zeros(36)
+        for move in plans.moves_of(plan):
+            turns[REAR.index_of[move.spoke]] = move.turns
+            plans.mark_move(self.bram, plan.pk, move.spoke, PlanMove.State.DONE, None)
+        return virtual.turned(turns)
+
+    def test_the_rim_is_learnt_kept_and_used(self) -> None:
+        rng = np.random.default_rng(5)
+        virtual = used_wheel(REAR, rng, 0.5)
+        virtual = self.work(self.fill(virtual, "as_found", rng), virtual)
+        second = self.fill(virtual, "after_pass", rng)
+        self.assertEqual(LearntRim.objects.count(), 0)
+        made = self.post(f"reading-sets/{second}/plans", {}).json()
+        row = LearntRim.objects.get()
+        self.assertEqual((row.wheel_id, row.wheel_version), (self.job.wheel_id, self.job.wheel.version))
+        self.assertAlmostEqual(made["learnt"]["ei_lat"], row.ei_lat)
+        self.assertGreaterEqual(row.misfit_before, row.misfit_after)
+        third = self.fill(virtual, "as_left", rng)
+        self.assertIsNotNone(self.get(f"reading-sets/{third}/state").json()["headline"])
+
+    def test_few_readings_after_a_pass_rest_on_those_before_it(self) -> None:
+        rng = np.random.default_rng(5)
+        virtual = used_wheel(REAR, rng, 0.5)
+        virtual = self.work(self.fill(virtual, "as_found", rng), virtual)
+        few = self.fill(virtual, "after_pass", rng, {"R1", "L5", "R9", "L14"})
+        state = self.get(f"reading-sets/{few}/state").json()
+        self.assertEqual(state["reading_count"], 13)
+        true = float(np.ptp(virtual.lateral_mm(np.arange(360.0))))
+        self.assertAlmostEqual(state["lateral_tir_mm"], true, delta=0.25)
+        self.assertIsNone(next(s for s in state["spokes"] if s["name"] == "R2")["measured_n"])
+        off = np.abs(np.array([s["tension_n"] for s in state["spokes"]]) - virtual.tension_n)
+        self.assertLess(float(off.mean()), 30)

@@ -1,0 +1,113 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { answer, client, type Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
+import { Button } from "@/ui/Button";
+import { Fraction } from "@/ui/Fraction";
+import { Notice } from "@/ui/Notice";
+import { turnsText } from "./turns";
+
+export type Tried = Readonly<Record<string, number>>;
+
+const STEP = 1 / 8;
+const MOST = 4;
+
+/** What the wheel would measure after turns by hand, asked of the server with each key. */
+export function useWhatIf(setId: string, tried: Tried | null) {
+  const some = tried !== null && Object.keys(tried).length > 0;
+  return useQuery({
+    queryKey: ["what-if", setId, tried],
+    queryFn: () =>
+      answer(
+        client.POST("/api/v1/reading-sets/{set_id}/what-if", {
+          params: { path: { set_id: setId } },
+          body: { turns: { ...tried } },
+        }),
+      ),
+    enabled: some,
+    placeholderData: (old) => old,
+    retry: false,
+    staleTime: Infinity,
+  });
+}
+
+interface WhatIfBarProps {
+  selected: string;
+  tried: Tried;
+  found: Schemas["WhatIf"] | undefined;
+  error: unknown;
+  onTry: (tried: Tried) => void;
+  onEnd: () => void;
+}
+
+/** Try turns by hand: + tightens the spoke in work by an eighth, − eases it; the dotted line moves at once. Nothing is kept. */
+export function WhatIfBar({ selected, tried, found, error, onTry, onEnd }: WhatIfBarProps) {
+  useEffect(() => {
+    const byKey = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      if (["INPUT", "SELECT", "TEXTAREA"].includes(target.tagName)) return;
+      const by = { "+": STEP, "-": -STEP }[event.key];
+      if (by) {
+        event.preventDefault();
+        onTry(turned(tried, selected, by));
+      }
+    };
+    document.addEventListener("keydown", byKey);
+    return () => document.removeEventListener("keydown", byKey);
+  }, [tried, selected, onTry]);
+  const here = tried[selected] ?? 0;
+  const count = Object.keys(tried).length;
+  return (
+    <section
+      aria-label="What if"
+      className="flex flex-wrap items-center gap-3 rounded-md border border-line bg-plate px-3 py-1"
+    >
+      <strong>What if</strong>
+      <span className="font-figure text-2xl font-bold">{selected}</span>
+      <Button aria-label="Ease by an eighth" onClick={() => onTry(turned(tried, selected, -STEP))}>
+        ▽ −⅛
+      </Button>
+      <span className="min-w-28 text-center" aria-live="polite">
+        {here === 0 ? (
+          "as it is"
+        ) : (
+          <>
+            {here > 0 ? "▲ tighten" : "▽ ease"} <Fraction text={turnsText(here)} />
+          </>
+        )}
+      </span>
+      <Button aria-label="Tighten by an eighth" onClick={() => onTry(turned(tried, selected, STEP))}>
+        ▲ +⅛
+      </Button>
+      {found && count > 0 && (
+        <span role="status" aria-label="It would measure">
+          {found.checks.map((c) => (
+            <span key={c.figure} className={`mr-4 ${c.met ? "" : "font-bold text-danger"}`}>
+              {c.figure}{" "}
+              <span className="font-figure">
+                {c.figure === "tension" ? `±${c.value.toFixed(0)} %` : `${c.value.toFixed(2)} mm`}
+              </span>{" "}
+              {c.met ? "✓" : "✕"}
+            </span>
+          ))}
+        </span>
+      )}
+      {found && found.over_cap.length > 0 && count > 0 && (
+        <Notice kind="caution">{found.over_cap.join(", ")} above the rim&rsquo;s limit.</Notice>
+      )}
+      {Boolean(error) && <Notice kind="refusal">{sentenceOf(error)}</Notice>}
+      <span className="ml-auto flex gap-2">
+        <Button onClick={() => onTry({})} disabled={count === 0}>
+          All back
+        </Button>
+        <Button onClick={onEnd}>Enough</Button>
+      </span>
+    </section>
+  );
+}
+
+function turned(tried: Tried, spoke: string, by: number): Tried {
+  const next = Math.max(-MOST, Math.min(MOST, (tried[spoke] ?? 0) + by));
+  const rest = Object.fromEntries(Object.entries(tried).filter(([name]) => name !== spoke));
+  return Math.abs(next) < 1e-9 ? rest : { ...rest, [spoke]: next };
+}
