@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import asdict, replace
+from functools import lru_cache
 from typing import Any
+from uuid import UUID
 
 import numpy as np
+from django.db.models import Count, Max, Q, Sum
 from numpy.typing import NDArray
 
 from felloe.bench.learning import influence_with, known_of, with_carried
-from felloe.bench.models import ReadingSet
+from felloe.bench.models import DialTrace, PlanMove, Reading, ReadingSet
 from felloe.bench.readings import core_readings, current_readings, traces_of, wheel_of
 from felloe.condition import services as condition
 from felloe.core.errors import UnknownSpoke
@@ -156,9 +159,29 @@ def state_of_set(reading_set: ReadingSet) -> dict[str, Any]:
     return state_values(state, readings, TIERS[reading_set.job.tier])
 
 
+def _fingerprint(reading_set: ReadingSet) -> tuple[object, ...]:
+    """Everything that the estimate of a set rests on, as numbers and times that change whenever it does."""
+    job = reading_set.job_id
+    read = Reading.objects.filter(reading_set__job=job).aggregate(last=Max("created_at"), count=Count("id"))
+    traced = DialTrace.objects.filter(reading_set__job=job).aggregate(count=Count("id"), back=Count("withdrawal"))
+    done = PlanMove.objects.filter(plan__reading_set__job=job).aggregate(
+        count=Count("id"), marked=Count("id", filter=~Q(state="todo")), last=Max("done_at"), turns=Sum("done_turns")
+    )
+    told = reading_set.job.events.count()
+    values = (*read.values(), *traced.values(), *done.values())
+    return (*values, told, reading_set.job.wheel.version, condition.marks_count(reading_set.job))
+
+
+@lru_cache(maxsize=16)
+def _kept_state(set_id: UUID, fingerprint: tuple[object, ...]) -> tuple[WheelState, Readings]:
+    """An estimate kept while what it rests on stays the same: turns are tried one key after another."""
+    found = ReadingSet.objects.select_related("job", "job__wheel", "job__wheel__bike", "created_by").get(pk=set_id)
+    return estimated(found)
+
+
 def what_if(reading_set: ReadingSet, turns_by_spoke: dict[str, float]) -> dict[str, Any]:
     """What the wheel would measure after any turns by hand: at once, nothing is kept."""
-    state, readings = estimated(reading_set)
+    state, readings = _kept_state(reading_set.pk, _fingerprint(reading_set))
     wheel = state.wheel
     turns = np.zeros(wheel.spoke_count)
     for name, turn in turns_by_spoke.items():

@@ -164,6 +164,11 @@ def broken_at(job: Job, moment: datetime) -> list[str]:
     return list(rows.exclude(ending__created_at__lte=moment).values_list("spoke", flat=True))
 
 
+def marks_count(job: Job) -> tuple[int, int]:
+    """How many marks and endings a job has: they only ever grow."""
+    return ConditionMark.objects.filter(job=job).count(), Ending.objects.filter(mark__job=job).count()
+
+
 def untouchable(wheel: Wheel) -> frozenset[str]:
     """Spokes whose nipples a plan must leave alone."""
     return frozenset(row.spoke for row in standing_marks(wheel) if row.kind in UNTOUCHABLE)

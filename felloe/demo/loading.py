@@ -49,9 +49,10 @@ def load(now: datetime | None = None) -> int:
         staff[username] = user
     desk = staff["pip"]
     meter_ids = {}
-    for name, tables in CHARTS.items():
-        values = {"name": name, "serial": "", "tables": [table_to_dict(table) for table in tables]}
-        meter_ids[name] = instruments.add_instrument(staff["odile"], values).pk
+    with demo_clock(now - timedelta(days=400)):
+        for name, tables in CHARTS.items():
+            values = {"name": name, "serial": "", "tables": [table_to_dict(table) for table in tables]}
+            meter_ids[name] = instruments.add_instrument(staff["odile"], values).pk
     bikes = {}
     for name, (phone, owned) in CUSTOMERS.items():
         customer = customers.add_customer(desk, {"name": name, "phone": phone})

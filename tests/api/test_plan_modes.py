@@ -71,6 +71,14 @@ class WhatIf(BenchCase):
         self.assertIn("R1", self.ask(R1=3).json()["over_cap"])
         self.assertEqual(Plan.objects.count(), 0)
 
+    def test_it_follows_what_is_read_meanwhile(self) -> None:
+        self.read_all(lump_mm=0.8)
+        before = self.ask(R1=0.25).json()["lateral_tir_mm"]
+        self.read("lateral", "R9", 2.0)
+        self.assertGreater(self.ask(R1=0.25).json()["lateral_tir_mm"], before + 0.3)
+        self.post(f"reading-sets/{self.set}/withdraw", {"kind": "lateral", "spoke": "R9"})
+        self.assertLess(self.ask(R1=0.25).json()["lateral_tir_mm"], before + 0.3)
+
     def test_refusals(self) -> None:
         self.assertProblem(self.ask(R99=1), 422, "unknown_spoke", "turns")
         self.assertProblem(self.ask(R1=9), 400, "invalid_input")

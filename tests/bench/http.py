@@ -58,10 +58,15 @@ def main(base: str) -> None:
                 saves.append(took)
     for _ in range(20):
         states.append(speaker.ask("GET", f"/api/v1/reading-sets/{set_id}/state")[2])
+    tries = []
+    for i in range(20):
+        turns = {"turns": {f"R{1 + i % 18}": 0.25, "L5": -0.125}}
+        tries.append(speaker.ask("POST", f"/api/v1/reading-sets/{set_id}/what-if", turns)[2])
     print("http, loopback, PostgreSQL with fsync as it comes")
     row(f"save one reading, median of {len(saves)}", f"{median(saves):.1f} ms", "goal ≤ 30 ms")
     row("save one reading, 95th percentile", f"{percentile(saves, 95):.1f} ms")
     row("state of the wheel, median", f"{median(states):.1f} ms")
+    row("what if, median (95th percentile)", f"{median(tries):.1f} ms ({percentile(tries, 95):.1f} ms)", "goal ≤ 50 ms")
 
 
 if __name__ == "__main__":

@@ -127,3 +127,18 @@ class OnTheVirtualWheel(unittest.TestCase):
                 total += 1
                 self.assertLess(after[0], max(0.5, before[0] / 2), (key, seed, before, after))
         self.assertGreaterEqual(inside / total, 0.9)
+
+
+class FarAboveTheLimit(unittest.TestCase):
+    def test_a_wheel_found_far_above_the_limit_gets_a_plan_that_brings_it_down(self) -> None:
+        """Such a wheel once got an empty plan, since no walk kept every spoke near where it stood."""
+        wheel = ALL["tandem-rear-40"]
+        for seed in range(4):
+            rng = np.random.default_rng(seed)
+            virtual = used_wheel(wheel, rng, 0.45, slack_turns=-0.3, dish_turns=0.7)
+            state = estimate_state(influence(wheel), read_fully(virtual, rng))
+            self.assertGreater(state.tension_n.max(), 1.15 * wheel.rim.tension_cap_n)
+            plan = make_plan(state)
+            self.assertTrue(plan.turns.any(), seed)
+            self.assertLess(plan.after.tension_n.max(), state.tension_n.max())
+            self.assertLessEqual(plan.worst_tension_n, 1.06 * state.tension_n.max())

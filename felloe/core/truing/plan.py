@@ -30,7 +30,7 @@ MAX_PASS_LIMIT_TURNS = 2.0
 #: No spoke is planned below this share of its side's target: a slacker spoke lets its nipple unwind.
 FLOOR_SHARE = 0.2
 #: A plan stays below the rim's limit by so many standard deviations of a tension, but by no more than this share of it.
-CAP_MARGIN_SD, CAP_MARGIN_SHARE = 2.0, 0.04
+CAP_MARGIN_SD, CAP_MARGIN_SHARE = 1.0, 0.015
 #: A spoke found above the rim's limit may rise by this factor under way, while its neighbours are eased.
 ALREADY_OVER = 1.05
 
@@ -213,7 +213,7 @@ class _Search:
         self.per_step = state.influence.tension_n * self.step
         targets = side_targets_n(wheel)
         self.floor = np.where(present, [FLOOR_SHARE * targets[name.side] for name in wheel.names], -np.inf)
-        limit_n = wheel.rim.tension_cap_n
+        limit_n = self.limit_n = wheel.rim.tension_cap_n
         # What is not known for sure stays below the limit by as much: readings err, and hands miss.
         margin_n = np.minimum(CAP_MARGIN_SD * state.tension_sd_n, CAP_MARGIN_SHARE * limit_n)
         # A spoke that stands in the margin already is not forced down, but goes no higher.
@@ -227,6 +227,10 @@ class _Search:
             chosen = min(ends, key=lambda k: (round(self._violation(self.tension + self.per_step @ k), 3), self._score(k)))
             if self._score(chosen) < 0 or self._violation(self.tension) > 1e-3:
                 walk = safe_walk(self.tension, self.per_step, chosen, self.way_cap)
+                if walk is None and self.tension.max() > self.limit_n:
+                    # Found far above the limit: on the way down no spoke need stand higher than the highest did.
+                    highest = np.full(len(self.free), float(self.tension.max()))
+                    walk = safe_walk(self.tension, self.per_step, chosen, highest)
                 if walk is not None:
                     return np.asarray(chosen * self.step, dtype=np.float64), *walk
             self.most //= 2
@@ -309,10 +313,20 @@ def safe_walk(
 ) -> tuple[NDArray[np.int64], int] | None:
     """An order of the touched nipples from the valve that never takes a tension above `cap_n`, and its laps.
 
-    A nipple whose turn would pass the cap is left for the next lap, when others have been eased. None where more than
-    MAX_LAPS laps would be needed.
+    A nipple whose turn would pass the cap is left for the next lap, when others have been eased. Where that is not enough
+    all that are eased come first. None where more than MAX_LAPS laps would be needed.
     """
-    left = [int(i) for i in np.flatnonzero(counts)]
+    places = np.flatnonzero(counts)
+    for first in (places, np.concatenate([places[counts[places] < 0], places[counts[places] > 0]])):
+        found = _walked([int(i) for i in first], tension_n, per_step_n, counts, cap_n)
+        if found is not None:
+            return found
+    return None
+
+
+def _walked(
+    left: list[int], tension_n: Array, per_step_n: Array, counts: NDArray[np.int64], cap_n: Array
+) -> tuple[NDArray[np.int64], int] | None:
     tension, order = tension_n.copy(), []
     for lap in range(1, MAX_LAPS + 1):
         deferred = []
@@ -391,6 +405,8 @@ def _plan(
 
 def _reason(state: WheelState, after: Prediction, moves: tuple[Move, ...]) -> str:
     """One line on what the pass is for, from the figures that change most."""
+    if not moves and state.tension_n.max() > state.wheel.rim.tension_cap_n:
+        return "Spokes stand above the rim's limit, and no order of turns brings them down safely: ease them by hand first."
     if not moves:
         return "No nipple gains enough to be worth touching: leave the wheel as it is."
     before = state.figures

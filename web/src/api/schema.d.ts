@@ -999,6 +999,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rim-hang-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["rim_hang_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rim-section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["rim_section"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/road-advice": {
         parameters: {
             query?: never;
@@ -1163,6 +1195,15 @@ export interface components {
         BikeUseEnum: "everyday" | "sport" | "tandem" | "cargo" | "track";
         /** @enum {unknown} */
         BlankEnum: "";
+        BoxSectionRequest: {
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            /** Format: double */
+            wall_mm: number;
+            material: components["schemas"]["RimMaterialEnum"];
+        };
         /**
          * @description * `rim` - Rim brake
          *     * `disc` - Disc brake
@@ -1731,6 +1772,35 @@ export interface components {
             version: number;
             /** @default  */
             note?: string;
+        };
+        HangAnswer: {
+            /** Format: double */
+            ea_n: number;
+            /** Format: double */
+            ei_lat_nm2: number;
+            /** Format: double */
+            ei_rad_nm2: number;
+            /** Format: double */
+            gj_nm2: number;
+            /** Format: double */
+            spread: number;
+            /** Format: double */
+            factor: number;
+            /** Format: double */
+            predicted_mm: number;
+        };
+        HangRequest: {
+            specification: components["schemas"]["SpecificationRequest"];
+            /**
+             * Format: double
+             * @default 180
+             */
+            angle_deg?: number;
+            /** Format: double */
+            mass_kg: number;
+            /** Format: double */
+            measured_mm: number;
+            sideways: boolean;
         };
         Hanging: {
             job: components["schemas"]["RailJob"];
@@ -2893,6 +2963,18 @@ export interface components {
             cap_n: number;
             tension_is_default: boolean;
             checks: components["schemas"]["Check"][];
+        };
+        Stiffness: {
+            /** Format: double */
+            ea_n: number;
+            /** Format: double */
+            ei_lat_nm2: number;
+            /** Format: double */
+            ei_rad_nm2: number;
+            /** Format: double */
+            gj_nm2: number;
+            /** Format: double */
+            spread: number;
         };
         Suspect: {
             key: string;
@@ -4736,6 +4818,52 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    rim_hang_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HangRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HangAnswer"];
+                };
+            };
+        };
+    };
+    rim_section: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoxSectionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stiffness"];
+                };
             };
         };
     };

@@ -74,7 +74,7 @@ export function Curve({ curve, tier }: { curve: Schemas["Curve"]; tier: string }
         </text>
       </svg>
       <p className="text-sm text-muted">
-        Full line: lateral, mm; broken: radial. The line must pass through the shaded corner.{" "}
+        Full line: lateral, mm; broken: radial. Both must pass through the shaded corner.{" "}
         {Math.round(curve.chance * 100)} % of the wheels that fit the readings do.
       </p>
     </figure>

@@ -15,6 +15,7 @@ import { Derived } from "./Derived";
 import { type Draft, draftOf, type School, specificationOf } from "./draft";
 import { RecordIn } from "./RecordIn";
 import { SpokesForm } from "./SpokesForm";
+import { StiffnessDialog } from "./StiffnessDialog";
 
 export default function PartsPage() {
   const { jobId = "" } = useParams();
@@ -32,6 +33,7 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
   const [base, setBase] = useState(wheel.specification);
   const [kind, setKind] = useState(wheel.kind);
   const [school, setSchool] = useState<School>("center");
+  const [stiff, setStiff] = useState(false);
   const specification = specificationOf(useDeferredValue(draft), base);
   const check = useQuery({
     queryKey: ["geometry", specification],
@@ -156,6 +158,23 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
             <Notice kind="refusal">{sentenceOf(save.error)}</Notice>
           )}
           {check.data && <Derived derived={check.data} doubtful={check.isError} />}
+          <Button onClick={() => setStiff(true)}>How stiff is this rim?</Button>
+          {stiff && (
+            <StiffnessDialog
+              specification={specificationOf(draft, base)}
+              onClose={() => setStiff(false)}
+              onTake={(found) => {
+                setDraft((d) => ({
+                  ...d,
+                  "rim.ea_n": String(found.ea_n),
+                  "rim.ei_lat_nm2": String(found.ei_lat_nm2),
+                  "rim.ei_rad_nm2": String(found.ei_rad_nm2),
+                  "rim.gj_nm2": String(found.gj_nm2),
+                }));
+                setStiff(false);
+              }}
+            />
+          )}
           <RecordIn job={job} />
         </div>
       </div>
