@@ -20,6 +20,8 @@ from felloe.condition import services as condition
 from felloe.core.mechanics.readings import FEWEST_FOR_A_PLAN, Readings
 from felloe.core.naming import SpokeName
 from felloe.core.refit.road_advice import road_card
+from felloe.core.spokes.length import spoke_length_mm
+from felloe.core.spokes.twist import twist_turns
 from felloe.core.truing.dish_options import dish_advice, dish_plan
 from felloe.core.truing.plan import PlanOptions, make_plan, suggested_step_turns, without_spokes
 from felloe.core.truing.tiers import TIERS
@@ -178,6 +180,19 @@ def expected_readings(plan: Plan) -> dict[str, float]:
         if reading is not None:
             expected[move.spoke] = reading
     return expected
+
+
+def twists(plan: Plan) -> dict[str, float]:
+    """How far each touched spoke will turn along with its nipple [turns], in sixteenths; nothing where it hardly does."""
+    wheel = wheel_of(plan.reading_set)
+    found = {}
+    for move in moves_of(plan):
+        side = SpokeName.parse(move.spoke).side
+        lacing = wheel.side(side)
+        length_mm = spoke_length_mm(wheel, side)
+        under_n = max(move.tension_before_n, move.tension_after_n, 0.0)
+        found[move.spoke] = round(16 * twist_turns(lacing.spoke, length_mm, lacing.pitch_mm, under_n, move.turns > 0)) / 16
+    return found
 
 
 @transaction.atomic

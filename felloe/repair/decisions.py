@@ -5,17 +5,17 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-import numpy as np
 from django.db import transaction
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.bench import diagnosis
+from felloe.bench.verdicts import FEWEST_FOR_A_VERDICT, judged_rim, verdict_values
 from felloe.condition import services as condition
 from felloe.core.decision.options import Case, RepairOption, repair_options, unsafe_reasons
 from felloe.core.decision.prices import PRICED, PriceList
 from felloe.core.diagnosis.causes import CAUSES
-from felloe.core.truing.curve import Verdict, straight_against_even, verdict
+from felloe.core.truing.curve import Verdict
 from felloe.core.truing.sign_off import figures_of, not_measured
 from felloe.core.truing.tiers import TIERS, check_against
 from felloe.queue import services as queue
@@ -24,11 +24,6 @@ from felloe.repair.conditions import breakage, judged_marks, measured_state
 from felloe.repair.models import Decision
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
-
-#: The posterior is drawn with a fixed seed: the same readings give the same verdict.
-SEED = 20
-#: So few tensions say nothing about what the rim can reach.
-FEWEST_FOR_A_VERDICT = 8
 
 
 def case_of(user: User, job: Job) -> tuple[Case, dict[str, Any] | None]:
@@ -41,30 +36,13 @@ def case_of(user: User, job: Job) -> tuple[Case, dict[str, Any] | None]:
     inside: bool | None = None
     curve = None
     if measured is not None and measured[1].count >= FEWEST_FOR_A_VERDICT and state is not None:
-        rim = verdict(state, tier, np.random.default_rng(SEED))
+        rim = judged_rim(state, tier)
+        curve = verdict_values(state, rim)
         figures = figures_of(state)
         checks = check_against(
             tier, figures.lateral_tir_mm, figures.radial_tir_mm, figures.dish_mm, figures.worst_spread_percent
         )
         inside = None if not_measured(measured[1]) else all(check.met for check in checks)
-        points = straight_against_even(state, tier)
-        curve = {
-            "points": [
-                {
-                    "spread_percent": p.spread_percent,
-                    "lateral_tir_mm": round(p.lateral_tir_mm, 3),
-                    "radial_tir_mm": round(p.radial_tir_mm, 3),
-                }
-                for p in points
-            ],
-            "tier_lateral_mm": tier.lateral_mm,
-            "tier_radial_mm": tier.radial_mm,
-            "tier_spread_percent": tier.tension_percent,
-            "can": rim.can,
-            "chance": round(rim.chance, 3),
-            "best_tier": rim.best_tier,
-            "why": rim.why,
-        }
     finding = diagnosis.current_finding(job)
     _, pattern = breakage(job, wheel, measured)
     frame = condition.frame_check_of(job)

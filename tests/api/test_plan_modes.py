@@ -53,6 +53,46 @@ class Modes(BenchCase):
         self.assertIn("R5", made["untouchable"])
         self.assertTrue(made["moves"])
 
+    def test_a_wheel_under_construction_gets_laps_and_its_next_one(self) -> None:
+        ahead = self.get(f"reading-sets/{self.set}/laps").json()
+        self.assertEqual([lap["share"] for lap in ahead], [0.25, 0.5, 0.75, 1.0])
+        self.read_all(tension_right=300, tension_left=150)
+        ahead = self.get(f"reading-sets/{self.set}/laps").json()
+        self.assertEqual([lap["share"] for lap in ahead], [0.5, 0.75, 1.0])
+        made = self.plan(mode="build").json()
+        tight = [m for m in made["moves"] if m["spoke"].startswith("R")]
+        self.assertGreater(len(tight), 12)
+        mean = sum(t for t, n in zip(made["predicted"]["tension_n"], REAR.names, strict=True) if str(n)[0] == "R") / 18
+        self.assertAlmostEqual(mean, ahead[0]["right_mean_n"], delta=40)
+
+    def test_each_nipple_says_how_far_its_spoke_twists(self) -> None:
+        self.read_all(lump_mm=1.5)
+        moves = self.plan().json()["moves"]
+        for move in moves:
+            self.assertLess(move["twist_turns"], 0.2)
+            self.assertEqual(move["twist_turns"] * 16 % 1, 0)
+        tightest = max((m for m in moves if m["turns"] > 0), key=lambda m: m["tension_after_n"])
+        self.assertGreater(tightest["twist_turns"], 0)
+
+
+class RimVerdict(BenchCase):
+    def test_it_needs_some_readings(self) -> None:
+        self.read("tension", "R1", 1000)
+        self.assertProblem(self.get(f"reading-sets/{self.set}/verdict"), 422, "too_few_readings")
+
+    def test_a_sound_wheel_can_and_a_far_bent_one_cannot(self) -> None:
+        self.read_all(lump_mm=0.6)
+        found = self.get(f"reading-sets/{self.set}/verdict").json()
+        self.assertTrue(found["can"])
+        self.assertEqual(found["bends"], [])
+        self.assertIn("can be trued", found["to_customer"])
+        self.read_all(lump_mm=8.0)
+        found = self.get(f"reading-sets/{self.set}/verdict").json()
+        self.assertFalse(found["can"])
+        self.assertIn("new rim", found["to_customer"])
+        self.assertIn("R9", [s for b in found["bends"] for s in b["spokes"]])
+        self.assertGreater(found["points"][0]["lateral_tir_mm"], found["points"][-1]["lateral_tir_mm"])
+
 
 class WhatIf(BenchCase):
     def ask(self, **turns: float) -> Any:
@@ -122,6 +162,10 @@ class FromPassToPass(BenchCase):
         self.assertEqual((row.wheel_id, row.wheel_version), (self.job.wheel_id, self.job.wheel.version))
         self.assertAlmostEqual(made["learnt"]["ei_lat"], row.ei_lat)
         self.assertGreaterEqual(row.misfit_before, row.misfit_after)
+        looked = self.get(f"reading-sets/{second}/pass").json()
+        self.assertTrue(looked["made"] and looked["as_foreseen"], looked["said"])
+        self.assertEqual(len(looked["foreseen"]["tension_n"]), 36)
+        self.assertFalse(self.get(f"reading-sets/{Plan.objects.earliest('created_at').reading_set_id}/pass").json()["made"])
         third = self.fill(virtual, "as_left", rng)
         self.assertIsNotNone(self.get(f"reading-sets/{third}/state").json()["headline"])
 

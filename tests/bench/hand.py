@@ -11,7 +11,7 @@ import numpy as np
 from numpy.random import Generator
 
 from felloe.core.naming import Side
-from felloe.core.practice.instruments import turned_by_hand
+from felloe.core.practice.hands import Hand, worked
 from felloe.core.practice.virtual_wheel import VirtualWheel
 from felloe.core.truing.tiers import Tier
 
@@ -31,6 +31,7 @@ def trued_by_hand(virtual: VirtualWheel, tier: Tier, rng: Generator, tighten_onl
     wheel = virtual.wheel
     angles = np.array(wheel.angles_deg)
     touches, total = 0, 0.0
+    hand = Hand.drawn(virtual, rng)
     for _ in range(MOST_LOOKS):
         lateral = virtual.lateral_mm(angles) + rng.normal(0, DIAL_SD_MM, len(angles))
         radial = virtual.radial_mm(angles) + rng.normal(0, DIAL_SD_MM, len(angles))
@@ -59,7 +60,7 @@ def trued_by_hand(virtual: VirtualWheel, tier: Tier, rng: Generator, tighten_onl
             break
         touches += int(np.count_nonzero(turns))
         total += float(np.abs(turns).sum())
-        virtual = virtual.turned(turned_by_hand(turns, rng))
+        virtual = worked(virtual, turns, hand, rng)
     return virtual, touches, total
 
 

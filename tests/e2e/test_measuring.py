@@ -197,6 +197,30 @@ class Measuring(BrowserCase):
         raise AssertionError("the server did not start")
 
 
+class SeventyTwo(BrowserCase):
+    def test_seventy_two_readings_without_the_mouse(self) -> None:
+        """Tension and lateral of every spoke of a 36-spoke wheel: one key beyond the digits each, one between the kinds."""
+        job = self.job("rim-brake-rear-36")
+        made = readings.open_set(self.bram, job.pk, "as_found")
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}/readings/{made.pk}")
+        expect(figure(page, "tension of R1")).to_be_focused()
+        keys = digits = 0
+        for kind in ("tension", "lateral"):
+            for i in range(36):
+                text = str(880 + i) if kind == "tension" else f".{i % 9 + 1}"
+                page.keyboard.type(text)
+                page.keyboard.press("Enter")
+                keys, digits = keys + len(text) + 1, digits + len(text)
+            if kind == "tension":
+                page.keyboard.press("Enter")
+                keys += 1
+        self.eventually(Reading.objects.count, 72, 40)
+        self.assertEqual(keys - digits, 73)
+        places = Reading.objects.values_list("kind", "spoke").distinct().count()
+        self.assertEqual(places, 72)
+
+
 class Instruments(BrowserCase):
     def test_calibrated_by_keyboard_and_signed(self) -> None:
         self.meter()

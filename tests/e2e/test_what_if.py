@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import re
 
-from felloe.bench.models import Plan
+import numpy as np
+
+from felloe.bench import plans
+from felloe.bench.models import Plan, PlanMove
 from tests.e2e.bench import BrowserCase, expect
 
 
@@ -43,3 +46,44 @@ class WhatIf(BrowserCase):
         page.get_by_role("button", name="Work out the plan").click()
         page.wait_for_url(re.compile("/plan/"))
         self.assertEqual(Plan.objects.get().mode, "tighten_only")
+
+
+class Verdict(BrowserCase):
+    def test_the_verdict_opens_its_curve_and_a_pass_is_laid_over(self) -> None:
+        job = self.job()
+        virtual = self.virtual()
+        first = self.fill(job, "as_found", virtual)
+        plan = plans.add_plan(self.bram, first.pk, {})
+        turns = np.zeros(virtual.wheel.spoke_count)
+        for move in plans.moves_of(plan):
+            turns[virtual.wheel.index_of[move.spoke]] = move.turns
+            plans.mark_move(self.bram, plan.pk, move.spoke, PlanMove.State.DONE, None)
+        second = self.fill(job, "after_pass", virtual.turned(turns))
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}/state/{second.pk}")
+        expect(page.get_by_text("The pass did what was foreseen")).to_be_visible()
+        expect(page.get_by_text("dotted: what the last plan foresaw")).to_be_visible()
+        line = page.get_by_role("button", name="Spokes can")
+        line.focus()
+        page.keyboard.press("Enter")
+        dialog = page.get_by_role("dialog", name="Can the spokes save this rim?")
+        expect(dialog.get_by_role("img", name="Least runout in millimetres")).to_be_visible()
+        expect(dialog.get_by_text("To the customer:")).to_be_visible()
+        self.assertAccessible(page, "verdict")
+        page.keyboard.press("Escape")
+        expect(dialog).to_have_count(0)
+
+    def test_laps_of_a_wheel_under_construction(self) -> None:
+        job = self.job()
+        virtual = self.virtual()
+        made = self.fill(job, "as_found", virtual.turned(np.full(virtual.wheel.spoke_count, -0.5)))
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}/state/{made.pk}")
+        page.get_by_role("button", name="Plan the truing").click()
+        page.get_by_label("School").select_option(label="From slack")
+        rows = page.get_by_role("table", name=re.compile("Laps ahead")).get_by_role("row")
+        expect(rows.last).to_contain_text("100 %")
+        self.assertAccessible(page, "laps")
+        page.get_by_role("button", name="Work out the plan").click()
+        page.wait_for_url(re.compile("/plan/"))
+        self.assertEqual(Plan.objects.get().mode, "build")

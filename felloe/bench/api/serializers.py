@@ -242,11 +242,13 @@ class PlanMoveSerializer(serializers.ModelSerializer[PlanMove]):
     by = serializers.CharField(source="done_by.display_name", default="", read_only=True)
     fraction = serializers.SerializerMethodField()
     expected_reading = serializers.SerializerMethodField()
+    twist_turns = serializers.SerializerMethodField()
 
     class Meta:
         model = PlanMove
         fields = [
             "place", "spoke", "turns", "fraction", "tension_before_n", "tension_after_n", "expected_reading",
+            "twist_turns",
             "state", "done_turns", "done_at", "by",
         ]  # fmt: skip
         read_only_fields = fields
@@ -259,6 +261,10 @@ class PlanMoveSerializer(serializers.ModelSerializer[PlanMove]):
     def get_expected_reading(self, move: PlanMove) -> float | None:
         expected: dict[str, float] = self.context.get("expected", {})
         return expected.get(move.spoke)
+
+    def get_twist_turns(self, move: PlanMove) -> float | None:
+        twisted: dict[str, float] = self.context.get("twists", {})
+        return twisted.get(move.spoke)
 
 
 class PlanSummarySerializer(serializers.ModelSerializer[Plan]):
@@ -302,9 +308,9 @@ class PlanSerializer(serializers.ModelSerializer[Plan]):
 
     @extend_schema_field(PlanMoveSerializer(many=True))
     def get_moves(self, plan: Plan) -> Any:
-        from felloe.bench.plans import expected_readings, moves_of
+        from felloe.bench.plans import expected_readings, moves_of, twists
 
-        context = {"expected": expected_readings(plan)}
+        context = {"expected": expected_readings(plan), "twists": twists(plan)}
         return PlanMoveSerializer(moves_of(plan), many=True, context=context).data
 
 

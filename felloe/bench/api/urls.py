@@ -1,6 +1,6 @@
 from django.urls import path
 
-from felloe.bench.api import instruments, measuring, views
+from felloe.bench.api import instruments, judging, measuring, views
 
 urlpatterns = [
     path("jobs/<uuid:job_id>/diagnosis", views.DiagnosisView.as_view(), name="diagnosis"),
@@ -37,6 +37,9 @@ urlpatterns = [
     path("plan-modes", views.PlanModesView.as_view(), name="plan-modes"),
     path("reading-sets/<uuid:set_id>/dish-options", views.DishOptionsView.as_view(), name="dish-options"),
     path("reading-sets/<uuid:set_id>/plans", views.SetPlansView.as_view(), name="set-plans"),
+    path("reading-sets/<uuid:set_id>/verdict", judging.VerdictView.as_view(), name="verdict"),
+    path("reading-sets/<uuid:set_id>/pass", judging.PassView.as_view(), name="pass"),
+    path("reading-sets/<uuid:set_id>/laps", judging.LapsView.as_view(), name="laps"),
     path("plans/<uuid:plan_id>", views.PlanView.as_view(), name="plan"),
     path("plans/<uuid:plan_id>/moves/<str:spoke>", views.PlanMoveView.as_view(), name="plan-move"),
 ]

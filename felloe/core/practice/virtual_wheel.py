@@ -98,22 +98,25 @@ class Balance:
 class VirtualWheel:
     """A wheel that answers to turns as a real one does.
 
-    `turns` (n,) are nipple turns from the ideal build; `free_shape` are ring coefficients of the unloaded rim.
+    `turns` (n,) are turns of the threads from the ideal build; `free_shape` are ring coefficients of the unloaded rim;
+    `twist_turns` (n,) is how far each spoke is twisted along with its nipple, + as tightening does.
     """
 
     wheel: Wheel
     turns: Array
     free_shape: Array
     highest: int
+    twist_turns: Array
 
     @classmethod
     def ideal(cls, wheel: Wheel) -> VirtualWheel:
         """A perfect rim with every nipple where an ideal build leaves it."""
         highest = wheel.spoke_count
-        return cls(wheel, np.zeros(wheel.spoke_count), np.zeros(4 * (2 * highest + 1)), highest)
+        still = np.zeros(wheel.spoke_count)
+        return cls(wheel, still, np.zeros(4 * (2 * highest + 1)), highest, still)
 
     def turned(self, turns: Array) -> VirtualWheel:
-        """The wheel after turning each nipple by `turns` (n,), + tightens."""
+        """The wheel after each thread moved by `turns` (n,), + tightens; `practice.hands` tells what a hand makes of it."""
         return replace(self, turns=self.turns + np.asarray(turns, dtype=float))
 
     def bent(self, lateral_mm: dict[int, complex], radial_mm: dict[int, complex]) -> VirtualWheel:

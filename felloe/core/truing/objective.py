@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from felloe.core.components import Wheel
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.influence import Influence
 from felloe.core.naming import Side
@@ -14,6 +15,9 @@ from felloe.core.tension.statics import side_targets_n, tight_side
 from felloe.core.truing.tiers import Tier
 
 Array = NDArray[np.float64]
+
+#: Sides whose targets differ by no more than this share have one mean.
+ALIKE_SHARE = 0.99
 
 #: Schools of truing: name and why one would choose it.
 MODES: dict[str, tuple[str, str]] = {
@@ -26,6 +30,10 @@ MODES: dict[str, tuple[str, str]] = {
     "straight_first": ("Straight first", "For hand work by eye: what rubs goes first, roundness and evenness follow."),
     "round_first": ("Round first", "For hand work by eye: hops and flats go first, while the wheel still gives."),
     "local": ("One stretch only", "For a lump: only nipples of that stretch are turned."),
+    "build": (
+        "From slack",
+        "For a wheel under construction: up by an even lap, and straight, round and centred as it comes.",
+    ),
     "ride_home": ("Ride home", "With a spoke missing: straight enough to clear, nothing more; then to a workshop."),
 }
 #: What counts how much, by mode: lateral, radial, dish, evenness, mean.
@@ -47,6 +55,13 @@ class Quadratic:
 
     def value(self, turns: Array) -> float:
         return float(np.sum((self.residual + self.matrix @ turns) ** 2))
+
+
+def tight_spokes(wheel: Wheel) -> NDArray[np.bool_]:
+    """The spokes whose mean the target is set for, (n,): the tight side's, or all where both sides are alike."""
+    targets = side_targets_n(wheel)
+    alike = min(targets.values()) > ALIKE_SHARE * max(targets.values())
+    return np.ones(wheel.spoke_count, dtype=bool) if alike else wheel.on_side(tight_side(wheel))
 
 
 def objective_rows(influence: Influence, tier: Tier, mode: str = "balanced") -> Array:
@@ -76,20 +91,23 @@ def objective_rows(influence: Influence, tier: Tier, mode: str = "balanced") -> 
         unit_n = 0.4 * tier.tension_percent / 100 * targets[side] / max(evenness, 1e-9)
         even[:, :count][:, mine] = (np.eye(int(mine.sum())) - 1.0 / mine.sum()) / unit_n
         rows.append(even)
-    tight = wheel.on_side(tight_side(wheel)) & present
+    tight = tight_spokes(wheel) & present
     mean = np.zeros((1, 3 * count))
     mean[0, :count][tight] = level * np.sqrt(count) / (0.05 * wheel.rim.tension_target_n) / tight.sum()
     rows.append(mean)
     return np.vstack(rows)
 
 
-def objective(state: WheelState, tier: Tier, mode: str = "balanced") -> Quadratic:
-    """The objective of `state`: its rows on what one turn of each nipple does, and on where the wheel stands now."""
+def objective(state: WheelState, tier: Tier, mode: str = "balanced", target_share: float = 1.0) -> Quadratic:
+    """The objective of `state`: its rows on what one turn of each nipple does, and on where the wheel stands now.
+
+    `target_share`: how much of the target tension is aimed at.
+    """
     influence = state.influence
     rows = objective_rows(influence, tier, mode)
     matrix = rows @ np.vstack([influence.tension_n, influence.lateral_mm, influence.radial_mm])
     residual = rows @ np.concatenate([state.tension_n, state.lateral_mm + state.dish_mm, state.radial_mm])
     # The last row is the tight side's mean, which has a target of its own.
     level = _MODE_WEIGHTS.get(mode, (1.0,) * 5)[4]
-    residual[-1] -= level * np.sqrt(state.wheel.spoke_count) / 0.05
+    residual[-1] -= target_share * level * np.sqrt(state.wheel.spoke_count) / 0.05
     return Quadratic(matrix, residual)

@@ -6,6 +6,7 @@ multiples of a step, bounded for the pass, and keep every tension between floor 
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -17,6 +18,7 @@ from felloe.core.errors import BadReading, UnknownSpoke
 from felloe.core.mechanics.estimate import Trace, WheelState
 from felloe.core.mechanics.influence import influence_of
 from felloe.core.tension.statics import side_targets_n, tight_side
+from felloe.core.truing.laps import BUILD_LIMIT_TURNS, next_share
 from felloe.core.truing.objective import MODES, Quadratic, objective
 from felloe.core.truing.tiers import SOUND, Tier
 from felloe.core.units import turns_as_fraction
@@ -43,6 +45,7 @@ class PlanOptions:
     the direction of travel. `step_turns`: every turn is a multiple of it. `limit_turns`: most for one nipple in this
     pass; None chooses by how far out the wheel is. `touch_cost`: what a nipple must gain to be worth touching, in units
     of the objective (1 = one spoke one tolerance unit out). `untouchable`: names of seized or broken spokes' nipples.
+    `target_share`: how much of the target tension this pass goes for; less than 1 for a wheel under construction.
     """
 
     tier: Tier = SOUND
@@ -52,6 +55,7 @@ class PlanOptions:
     untouchable: frozenset[str] = frozenset()
     mode: str = "balanced"
     between: tuple[str, str] | None = None
+    target_share: float = 1.0
 
     def __post_init__(self) -> None:
         if self.mode not in MODES:
@@ -65,6 +69,8 @@ class PlanOptions:
                 f"the limit of a pass must lie between one step and {MAX_PASS_LIMIT_TURNS:g} turns; found {self.limit_turns:g}",
                 "limit_turns",
             )
+        if not 0.1 <= self.target_share <= 1:
+            raise BadReading("the share of the target must lie between 0.1 and 1", "target_share")
         if not 0 <= self.touch_cost <= 100:
             raise BadReading("the touch cost must lie between 0 and 100", "touch_cost")
 
@@ -164,8 +170,12 @@ def make_plan(state: WheelState, options: PlanOptions | None = None) -> TruingPl
     for name in sorted(options.untouchable):
         if name not in state.wheel.index_of:
             raise UnknownSpoke(f"this wheel has no spoke {name}", "untouchable")
-    limit = options.limit_turns or suggested_limit_turns(state, options.tier)
-    quadratic = objective(state, options.tier, options.mode)
+    if options.mode == "build" and options.target_share == 1.0:
+        options = replace(options, target_share=next_share(state))
+    limit = options.limit_turns or (
+        BUILD_LIMIT_TURNS if options.mode == "build" else suggested_limit_turns(state, options.tier)
+    )
+    quadratic = objective(state, options.tier, options.mode, options.target_share)
     turns, order, laps = _Search(state, options, quadratic, limit).best()
     return _plan(state, options, quadratic, limit, turns, order, laps)
 
@@ -183,7 +193,8 @@ def plan_of_turns(state: WheelState, options: PlanOptions, turns: Array) -> Trui
     order, laps = safe_walk(state.tension_n, state.influence.tension_n * step, counts, cap) or (np.flatnonzero(counts), 1)
     limit = float(np.abs(turns).max(initial=step))
     asked = np.asarray(counts * step, dtype=np.float64)
-    return _plan(state, options, objective(state, options.tier), limit, asked, order, laps)
+    weighed = objective(state, options.tier, target_share=options.target_share)
+    return _plan(state, options, weighed, limit, asked, order, laps)
 
 
 class _Search:
@@ -212,7 +223,8 @@ class _Search:
         self.tension = state.tension_n
         self.per_step = state.influence.tension_n * self.step
         targets = side_targets_n(wheel)
-        self.floor = np.where(present, [FLOOR_SHARE * targets[name.side] for name in wheel.names], -np.inf)
+        floor_share = FLOOR_SHARE * options.target_share
+        self.floor = np.where(present, [floor_share * targets[name.side] for name in wheel.names], -np.inf)
         limit_n = self.limit_n = wheel.rim.tension_cap_n
         # What is not known for sure stays below the limit by as much: readings err, and hands miss.
         margin_n = np.minimum(CAP_MARGIN_SD * state.tension_sd_n, CAP_MARGIN_SHARE * limit_n)
@@ -314,14 +326,34 @@ def safe_walk(
     """An order of the touched nipples from the valve that never takes a tension above `cap_n`, and its laps.
 
     A nipple whose turn would pass the cap is left for the next lap, when others have been eased. Where that is not enough
-    all that are eased come first. None where more than MAX_LAPS laps would be needed.
+    all that are eased come first; then walks from other nipples than the valve's are tried, and last the order that stays
+    furthest below the cap. None where each of them gets stuck.
     """
     places = np.flatnonzero(counts)
-    for first in (places, np.concatenate([places[counts[places] < 0], places[counts[places] > 0]])):
-        found = _walked([int(i) for i in first], tension_n, per_step_n, counts, cap_n)
-        if found is not None:
-            return found
-    return None
+    for start in range(max(1, len(places))):
+        round_from = np.roll(places, -start)
+        eased, tightened = round_from[counts[round_from] < 0], round_from[counts[round_from] > 0]
+        for first in (round_from, np.concatenate([eased, tightened])):
+            found = _walked([int(i) for i in first], tension_n, per_step_n, counts, cap_n)
+            if found is not None:
+                return found
+    return _careful_walk([int(i) for i in places], tension_n, per_step_n, counts, cap_n)
+
+
+def _careful_walk(
+    left: list[int], tension_n: Array, per_step_n: Array, counts: NDArray[np.int64], cap_n: Array
+) -> tuple[NDArray[np.int64], int] | None:
+    """Always the nipple next whose turn leaves the most room below the cap; its laps are the times it passes the valve."""
+    tension, order = tension_n.copy(), []
+    while left:
+        after = tension[:, None] + per_step_n[:, left] * counts[left]
+        over = (after - cap_n[:, None]).max(axis=0)
+        best = int(np.argmin(over))
+        if over[best] > 1e-6:
+            return None
+        tension = after[:, best]
+        order.append(left.pop(best))
+    return np.array(order, dtype=np.int64), 1 + sum(1 for a, b in itertools.pairwise(order) if b < a)
 
 
 def _walked(

@@ -4,6 +4,7 @@ from typing import Any
 
 from rest_framework import serializers
 
+from felloe.bench.api.judging import BendSerializer, CurveSerializer
 from felloe.condition.models import Ending
 from felloe.core.decision.prices import PRICED
 from felloe.core.diagnosis.breakage import PLACES
@@ -69,11 +70,6 @@ class PatternSerializer(serializers.Serializer[Any]):
     side = serializers.ChoiceField(choices=["R", "L"], allow_null=True)
     reasons = serializers.ListField(child=serializers.CharField())
     suspects = SuspectSerializer(many=True)
-
-
-class BendSerializer(serializers.Serializer[Any]):
-    spokes = serializers.ListField(child=serializers.CharField())
-    why = serializers.CharField()
 
 
 class FrameCheckSerializer(serializers.Serializer[Any]):
@@ -155,25 +151,6 @@ class RepairOptionSerializer(serializers.Serializer[Any]):
     why = serializers.CharField()
     proposed = serializers.BooleanField()
     barred = serializers.CharField()
-
-
-class CurvePointSerializer(serializers.Serializer[Any]):
-    spread_percent = serializers.FloatField()
-    lateral_tir_mm = serializers.FloatField()
-    radial_tir_mm = serializers.FloatField()
-
-
-class CurveSerializer(serializers.Serializer[Any]):
-    """Straight against even: the best runout at each tension spread, and the tier's place on it."""
-
-    points = CurvePointSerializer(many=True)
-    tier_lateral_mm = serializers.FloatField()
-    tier_radial_mm = serializers.FloatField()
-    tier_spread_percent = serializers.FloatField()
-    can = serializers.BooleanField()
-    chance = serializers.FloatField()
-    best_tier = serializers.ChoiceField(choices=TIER_NAMES, allow_null=True)
-    why = serializers.CharField()
 
 
 class DecisionSerializer(serializers.ModelSerializer[Decision]):

@@ -141,6 +141,25 @@ export const ask = {
       queryFn: () =>
         answer(client.GET("/api/v1/reading-sets/{set_id}/advice", { params: { path: { set_id } } })),
     }),
+  verdict: (set_id: string) =>
+    queryOptions({
+      queryKey: ["state", set_id, "verdict"],
+      queryFn: () =>
+        answer(client.GET("/api/v1/reading-sets/{set_id}/verdict", { params: { path: { set_id } } })),
+      retry: false,
+    }),
+  passBefore: (set_id: string) =>
+    queryOptions({
+      queryKey: ["state", set_id, "pass"],
+      queryFn: () =>
+        answer(client.GET("/api/v1/reading-sets/{set_id}/pass", { params: { path: { set_id } } })),
+    }),
+  laps: (set_id: string) =>
+    queryOptions({
+      queryKey: ["state", set_id, "laps"],
+      queryFn: () =>
+        answer(client.GET("/api/v1/reading-sets/{set_id}/laps", { params: { path: { set_id } } })),
+    }),
   planModes: () =>
     queryOptions({
       queryKey: ["plan-modes"],

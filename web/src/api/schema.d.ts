@@ -855,6 +855,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reading-sets/{set_id}/laps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["laps_ahead"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reading-sets/{set_id}/lumps": {
         parameters: {
             query?: never;
@@ -865,6 +881,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["lump_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/pass": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["pass_before"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -961,6 +993,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["turn_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/verdict": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["verdict"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1397,7 +1445,7 @@ export interface components {
             wrong: string;
             doubt: string;
         };
-        /** @description Straight against even: the best runout at each tension spread, and the tier's place on it. */
+        /** @description Straight against even: the best runout at each tension spread, the tier's place on it, and the verdict. */
         Curve: {
             points: components["schemas"]["CurvePoint"][];
             /** Format: double */
@@ -1411,6 +1459,8 @@ export interface components {
             chance: number;
             best_tier: (components["schemas"]["TierNameEnum"] | components["schemas"]["NullEnum"]) | null;
             why: string;
+            bends: components["schemas"]["Bend"][];
+            to_customer: string;
         };
         CurvePoint: {
             /** Format: double */
@@ -1713,6 +1763,10 @@ export interface components {
          * @enum {string}
          */
         ForceUnitEnum: "N" | "kgf";
+        Foreseen: {
+            tension_n: number[];
+            trace: components["schemas"]["Trace"];
+        };
         /**
          * @description * `leave` - leave
          *     * `set` - set
@@ -1970,6 +2024,21 @@ export interface components {
          * @enum {string}
          */
         KeptTableSourceEnum: "maker" | "calibrated" | "derived";
+        /** @description One lap of a wheel under construction: turns of every nipple of a side, and the means after it. */
+        Lap: {
+            number: number;
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            right_turns: number;
+            /** Format: double */
+            left_turns: number;
+            /** Format: double */
+            right_mean_n: number;
+            /** Format: double */
+            left_mean_n: number;
+            care: string;
+        };
         /** @description What the last pass taught of this rim: factors on its stiffnesses, residuals, nipples that shirked. */
         LearntRim: {
             /** Format: double */
@@ -2190,6 +2259,16 @@ export interface components {
          * @enum {string}
          */
         PartEnum: "rim" | "spoke" | "hub";
+        /** @description What was foreseen for the turns really made, beside what was measured after. */
+        Pass: {
+            made: boolean;
+            /** Format: uuid */
+            plan_id: string | null;
+            foreseen: components["schemas"]["Foreseen"] | null;
+            as_foreseen: boolean;
+            said: string;
+            shirkers: components["schemas"]["Shirker"][];
+        };
         PatchedBikeChangeRequest: {
             version?: number;
             label?: string;
@@ -2321,10 +2400,11 @@ export interface components {
          *     * `straight_first` - straight_first
          *     * `round_first` - round_first
          *     * `local` - local
+         *     * `build` - build
          *     * `ride_home` - ride_home
          * @enum {string}
          */
-        PlanModeEnum: "balanced" | "tighten_only" | "ease_only" | "straight_first" | "round_first" | "local" | "ride_home";
+        PlanModeEnum: "balanced" | "tighten_only" | "ease_only" | "straight_first" | "round_first" | "local" | "build" | "ride_home";
         PlanMove: {
             readonly place: number;
             readonly spoke: string;
@@ -2337,6 +2417,8 @@ export interface components {
             readonly tension_after_n: number;
             /** Format: double */
             readonly expected_reading: number | null;
+            /** Format: double */
+            readonly twist_turns: number | null;
             readonly state: components["schemas"]["PlanMoveStateEnum"];
             /** Format: double */
             readonly done_turns: number | null;
@@ -2703,6 +2785,11 @@ export interface components {
          * @enum {string}
          */
         SetStageEnum: "as_found" | "after_pass" | "as_left";
+        Shirker: {
+            spoke: string;
+            /** Format: double */
+            share: number;
+        };
         SideDerived: {
             /** Format: double */
             spoke_length_mm: number;
@@ -4601,6 +4688,27 @@ export interface operations {
             };
         };
     };
+    laps_ahead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lap"][];
+                };
+            };
+        };
+    };
     lump_add: {
         parameters: {
             query?: never;
@@ -4622,6 +4730,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DialTrace"];
+                };
+            };
+        };
+    };
+    pass_before: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pass"];
                 };
             };
         };
@@ -4768,6 +4897,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DialTrace"];
+                };
+            };
+        };
+    };
+    verdict: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Curve"];
                 };
             };
         };

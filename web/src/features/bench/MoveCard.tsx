@@ -111,9 +111,14 @@ export function MoveCard({
         )}
       </dl>
       <p className="-mt-2 text-muted">
-        {blade
-          ? "Hold the blade close to the nipple."
-          : "Round spoke: go past by about its twist, then back."}
+        {blade ? "Hold the blade close to the nipple" : "Go past by about the spoke’s twist, then back"}
+        {move.twist_turns ? (
+          <>
+            {blade ? ": free, it would twist by " : ": "}
+            <Fraction text={turnsText(move.twist_turns)} /> of a turn here
+          </>
+        ) : null}
+        .
       </p>
       <div className="flex flex-wrap items-center gap-3">
         <Button weight="now" onClick={record} disabled={closed} className="min-w-44">

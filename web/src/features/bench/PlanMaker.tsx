@@ -8,17 +8,19 @@ import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Dialog } from "@/ui/Dialog";
 import { PickField, TextField } from "@/ui/Field";
+import { type ForceUnit } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
+import { LapsAhead } from "./LapsAhead";
 
 const STEPS = [
-  { value: "", text: "by the wheel", hint: "default: an eighth, a sixteenth near the end" },
+  { value: "auto", text: "by the wheel", hint: "default: an eighth, a sixteenth near the end" },
   { value: "0.25", text: "¼", hint: "coarse, fewer sizes" },
   { value: "0.125", text: "⅛", hint: "usual" },
   { value: "0.0625", text: "1/16", hint: "the last touch" },
 ] as const;
 
 const LIMITS = [
-  { value: "", text: "by the wheel", hint: "default: a whole turn when far out, a quarter near the end" },
+  { value: "auto", text: "by the wheel", hint: "default: a whole turn when far out, a quarter near the end" },
   { value: "1", text: "1 turn" },
   { value: "0.5", text: "½ turn" },
   { value: "0.25", text: "¼ turn" },
@@ -29,18 +31,20 @@ export function PlanMaker({
   jobId,
   setId,
   state,
+  unit,
 }: {
   jobId: string;
   setId: string;
   state: Schemas["State"];
+  unit: ForceUnit;
 }) {
   const [open, setOpen] = useState(false);
-  const [step, setStep] = useState<string>("");
+  const [step, setStep] = useState<string>("auto");
   const [mode, setMode] = useState<Schemas["PlanModeEnum"]>("balanced");
   const [first, setFirst] = useState("");
   const [last, setLast] = useState("");
   const modes = useQuery({ ...ask.planModes(), enabled: open });
-  const [limit, setLimit] = useState<string>("");
+  const [limit, setLimit] = useState<string>("auto");
   const [untouchable, setUntouchable] = useState("");
   const navigate = useNavigate();
   const queries = useQueryClient();
@@ -51,10 +55,10 @@ export function PlanMaker({
           params: { path: { set_id: setId } },
           headers: { "Idempotency-Key": writeKey() },
           body: {
-            step_turns: step ? Number(step) : null,
+            step_turns: step === "auto" ? null : Number(step),
             mode,
             ...(mode === "local" ? { between: [first.trim(), last.trim()] } : {}),
-            limit_turns: limit ? Number(limit) : null,
+            limit_turns: limit === "auto" ? null : Number(limit),
             untouchable: untouchable.split(/[\s,;]+/).filter(Boolean),
           },
         }),
@@ -100,6 +104,7 @@ export function PlanMaker({
               />
             </div>
           )}
+          {mode === "build" && <LapsAhead setId={setId} unit={unit} />}
           <div>
             <p className="mb-1 text-sm font-bold">Smallest step of a turn</p>
             <Choice label="Smallest step of a turn" value={step} onChange={setStep} options={STEPS} />

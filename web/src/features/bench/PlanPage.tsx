@@ -125,7 +125,7 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
           moves={moves}
         />
         <div className="px-2">
-          <Legend ghost={false} predicted />
+          <Legend ghost={false} dotted="after the plan" />
         </div>
       </section>
     </main>

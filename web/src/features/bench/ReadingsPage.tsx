@@ -51,6 +51,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
   const state = useQuery({ ...ask.state(set.id), placeholderData: (old) => old });
   const advice = useQuery({ ...ask.advice(set.id), placeholderData: (old) => old });
   const instruments = useQuery(ask.instruments());
+  const [dial, setDial] = useState(() => localStorage.getItem("felloe.dial") ?? "");
   const [again, setAgain] = useState(false);
   const [auto, setAuto] = useState(false);
   const voice = useVoice();
@@ -76,12 +77,15 @@ function Bench({ job, set, meters, session }: BenchProps) {
   };
   const streaming =
     kind === "tension" ? instruments.data?.find((i) => i.id === instrument && i.address) : undefined;
+  const dials = (instruments.data ?? []).filter((i) => i.kind === "dial" && i.use === "in_use");
   const { data: live, offer } = useLive(streaming, spoke);
   const mode = (step: 1 | -1) =>
     choose(KINDS[(KINDS.indexOf(kind) + step + KINDS.length) % KINDS.length] ?? kind);
   const record = (value: number): string | undefined => {
     const entry =
-      kind === "tension" ? tensionEntry(instrument, meter, value) : { value, unit: "mm" as const };
+      kind === "tension"
+        ? tensionEntry(instrument, meter, value)
+        : { value, unit: "mm" as const, ...(dials.some((d) => d.id === dial) ? { instrument: dial } : {}) };
     if (typeof entry === "string") return entry;
     enter(set.id, { kind, spoke, ...entry, ...(again ? { repeat: true } : {}) });
     if (again) return undefined;
@@ -144,6 +148,22 @@ function Bench({ job, set, meters, session }: BenchProps) {
                 value={instrument}
                 onChange={setInstrument}
                 options={[...meters.map((m) => ({ value: m.id, text: m.name })), ...OTHER_SOURCES]}
+                className="w-44"
+              />
+            )}
+            {(kind === "lateral" || kind === "radial") && dials.length > 0 && (
+              <PickField
+                label="Dial"
+                bare
+                value={dials.some((d) => d.id === dial) ? dial : ""}
+                onChange={(next) => {
+                  localStorage.setItem("felloe.dial", next);
+                  setDial(next);
+                }}
+                options={[
+                  { value: "", text: "no dial named" },
+                  ...dials.map((d) => ({ value: d.id, text: d.name })),
+                ]}
                 className="w-44"
               />
             )}

@@ -14,6 +14,7 @@ import { Waiting } from "@/ui/Waiting";
 import { BenchHead } from "./BenchHead";
 import { DishDialog } from "./DishDialog";
 import { PlanMaker } from "./PlanMaker";
+import { RimVerdict } from "./RimVerdict";
 import { type Tried, useWhatIf, WhatIfBar } from "./WhatIf";
 
 export default function StatePage() {
@@ -24,6 +25,8 @@ export default function StatePage() {
   const session = useQuery(ask.session());
   const sets = useQuery(ask.sets(jobId));
   const earlier = sets.data?.find((s) => s.stage === "as_found" && s.id !== setId);
+  const advice = useQuery(ask.advice(setId));
+  const pass = useQuery(ask.passBefore(setId));
   const ghost = useQuery({ ...ask.state(earlier?.id ?? ""), enabled: Boolean(earlier) });
   const [picked, setPicked] = useState("");
   const [tried, setTried] = useState<Tried | null>(null);
@@ -47,10 +50,21 @@ export default function StatePage() {
           What if
         </Button>
         {!job.data.handed_back_at && <DishDialog jobId={jobId} setId={setId} unit={unit} />}
-        {!job.data.handed_back_at && <PlanMaker jobId={jobId} setId={setId} state={state.data} />}
+        {!job.data.handed_back_at && <PlanMaker jobId={jobId} setId={setId} state={state.data} unit={unit} />}
       </BenchHead>
-      <div className="flex flex-col gap-3 px-4 pt-3">
-        <p className="text-xl font-bold">{state.data.headline}</p>
+      <div className="flex flex-col gap-2 px-4 pt-2">
+        <div className="flex flex-wrap items-baseline gap-x-6">
+          <p className="text-xl font-bold">{state.data.headline}</p>
+          {tried === null && (
+            <RimVerdict setId={setId} tier={state.data.tier.name} enough={state.data.reading_count >= 8} />
+          )}
+        </div>
+        {(advice.data?.doubts.length ?? 0) > 0 && (
+          <Notice kind="caution">{advice.data?.doubts.join(" ")}</Notice>
+        )}
+        {tried === null && pass.data?.made && (
+          <p className={pass.data.as_foreseen ? "text-sm" : "text-sm font-bold"}>{pass.data.said}</p>
+        )}
         {tried === null && <Checks checks={state.data.checks} dishMm={state.data.dish_mm} />}
         {tried === null ? (
           <Sides state={state.data} unit={unit} />
@@ -69,19 +83,24 @@ export default function StatePage() {
         <Strip
           state={state.data}
           unit={unit}
-          lanes={{ lateral: 124, radial: 86, tension: 178 }}
+          lanes={{ lateral: 112, radial: 78, tension: 166 }}
           selected={selected}
           onSelect={setPicked}
           // While turns are tried, only a touch or an arrow chooses the spoke.
           {...(tried === null ? { onPoint: setPicked } : {})}
-          predicted={tried !== null && Object.keys(tried).length > 0 ? tryout.data : null}
+          predicted={
+            tried === null ? pass.data?.foreseen : Object.keys(tried).length > 0 ? tryout.data : null
+          }
           ghost={ghost.data?.trace}
           ghostTension={ghost.data?.spokes.map((s) => s.tension_n)}
         />
       </div>
       <div className="flex flex-wrap items-center justify-between gap-4 px-4 py-1">
         <SpokeReadout state={state.data} selected={selected} unit={unit} />
-        <Legend ghost={Boolean(ghost.data)} />
+        <Legend
+          ghost={Boolean(ghost.data)}
+          dotted={tried !== null ? "after these turns" : pass.data?.made ? "what the last plan foresaw" : ""}
+        />
       </div>
     </main>
   );
@@ -125,14 +144,14 @@ function Sides({ state, unit }: { state: Schemas["State"]; unit: ForceUnit }) {
   );
 }
 
-export function Legend({ ghost, predicted }: { ghost: boolean; predicted?: boolean }) {
+export function Legend({ ghost, dotted = "" }: { ghost: boolean; dotted?: string }) {
   return (
     <p className="flex flex-wrap gap-x-4 text-sm text-muted">
       <span>+ read</span>
       <span>shaded: how sure</span>
       <span>green: allowed</span>
       {ghost && <span>thin line: as found</span>}
-      {predicted && <span>dotted: after the plan</span>}
+      {dotted && <span>dotted: {dotted}</span>}
     </p>
   );
 }

@@ -55,6 +55,8 @@ export default function TakeIn() {
   const [bikeId, setBikeId] = useState("");
   const [bikeLabel, setBikeLabel] = useState("");
   const [brake, setBrake] = useState<Brake>("rim");
+  const [use, setUse] = useState<Schemas["BikeUseEnum"]>("everyday");
+  const [axle, setAxle] = useState<Schemas["AxleEnum"] | "">("");
   const [wheelId, setWheelId] = useState("");
   const [position, setPosition] = useState<"front" | "rear">("rear");
   const [kind, setKind] = useState("rim-brake-rear-36");
@@ -81,7 +83,7 @@ export default function TakeIn() {
       else if (specification) body.wheel = { position, kind, specification };
       if (!wheelId && bikeId) body.bike_id = bikeId;
       else if (!wheelId) {
-        body.bike = { label: bikeLabel, brake };
+        body.bike = { label: bikeLabel, brake, use, axle };
         if (customer) body.customer_id = customer.id;
         else body.customer = { name: search.trim(), phone };
       }
@@ -180,6 +182,33 @@ export default function TakeIn() {
                   { value: "hub", text: "hub brake" },
                 ]}
               />
+              <div className="flex gap-3">
+                <PickField
+                  label="Use"
+                  value={use}
+                  onChange={(u) => setUse(u as typeof use)}
+                  options={[
+                    { value: "everyday", text: "everyday" },
+                    { value: "sport", text: "sport" },
+                    { value: "tandem", text: "tandem" },
+                    { value: "cargo", text: "cargo or electric" },
+                    { value: "track", text: "track" },
+                  ]}
+                  className="flex-1"
+                />
+                <PickField
+                  label="Axle"
+                  value={axle}
+                  onChange={(a) => setAxle(a as typeof axle)}
+                  options={[
+                    { value: "", text: "not noted" },
+                    { value: "quick", text: "quick-release" },
+                    { value: "nuts", text: "nuts" },
+                    { value: "through", text: "through-axle" },
+                  ]}
+                  className="flex-1"
+                />
+              </div>
             </>
           )}
         </fieldset>

@@ -27,6 +27,10 @@ export default function SignOffPage() {
     ...ask.state(comparison.data?.as_found_set ?? ""),
     enabled: Boolean(comparison.data?.as_found_set),
   });
+  const advice = useQuery({
+    ...ask.advice(comparison.data?.as_left_set ?? ""),
+    enabled: Boolean(comparison.data),
+  });
   const [picked, setPicked] = useState("R1");
   if (job.data && comparison.error instanceof Problem) {
     return (
@@ -46,6 +50,9 @@ export default function SignOffPage() {
       <div className="grid grid-cols-[1fr_400px] gap-6 px-4 pt-3">
         <div className="flex flex-col gap-3">
           <Checks checks={comparison.data.checks} dishMm={comparison.data.as_left.dish_mm} />
+          {(advice.data?.doubts.length ?? 0) > 0 && (
+            <Notice kind="caution">{advice.data?.doubts.join(" ")}</Notice>
+          )}
           <FoundAndLeft comparison={comparison.data} unit={unit} />
         </div>
         <Closing job={job.data} comparison={comparison.data} owner={session.data.role === "owner"} />

@@ -4,6 +4,7 @@ import { useParams } from "react-router";
 import { answer, client, type Schemas, writeKey } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
+import { Curve } from "@/features/bench/Curve";
 import { BenchHead } from "@/features/bench/BenchHead";
 import { Button, ButtonLink } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
@@ -12,7 +13,6 @@ import { money } from "@/ui/money";
 import { Notice } from "@/ui/Notice";
 import { dayAndTime } from "@/ui/when";
 import { Waiting } from "@/ui/Waiting";
-import { Curve } from "./Curve";
 import { Options } from "./Options";
 
 /** Can the spokes fix it, what does each way take and cost, and who agrees. */

@@ -18,7 +18,8 @@ export function Curve({ curve, tier }: { curve: Schemas["Curve"]; tier: string }
   const y = (mm: number) => H - BOTTOM - (Math.min(mm, top) / top) * (H - BOTTOM - 14);
   const line = (pick: (p: Schemas["CurvePoint"]) => number) =>
     curve.points.map((p, i) => `${i ? "L" : "M"}${x(p.spread_percent)} ${y(pick(p))}`).join("");
-  const ticks = [0, top / 4, top / 2, (3 * top) / 4, top];
+  const step = [0.1, 0.2, 0.5, 1, 2].find((s) => top / s <= 6) ?? 2;
+  const ticks = Array.from({ length: Math.floor(top / step) + 1 }, (_, i) => i * step);
   return (
     <figure className="flex flex-col gap-1">
       <figcaption className="text-lg font-bold">{curve.why}</figcaption>
@@ -42,7 +43,7 @@ export function Curve({ curve, tier }: { curve: Schemas["Curve"]; tier: string }
           <g key={t}>
             <path d={`M${LEFT - 4} ${y(t)}H${W - 12}`} className="stroke-line" />
             <text x={LEFT - 8} y={y(t) + 4} textAnchor="end" className="fill-muted text-[12px]">
-              {t.toFixed(top > 2 ? 1 : 2)}
+              {t.toFixed(step < 1 ? 1 : 0)}
             </text>
           </g>
         ))}
@@ -76,6 +77,9 @@ export function Curve({ curve, tier }: { curve: Schemas["Curve"]; tier: string }
       <p className="text-sm text-muted">
         Full line: lateral, mm; broken: radial. Both must pass through the shaded corner.{" "}
         {Math.round(curve.chance * 100)} % of the wheels that fit the readings do.
+      </p>
+      <p>
+        <strong>To the customer:</strong> {curve.to_customer}
       </p>
     </figure>
   );
