@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 import numpy as np
@@ -98,21 +98,28 @@ class Rim:
 
 @dataclass(frozen=True)
 class Flange:
-    """One flange. `center_to_flange_mm` is measured from the middle of the over-locknut width."""
+    """One flange. `center_to_flange_mm` is measured from the middle of the over-locknut width.
+
+    `straight_pull_angle_deg`: for a hub that takes spokes without an elbow, the angle between the spoke's seat and its
+    rim hole, by the hub's own drawing; `pitch_circle_mm` is then the circle of the seats. None for spokes with elbows.
+    """
 
     pitch_circle_mm: float
     center_to_flange_mm: float
     hole_diameter_mm: float = 2.6
+    straight_pull_angle_deg: float | None = None
 
     def __post_init__(self) -> None:
         require("pitch_circle_mm", self.pitch_circle_mm, 15, 380, "mm", "Flange pitch-circle diameter")
         require("center_to_flange_mm", self.center_to_flange_mm, -5, 75, "mm", "Distance from centre to flange")
         require("hole_diameter_mm", self.hole_diameter_mm, 1.5, 4, "mm", "Flange hole diameter")
+        if self.straight_pull_angle_deg is not None:
+            require("straight_pull_angle_deg", self.straight_pull_angle_deg, 0, 110, "°", "Angle of a straight-pull spoke")
 
 
 @dataclass(frozen=True)
 class Hub:
-    """A hub with J-bend flanges. `old_mm` is the over-locknut width."""
+    """A hub. `old_mm` is the over-locknut width."""
 
     old_mm: float
     right: Flange
@@ -134,7 +141,7 @@ class Hub:
         """A hub measured from locknut to flange: the flanges' `center_to_flange_mm` hold locknut-to-flange."""
 
         def convert(flange: Flange) -> Flange:
-            return Flange(flange.pitch_circle_mm, old_mm / 2 - flange.center_to_flange_mm, flange.hole_diameter_mm)
+            return replace(flange, center_to_flange_mm=old_mm / 2 - flange.center_to_flange_mm)
 
         return cls(old_mm, convert(right), convert(left))
 
@@ -303,6 +310,22 @@ class Wheel:
 
     def side(self, side: Side) -> SideLacing:
         return self.right if side is Side.RIGHT else self.left
+
+    def lead_angle_rad(self, side: Side) -> float:
+        """α: how far round a spoke's flange hole lies from its rim hole.
+
+        2π·c/m where the rim holes of the side are evenly spaced. Where one side has twice the other's spokes they stand
+        in pairs while the flange is still drilled evenly, so each hole lies half the difference of the spacings
+        farther round. A straight-pull hub's own drawing overrides both.
+        """
+        drawn = self.hub.flange(side).straight_pull_angle_deg
+        if drawn is not None:
+            return math.radians(drawn)
+        lacing = self.side(side)
+        alpha = 2 * math.pi * lacing.crossings / lacing.count
+        if lacing.count > self.side(side.other).count:
+            alpha += math.pi / lacing.count - math.pi / self.spoke_count
+        return alpha
 
     def bracing_mm(self, side: Side) -> float:
         """w: distance from the plane of the rim's spoke bed to the flange plane, + outward on that side."""

@@ -70,11 +70,12 @@ def _flange(fields: Fields, path: str, old_mm: float) -> Flange:
     hole = fields.number("hole_diameter_mm", 2.6)
     center = fields.number("center_to_flange_mm", None)
     locknut = fields.number("locknut_to_flange_mm", None)
+    drawn = fields.number("straight_pull_angle_deg", None)
     fields.done()
     if (center is None) == (locknut is None):
         raise BadRecord("give the flange by center_to_flange_mm or by locknut_to_flange_mm, one of them", path)
     distance = center if center is not None else old_mm / 2 - locknut
-    return placed(path, lambda: Flange(circle, distance, hole))
+    return placed(path, lambda: Flange(circle, distance, hole, drawn))
 
 
 def _hub(fields: Fields, path: str) -> Hub:

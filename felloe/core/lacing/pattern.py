@@ -43,8 +43,8 @@ class Lacing:
 def lace(wheel: Wheel) -> Lacing:
     """Lay out every spoke of `wheel`.
 
-    On a side with m spokes at c crossings the flange hole lies α = 2π·c/m from the rim hole, ahead for one
-    spoke and behind for the next. The first hole after the valve leans away from the valve, and so does the last
+    The flange hole lies α (`Wheel.lead_angle_rad`) from the rim hole, ahead for one spoke and behind for the next.
+    The first hole after the valve leans away from the valve, and so does the last
     one before it, which leaves room for a pump (common practice, no source).
     """
     count = wheel.spoke_count
@@ -58,7 +58,7 @@ def lace(wheel: Wheel) -> Lacing:
         lacing = wheel.side(name.side)
         lean = 0 if lacing.crossings == 0 else (1 if name.number % 2 else -1)
         leans[i] = lean
-        hub_angle[i] = rim_angle[i] + lean * 2 * np.pi * lacing.crossings / lacing.count
+        hub_angle[i] = rim_angle[i] + (1 if name.number % 2 else -1) * wheel.lead_angle_rad(name.side)
         flange = wheel.hub.flange(name.side)
         flange_radius[i] = flange.pitch_circle_mm / 2
         # Seen from where the rim belongs, which need not be the middle of the locknuts.

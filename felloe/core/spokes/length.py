@@ -12,16 +12,17 @@ def spoke_length_mm(wheel: Wheel, side: Side) -> float:
     """Length [mm] of the spokes of one side, from the elbow's inside to the end of the thread.
 
     L = √(R² + r² + w² − 2·R·r·cos α) − h/2 with R = ERD/2, r the flange's pitch-circle radius, w the distance from
-    spoke bed to flange plane, h the flange hole, α = 2π·c/m. Source: plane trigonometry, law of cosines.
+    spoke bed to flange plane, h the flange hole, α as `Wheel.lead_angle_rad` says. A straight-pull spoke has no h/2.
+    Source: plane trigonometry, law of cosines.
     """
-    lacing = wheel.side(side)
     flange = wheel.hub.flange(side)
     rim_radius = wheel.rim.erd_mm / 2
     flange_radius = flange.pitch_circle_mm / 2
     bracing = wheel.bracing_mm(side) - wheel.rim.stagger_mm
-    alpha = 2 * math.pi * lacing.crossings / lacing.count
+    alpha = wheel.lead_angle_rad(side)
     square = rim_radius**2 + flange_radius**2 + bracing**2 - 2 * rim_radius * flange_radius * math.cos(alpha)
-    return math.sqrt(square) - flange.hole_diameter_mm / 2
+    elbow = 0.0 if flange.straight_pull_angle_deg is not None else flange.hole_diameter_mm / 2
+    return math.sqrt(square) - elbow
 
 
 def stretch_mm(wheel: Wheel, side: Side, tension_n: float) -> float:

@@ -33,6 +33,7 @@ class FlangeSpecSerializer(serializers.Serializer[Any]):
     center_to_flange_mm = serializers.FloatField(required=False)
     locknut_to_flange_mm = serializers.FloatField(required=False)
     hole_diameter_mm = serializers.FloatField(required=False)
+    straight_pull_angle_deg = serializers.FloatField(required=False, allow_null=True)
 
 
 class HubSpecSerializer(serializers.Serializer[Any]):

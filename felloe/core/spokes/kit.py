@@ -1,0 +1,202 @@
+"""Does the kit fit together: spoke, nipple, rim hole, key, washer, material, and enough of each.
+
+Each trap of the trade is one rule with its reason; common practice, no source, dimensions from memory.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from felloe.core.components import Wheel, require
+from felloe.core.naming import Side
+from felloe.core.spokes.fit import fit
+from felloe.core.spokes.length import spoke_length_mm, stretch_mm
+from felloe.core.spokes.nipple import THREAD_LENGTH_MM, Nipple
+from felloe.core.tension.statics import side_targets_n
+
+STOP, CAUTION, NOTE = "stop", "caution", "note"
+WASHERS = {"none": "none", "new": "new ones", "old": "the old ones"}
+
+
+@dataclass(frozen=True)
+class KitSpoke:
+    """Spokes for one side: length and wire [mm], thread pitch, whether they have an elbow, and how many are at hand."""
+
+    length_mm: float
+    end_diameter_mm: float
+    pitch_mm: float
+    elbow: bool = True
+    count: int = 0
+    thread_length_mm: float = THREAD_LENGTH_MM
+
+    def __post_init__(self) -> None:
+        require("length_mm", self.length_mm, 60, 350, "mm", "Spoke length")
+        require("end_diameter_mm", self.end_diameter_mm, 1.4, 3.5, "mm", "Spoke diameter")
+        require("pitch_mm", self.pitch_mm, 0.3, 1.0, "mm", "Thread pitch")
+
+
+@dataclass(frozen=True)
+class Kit:
+    """Everything for a wheel, as laid out on the bench."""
+
+    spokes: Mapping[Side, KitSpoke]
+    nipple: Nipple
+    nipple_count: int
+    rim_hole_mm: float
+    key_mm: float
+    washers: str = "none"
+    washer_count: int = 0
+    rim_had_washers: bool = False
+    measured_one: bool = False
+    wet_or_salt: bool = False
+    places: Mapping[Side, int] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        require("rim_hole_mm", self.rim_hole_mm, 3, 12, "mm", "The rim's spoke hole")
+        require("key_mm", self.key_mm, 2.5, 7, "mm", "The spoke key")
+
+
+@dataclass(frozen=True)
+class Rule:
+    """One rule applied: `level` stop, caution or note; what was found, why it matters; `holds` where all is well."""
+
+    key: str
+    level: str
+    holds: bool
+    found: str
+    reason: str
+    side: Side | None = None
+
+
+def check_kit(wheel: Wheel, kit: Kit) -> tuple[Rule, ...]:
+    """Every rule for this kit on this wheel, broken ones first, the worst of them foremost."""
+    rules: list[Rule] = []
+    for side in (Side.RIGHT, Side.LEFT):
+        if kit.places.get(side, wheel.side(side).count):
+            rules += _side_rules(wheel, kit, side)
+    rules += [_rim_hole(kit), _key(kit), _washers(kit), _alloy_on_carbon(wheel, kit), _corrosion(kit)]
+    rules += [_nipple_count(wheel, kit), _measured_one(kit)]
+    order = {STOP: 0, CAUTION: 1, NOTE: 2}
+    return tuple(sorted(rules, key=lambda rule: (rule.holds, order[rule.level])))
+
+
+def needed(wheel: Wheel, kit: Kit, side: Side) -> int:
+    """Spokes to be placed on a side: those that the job replaces, else all of it."""
+    return kit.places.get(side, wheel.side(side).count)
+
+
+def spares(count: int) -> int:
+    """How many to have beyond what is placed: one, two for a whole side or wheel; common practice, no source."""
+    return 0 if count == 0 else 1 if count < 8 else 2
+
+
+def _side_rules(wheel: Wheel, kit: Kit, side: Side) -> list[Rule]:
+    return [
+        _thread(kit, side),
+        _length(wheel, kit, side),
+        _flange_hole(wheel, kit, side),
+        _elbow(wheel, kit, side),
+        _spoke_count(wheel, kit, side),
+    ]
+
+
+def _thread(kit: Kit, side: Side) -> Rule:
+    spoke, nipple = kit.spokes[side], kit.nipple
+    same_wire = abs(spoke.end_diameter_mm - nipple.for_thread_mm) < 0.06
+    same_pitch = abs(spoke.pitch_mm - nipple.pitch_mm) < 0.004
+    what = f"{spoke.end_diameter_mm:g} mm spoke, nipple for {nipple.for_thread_mm:g} mm"
+    if not same_pitch:
+        what += f", pitches {spoke.pitch_mm:.3f} and {nipple.pitch_mm:.3f} mm"
+    reason = "Two threads that look alike do not mate: a nipple that stops after one or two turns is the wrong thread."
+    return Rule("thread", STOP, same_wire and same_pitch, what, reason, side)
+
+
+def _length(wheel: Wheel, kit: Kit, side: Side) -> Rule:
+    spoke = kit.spokes[side]
+    stretch = stretch_mm(wheel, side, side_targets_n(wheel)[side])
+    found = fit(spoke.length_mm, spoke_length_mm(wheel, side), stretch, 0.0, kit.nipple, spoke.thread_length_mm)
+    return Rule("length", STOP, found.usable, f"{spoke.length_mm:g} mm", found.why, side)
+
+
+def _flange_hole(wheel: Wheel, kit: Kit, side: Side) -> Rule:
+    spoke, flange = kit.spokes[side], wheel.hub.flange(side)
+    play = flange.hole_diameter_mm - spoke.end_diameter_mm
+    what = f"{spoke.end_diameter_mm:g} mm spoke, {flange.hole_diameter_mm:g} mm hole"
+    if play < 0.1:
+        return Rule("flange_hole", STOP, False, what, "The thread does not pass the flange's hole; never drill a flange.", side)
+    reason = "With much play the elbow is not held and breaks: washers under the heads, or a thicker spoke."
+    return Rule("flange_hole", CAUTION, play <= 0.9, what, reason, side)
+
+
+def _elbow(wheel: Wheel, kit: Kit, side: Side) -> Rule:
+    straight = wheel.hub.flange(side).straight_pull_angle_deg is not None
+    spoke = kit.spokes[side]
+    what = f"{'elbow' if spoke.elbow else 'straight'} spokes, {'straight-pull' if straight else 'flanged'} hub"
+    return Rule(
+        "elbow", STOP, spoke.elbow != straight, what, "Straight-pull hubs hold heads in line; flanges need elbows.", side
+    )
+
+
+def _spoke_count(wheel: Wheel, kit: Kit, side: Side) -> Rule:
+    places, at_hand = needed(wheel, kit, side), kit.spokes[side].count
+    spare = spares(places)
+    what = f"{at_hand} at hand, {places} to place and {spare} to spare"
+    if at_hand < places:
+        return Rule("enough", STOP, False, what, "Found out after half the wheel is laced, it is found out too late.", side)
+    return Rule("enough", NOTE, at_hand >= places + spare, what, "One spoiled thread must not stop the job.", side)
+
+
+def _rim_hole(kit: Kit) -> Rule:
+    body, hole = kit.nipple.body_mm, kit.rim_hole_mm
+    what = f"{body:g} mm nipple, {hole:g} mm hole"
+    if hole < body + 0.1:
+        reason = "The nipple does not go through. Drilling the rim out weakens it and burns the way back: other nipples."
+        return Rule("rim_hole", STOP, False, what, reason)
+    holds = hole <= body + 0.9 or kit.washers == "new"
+    return Rule("rim_hole", CAUTION, holds, what, "In a larger hole the head has too little to sit on: washers that fit both.")
+
+
+def _key(kit: Kit) -> Rule:
+    what = f"flats {kit.nipple.key_mm:g} mm, key {kit.key_mm:g} mm"
+    holds = -0.02 <= kit.key_mm - kit.nipple.key_mm <= 0.12
+    return Rule("key", STOP, holds, what, "A loose key rounds the nipple; a tight one does not go on.")
+
+
+def _washers(kit: Kit) -> Rule:
+    what = f"rim {'had' if kit.rim_had_washers else 'had no'} washers; kit has {WASHERS[kit.washers]}"
+    if kit.washers == "old":
+        return Rule("washers", STOP, False, what, "Nipples and rim washers are never used again.")
+    holds = not kit.rim_had_washers or kit.washers == "new"
+    return Rule("washers", STOP, holds, what, "A rim that had washers gets new washers: they spread the load on the bed.")
+
+
+def _alloy_on_carbon(wheel: Wheel, kit: Kit) -> Rule:
+    carbon, alloy = wheel.rim.material == "carbon", kit.nipple.material == "aluminium"
+    what = f"{kit.nipple.material} nipples on {wheel.rim.material}"
+    reason = "Aluminium in bare contact with carbon corrodes: washers between, or brass. The rim maker's word comes first."
+    return Rule("carbon", STOP, not (carbon and alloy and kit.washers != "new"), what, reason)
+
+
+def _corrosion(kit: Kit) -> Rule:
+    what = f"{kit.nipple.material} nipples, {'wet or salt use' if kit.wet_or_salt else 'dry use'}"
+    reason = "Aluminium nipples seize and crack in salt and wet: brass for repair work."
+    return Rule("corrosion", CAUTION, not (kit.wet_or_salt and kit.nipple.material == "aluminium"), what, reason)
+
+
+def _nipple_count(wheel: Wheel, kit: Kit) -> Rule:
+    places = sum(needed(wheel, kit, side) for side in Side)
+    what = f"{kit.nipple_count} nipples, {places} to place"
+    if kit.washers == "new":
+        what += f"; {kit.washer_count} washers"
+    holds = kit.nipple_count >= places and (kit.washers != "new" or kit.washer_count >= places)
+    return Rule(
+        "nipples", STOP, holds, what, "Three nipples short of a set stops the job: new ones for every spoke, and spares."
+    )
+
+
+def _measured_one(kit: Kit) -> Rule:
+    said = "one was held to the ruler" if kit.measured_one else "not measured yet"
+    return Rule(
+        "measure_one", CAUTION, kit.measured_one, said, "Boxes get mixed: measure one spoke of each length before lacing."
+    )

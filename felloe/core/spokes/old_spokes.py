@@ -1,0 +1,112 @@
+"""What removed spokes and their nipples tell: mixed lengths, too short for the nipple, and how much is missing.
+
+Common practice, no source.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from felloe.core.components import Wheel, require
+from felloe.core.diagnosis.breakage import MIXED_LENGTHS_MM
+from felloe.core.naming import Side, SpokeName
+from felloe.core.spokes.fit import HEAD_UNSUPPORTED, SHORT, THREAD_RUNS_OUT, BadLength, Fit, fit, mixed
+from felloe.core.spokes.length import spoke_length_mm, stretch_mm
+from felloe.core.spokes.nipple import Nipple
+from felloe.core.tension.statics import side_targets_n
+
+
+@dataclass(frozen=True)
+class OldSide:
+    """One side's removed spokes: how many, middle length and spread [mm], each in its nipple, what that explains."""
+
+    side: Side
+    count: int
+    middle_mm: float
+    spread_mm: float
+    needed_mm: float
+    fits: Mapping[str, Fit]
+    explains: tuple[str, ...]
+    rebuild: bool
+
+
+def read_old_spokes(wheel: Wheel, lengths_mm: Mapping[str, float], nipple: Nipple | None = None) -> tuple[OldSide, ...]:
+    """Judge removed spokes by place; sides without any are left out. Raises UnknownSpoke or BadLength at the spoke."""
+    targets = side_targets_n(wheel)
+    for name, length in lengths_mm.items():
+        check_old_length(wheel, name, length)
+    found = []
+    for side in (Side.RIGHT, Side.LEFT):
+        mine = {name: length for name, length in lengths_mm.items() if SpokeName.parse(name).side is side}
+        if not mine:
+            continue
+        needed = spoke_length_mm(wheel, side)
+        stretch = stretch_mm(wheel, side, targets[side])
+        fits = {name: fit(length, needed, stretch, 0.0, nipple) for name, length in mine.items()}
+        spread = mixed(mine.values())
+        explains = _explains(side, fits, spread)
+        rebuild = spread > MIXED_LENGTHS_MM or any(f.verdict == HEAD_UNSUPPORTED for f in fits.values())
+        found.append(OldSide(side, len(mine), sorted(mine.values())[len(mine) // 2], spread, needed, fits, explains, rebuild))
+    return tuple(found)
+
+
+def check_old_length(wheel: Wheel, name: str, length_mm: float) -> None:
+    """Refuse a spoke that the wheel has not, or a length that none of its spokes can have had."""
+    spoke = SpokeName.parse(name)
+    if str(spoke) not in wheel.index_of:
+        raise BadLength(f"this wheel has no spoke {spoke}", "spoke")
+    needed = spoke_length_mm(wheel, spoke.side)
+    if abs(length_mm - needed) > 30:
+        raise BadLength(
+            f"{length_mm:g} mm is {abs(length_mm - needed):.0f} mm off what this wheel needs ({needed:.0f} mm): measure from "
+            "the inside of the elbow to the end of the thread",
+            "length_mm",
+        )
+
+
+def _explains(side: Side, fits: Mapping[str, Fit], spread: float) -> tuple[str, ...]:
+    said = []
+    if spread > MIXED_LENGTHS_MM:
+        said.append(f"Mixed lengths, {spread:.1f} mm apart: they explain broken nipples. Rebuild the {side.word} side.")
+    short = sorted((n for n, f in fits.items() if f.verdict == HEAD_UNSUPPORTED), key=_place)
+    if short:
+        said.append(f"Too short for the nipple: {', '.join(short)}. The head carried the load alone; that snaps heads off.")
+    barely = sorted((n for n, f in fits.items() if f.verdict == SHORT), key=_place)
+    if barely and not short:
+        said.append(f"On the short side: {', '.join(barely)}. Order one step longer.")
+    long = sorted((n for n, f in fits.items() if f.verdict == THREAD_RUNS_OUT), key=_place)
+    if long:
+        said.append(f"Too long: {', '.join(long)}. The thread ran out, so the spoke never came to its tension.")
+    return tuple(said)
+
+
+def _place(name: str) -> int:
+    return SpokeName.parse(name).number
+
+
+@dataclass(frozen=True)
+class ThreadTest:
+    """What a spare thread found in a nipple: where the spoke's end stands from the slot's bottom, and what is missing [mm]."""
+
+    end_mm: float
+    missing_mm: float
+    why: str
+
+
+def thread_in_nipple(depth_mm: float, nipple: Nipple | None = None) -> ThreadTest:
+    """Screw a spare spoke into the nipple from outside until it meets the spoke's end; `depth_mm` of it went in.
+
+    The depth counts from the nipple's outer face, over the spare's whole thread.
+    """
+    nipple = nipple or Nipple()
+    require("depth_mm", depth_mm, 0, nipple.length_mm, "mm", "How deep the spare thread went")
+    end = nipple.slot_mm - depth_mm
+    missing = max(0.0, -end)
+    if missing <= 1.0:
+        why = "The end stands where it belongs."
+    elif end >= nipple.head_base_mm:
+        why = f"{missing:.1f} mm below the slot's bottom, still through the head: a step longer would be better."
+    else:
+        why = f"{missing:.1f} mm are missing, so nothing holds the head. A spoke {missing:.0f} mm longer, and a new nipple."
+    return ThreadTest(end, missing, why)

@@ -1,0 +1,77 @@
+"""Dimensions that can be, but that a mechanic would measure again. Thresholds: common practice, no source."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from felloe.core.components import Wheel
+from felloe.core.naming import Side
+
+#: Over-locknut widths in use [mm], front and rear, gear hubs and tandems; from memory.
+USUAL_OLD_MM = (70, 74, 91, 100, 104, 110, 112, 114, 117, 119, 120, 126, 127, 130, 132, 135, 141, 142, 145, 148, 150, 157, 160)
+USUAL_COUNTS = (16, 18, 20, 24, 28, 32, 36, 40, 44, 48)
+
+
+@dataclass(frozen=True)
+class Suspicion:
+    """What to look at again: the dimension's path in the specification, and why."""
+
+    field: str
+    why: str
+
+
+def suspicions(wheel: Wheel) -> tuple[Suspicion, ...]:
+    """Every dimension of a possible wheel that is unusual enough to measure again."""
+    return (*_of_rim(wheel), *_of_hub(wheel), *_of_spokes(wheel))
+
+
+def _of_rim(wheel: Wheel) -> list[Suspicion]:
+    rim = wheel.rim
+    found = []
+    if rim.bead_seat_mm is not None and rim.bead_seat_mm - rim.erd_mm < 10:
+        found.append(
+            Suspicion(
+                "rim.erd_mm", f"only {rim.bead_seat_mm - rim.erd_mm:.0f} mm inside the bead seat: is it the spoke ends' circle?"
+            )
+        )
+    if wheel.spoke_count not in USUAL_COUNTS:
+        found.append(Suspicion("right.count", f"{wheel.spoke_count} spoke holes are unusual: count them again"))
+    offset = rim.spoke_bed_offset_mm
+    right, left = (wheel.hub.flange(side).center_to_flange_mm for side in (Side.RIGHT, Side.LEFT))
+    if abs(offset) >= 1 and abs(right - left) >= 4 and (offset > 0) == (right < left):
+        nearer = "right" if right < left else "left"
+        why = f"the bed lies toward the {nearer} flange, the nearer one, so the sides grow more uneven: rim turned round?"
+        found.append(Suspicion("rim.spoke_bed_offset_mm", why))
+    return found
+
+
+def _of_hub(wheel: Wheel) -> list[Suspicion]:
+    hub = wheel.hub
+    found = []
+    if min(abs(hub.old_mm - usual) for usual in USUAL_OLD_MM) > 1.0:
+        found.append(
+            Suspicion("hub.old_mm", f"{hub.old_mm:g} mm is no usual width: are both locknuts on, and is the axle's cap off?")
+        )
+    for side in Side:
+        flange, word = hub.flange(side), side.word
+        if flange.center_to_flange_mm < 8:
+            why = f"the {word} flange stands only {flange.center_to_flange_mm:.1f} mm from the middle"
+            found.append(Suspicion(f"hub.{word}.center_to_flange_mm", why))
+        if flange.straight_pull_angle_deg is None and flange.pitch_circle_mm < 26:
+            found.append(Suspicion(f"hub.{word}.pitch_circle_mm", "is that the diameter, or the radius?"))
+    ratio = hub.right.pitch_circle_mm / hub.left.pitch_circle_mm
+    if max(ratio, 1 / ratio) > 1.7:
+        found.append(Suspicion("hub.left.pitch_circle_mm", "the two flanges differ very much in size"))
+    return found
+
+
+def _of_spokes(wheel: Wheel) -> list[Suspicion]:
+    found = []
+    for side in Side:
+        lacing, flange = wheel.side(side), wheel.hub.flange(side)
+        play = flange.hole_diameter_mm - lacing.spoke.end_diameter_mm
+        if flange.straight_pull_angle_deg is None and not 0.1 <= play <= 0.9:
+            what = "does not go through" if play < 0.1 else "has much play in"
+            why = f"a {lacing.spoke.end_diameter_mm:g} mm spoke {what} a {flange.hole_diameter_mm:g} mm hole"
+            found.append(Suspicion(f"hub.{side.word}.hole_diameter_mm", why))
+    return found

@@ -1,0 +1,95 @@
+"""How well a spoke length is known: first-order propagation of what the dimensions are known to."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from felloe.core.components import Wheel
+from felloe.core.naming import Side
+from felloe.core.spokes.length import spoke_length_mm
+from felloe.core.spokes.measuring import BadMeasure
+
+#: Standard deviations [mm] of dimensions that were measured with rods and a caliper; common practice, no source.
+MEASURED_SD_MM: dict[str, float] = {
+    "rim.erd_mm": 0.5,
+    "rim.spoke_bed_offset_mm": 0.1,
+    "rim.stagger_mm": 0.2,
+    "hub.old_mm": 0.2,
+    "hub.right.pitch_circle_mm": 0.2,
+    "hub.left.pitch_circle_mm": 0.2,
+    "hub.right.center_to_flange_mm": 0.3,
+    "hub.left.center_to_flange_mm": 0.3,
+    "hub.right.hole_diameter_mm": 0.1,
+    "hub.left.hole_diameter_mm": 0.1,
+}
+#: The same of a wheel that was only taken for one of its kind: rims and hubs of a kind differ by so much.
+OF_ITS_KIND_SD_MM: dict[str, float] = {
+    **MEASURED_SD_MM,
+    "rim.erd_mm": 4.0,
+    "rim.spoke_bed_offset_mm": 0.5,
+    "hub.old_mm": 0.5,
+    "hub.right.pitch_circle_mm": 3.0,
+    "hub.left.pitch_circle_mm": 3.0,
+    "hub.right.center_to_flange_mm": 1.5,
+    "hub.left.center_to_flange_mm": 1.5,
+}
+MOST_SD_MM = 20.0
+
+
+@dataclass(frozen=True)
+class KnownLength:
+    """A side's spoke length [mm], its standard deviation, and each dimension's share of the variance, largest first."""
+
+    length_mm: float
+    sd_mm: float
+    shares: tuple[tuple[str, float], ...]
+
+
+def checked_sds(given: Mapping[str, float], measured: bool) -> dict[str, float]:
+    """The standard deviation of every dimension: what was given, else the usual one. Raises BadMeasure at its field."""
+    usual = MEASURED_SD_MM if measured else OF_ITS_KIND_SD_MM
+    for name, value in given.items():
+        if name not in usual:
+            raise BadMeasure(f"“{name[:60]}” is no dimension whose uncertainty is kept", name[:60])
+        if isinstance(value, bool) or not isinstance(value, int | float) or not 0 <= value <= MOST_SD_MM:
+            raise BadMeasure(f"an uncertainty lies between 0 and {MOST_SD_MM:g} mm", name)
+    return {**usual, **given}
+
+
+def slopes(wheel: Wheel, side: Side) -> dict[str, float]:
+    """∂L/∂x for each dimension that the length of `side` depends on, by differentiating the law of cosines."""
+    flange = wheel.hub.flange(side)
+    big, small = wheel.rim.erd_mm / 2, flange.pitch_circle_mm / 2
+    w = wheel.bracing_mm(side) - wheel.rim.stagger_mm
+    alpha = wheel.lead_angle_rad(side)
+    straight_pull = flange.straight_pull_angle_deg is not None
+    span = spoke_length_mm(wheel, side) + (0.0 if straight_pull else flange.hole_diameter_mm / 2)
+    found = {
+        "rim.erd_mm": (big - small * math.cos(alpha)) / span / 2,
+        "rim.spoke_bed_offset_mm": -side.sign * w / span,
+        "rim.stagger_mm": -w / span,
+        f"hub.{side.word}.pitch_circle_mm": (small - big * math.cos(alpha)) / span / 2,
+        f"hub.{side.word}.center_to_flange_mm": w / span,
+    }
+    if not straight_pull:
+        found[f"hub.{side.word}.hole_diameter_mm"] = -0.5
+    if wheel.rim.stagger_mm == 0:
+        del found["rim.stagger_mm"]
+    return found
+
+
+def known_length(wheel: Wheel, side: Side, sds: Mapping[str, float], from_locknuts: bool = False) -> KnownLength:
+    """The side's spoke length with its uncertainty; errors of the dimensions are taken as independent.
+
+    Measured from the locknuts, the flange's distance takes half of the over-locknut width's error as well.
+    """
+    variances = {name: (slope * sds[name]) ** 2 for name, slope in slopes(wheel, side).items()}
+    if from_locknuts:
+        slope = slopes(wheel, side)[f"hub.{side.word}.center_to_flange_mm"]
+        variances["hub.old_mm"] = (slope * sds["hub.old_mm"] / 2) ** 2
+    total = sum(variances.values())
+    order = sorted(variances.items(), key=lambda item: -item[1])
+    shares = tuple((name, value / total if total else 0.0) for name, value in order)
+    return KnownLength(spoke_length_mm(wheel, side), math.sqrt(total), shares)
