@@ -1,0 +1,184 @@
+"""Taking a wheel apart: laps to slacken, the steps for the wheel at hand, and the small parts counted out and in.
+
+Procedures: common practice, no source.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from felloe.core.components import Wheel
+from felloe.core.errors import TradeError
+from felloe.core.mechanics.influence import Influence
+from felloe.core.naming import Side
+from felloe.core.truing.laps import side_turns
+
+#: Turns of every nipple in a lap while it slackens, so that the rim stays true; and when it is slack enough to undo.
+LAP_TURNS, SLACK_N = 0.25, 60.0
+MOST_LAPS = 24
+COUNTED: dict[str, str] = {"nipple": "nipples", "washer": "rim washers", "spoke": "spokes"}
+
+
+class BadCount(TradeError):
+    """A count of small parts that cannot be."""
+
+    code = "bad_count"
+
+
+@dataclass(frozen=True)
+class SlackLap:
+    """One lap of easing: its number, turns for each nipple, and the sides' mean tensions after it by the model [N]."""
+
+    number: int
+    turns: float
+    right_n: float
+    left_n: float
+
+
+def slacken_laps(influence: Influence, right_n: float, left_n: float, turns: float = LAP_TURNS) -> tuple[SlackLap, ...]:
+    """Quarter-turn laps from the sides' mean tensions until both are slack; none where they are."""
+    # Turning every nipple by `turns` changes both means linearly: the inverse of what side_turns solves.
+    unit = [side_turns(influence, 100.0, 0.0), side_turns(influence, 0.0, 100.0)]
+    (a, c), (b, d) = unit
+    det = a * d - b * c
+    drop_r, drop_l = 100 * turns * (d - b) / det, 100 * turns * (a - c) / det
+    laps = []
+    for number in range(1, MOST_LAPS + 1):
+        if max(right_n, left_n) <= SLACK_N:
+            break
+        right_n, left_n = max(0.0, right_n - drop_r), max(0.0, left_n - drop_l)
+        laps.append(SlackLap(number, turns, right_n, left_n))
+    return tuple(laps)
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step of a procedure: stable key, what to do, and why or with what care."""
+
+    key: str
+    what: str
+    why: str
+
+
+@dataclass(frozen=True)
+class StripFacts:
+    """What decides the steps."""
+
+    rear: bool
+    disc: bool
+    glued: bool = False
+    washers: bool = False
+    closed_rim: bool = False
+    cut: bool = False
+    keep_spokes: bool = False
+
+
+def strip_steps(wheel: Wheel, facts: StripFacts, laps: int) -> tuple[Step, ...]:
+    """The steps for taking this wheel apart, in order."""
+    n = wheel.spoke_count
+    steps = [
+        Step(
+            "tyre",
+            "Tyre, tube and rim tape off.",
+            "With a glued tyre its own procedure first, and time." if facts.glued else "",
+        )
+    ]
+    if facts.rear:
+        steps.append(Step("sprockets", "Sprockets off.", "Its kind decides the tool; note it on the job."))
+    if facts.disc:
+        steps.append(Step("rotor", "Rotor off, laid aside clean.", "No oil, no fingers after a ride: it burns."))
+    if facts.cut:
+        steps.append(Step("eyes", "Eye protection on.", "Cut ends fly."))
+    steps.append(Step("oil", "A drop of oil on every nipple.", "Old dry nipples round off and tear the rim's bed."))
+    easing = f"Ease every nipple {LAP_TURNS:g} turn at a time, from the valve, {laps} laps."
+    steps.append(
+        Step("slacken", easing, "All round and little by little: the rim stays true. Slacken everything before cutting any.")
+    )
+    if facts.closed_rim:
+        steps.append(
+            Step(
+                "captive",
+                "Keep the old nipples captive on stub spokes while the hub is changed.",
+                "No holes under the tyre: nipples go in by the valve hole, led with a magnet.",
+            )
+        )
+    if facts.cut:
+        cut = "Cut in the middle, one or few at a time, wheel flat."
+        steps.append(
+            Step(
+                "cut",
+                cut,
+                "Washers stay on the stubs; free stuck ones with an awl before pulling."
+                if facts.washers
+                else "Never under tension.",
+            )
+        )
+    if facts.keep_spokes:
+        steps.append(
+            Step(
+                "keep",
+                "Bundle the spokes by side, log their lengths.",
+                "Sound ones of the same length may be used again, with a record of it.",
+            )
+        )
+    steps.append(
+        Step(
+            "count",
+            f"Count out {n} nipples{f', {n} washers' if facts.washers else ''} and {n} spokes.",
+            "A rattle is one that was not returned.",
+        )
+    )
+    steps.append(Step("shake", "Shake the bare rim at the ear.", "Nothing may rattle in it before it is laced again."))
+    return tuple(steps)
+
+
+@dataclass(frozen=True)
+class Tally:
+    """One kind of small part: counted out, put in, and what stays in the rim by the count; `short` where some are missing."""
+
+    kind: str
+    was_in: int
+    out: int
+    put_in: int
+    still_in: int
+    places: int
+
+    @property
+    def word(self) -> str:
+        """What the count says."""
+        name = COUNTED[self.kind]
+        if self.put_in == 0:
+            if self.still_in == 0 and self.out:
+                return f"All {name} are out."
+            return f"{self.still_in} {name} still in the rim." if self.out else f"None counted out yet; {self.was_in} are in."
+        if self.still_in == self.places:
+            return f"All {self.places} {name} are in."
+        if self.still_in > self.places:
+            return f"{self.still_in - self.places} {name} too many: they rattle in the rim."
+        return f"{self.places - self.still_in} {name} to go."
+
+
+def tally(wheel: Wheel, kind: str, had: bool, counts: Iterable[tuple[str, int]]) -> Tally:
+    """Sum what was counted out and in; `had` is False for washers that the rim never had. Raises BadCount."""
+    if kind not in COUNTED:
+        raise BadCount(f"“{kind[:20]}” is nothing that is counted out and in", "kind")
+    was_in = wheel.spoke_count if had else 0
+    out = put_in = 0
+    for way, count in counts:
+        if way not in ("out", "in"):
+            raise BadCount("parts are counted out or in", "way")
+        out += count if way == "out" else 0
+        put_in += count if way == "in" else 0
+    still = was_in + put_in - out
+    if still < 0:
+        raise BadCount(f"{out} {COUNTED[kind]} counted out, but only {was_in + put_in} were in", "count")
+    return Tally(kind, was_in, out, put_in, still, wheel.spoke_count)
+
+
+def side_places(wheel: Wheel, spokes: Iterable[str]) -> dict[Side, int]:
+    """How many of `spokes` stand on each side."""
+    counts = {side: 0 for side in Side}
+    for name in spokes:
+        counts[wheel.names[wheel.index_of[name]].side] += 1
+    return counts

@@ -1,0 +1,120 @@
+"""The parts library as CSV (RFC 4180), out and in again: one row per part, a column per attribute with its unit in the name."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from felloe.core.errors import TradeError
+from felloe.core.stock.parts import ATTRIBUTES, PART_KINDS, checked_attributes
+
+MOST_BYTES, MOST_ROWS = 1_000_000, 5_000
+TEXTS = ("kind", "name", "bin", "supplier", "supplier_code")
+WHOLE = ("minimum", "pack", "lead_days", "price_minor", "counted")
+_COLUMNS = tuple(dict.fromkeys(a.name for attributes in ATTRIBUTES.values() for a in attributes))
+HEADER = (*TEXTS, *WHOLE, *_COLUMNS)
+_FLAGS = {"yes": True, "true": True, "1": True, "no": False, "false": False, "0": False}
+_ATTRIBUTE_KINDS = {a.name: a.kind for attributes in ATTRIBUTES.values() for a in attributes}
+
+
+class BadPartsFile(TradeError):
+    """A file that is no parts library."""
+
+    code = "bad_parts_file"
+
+
+@dataclass(frozen=True)
+class PartRow:
+    """One row: its line in the file (from 1), the part's values, `counted` pieces or None, and what is wrong with it."""
+
+    line: int
+    values: dict[str, Any]
+    counted: int | None
+    wrong: str = ""
+
+
+def write_parts(parts: Iterable[Mapping[str, Any]]) -> str:
+    """CSV text of parts; `attributes` of each are spread over the columns, `counted` is what is in the bin."""
+    out = io.StringIO()
+    rows = csv.writer(out, lineterminator="\r\n")
+    rows.writerow(HEADER)
+    for part in parts:
+        attributes = part.get("attributes", {})
+        cells = [part.get(name) for name in (*TEXTS, *WHOLE)] + [attributes.get(name) for name in _COLUMNS]
+        rows.writerow(["" if cell is None else ("yes" if cell else "no") if isinstance(cell, bool) else cell for cell in cells])
+    return out.getvalue()
+
+
+def read_parts(text: str) -> tuple[PartRow, ...]:
+    """Read such a file, also with semicolons and decimal commas. Raises BadPartsFile; single rows say what is wrong with them."""
+    if len(text.encode()) > MOST_BYTES:
+        raise BadPartsFile(f"the file is larger than {MOST_BYTES // 1000} kB", "file")
+    text = text.removeprefix("\ufeff")
+    first = text.split("\n", 1)[0]
+    delimiter = max(",;\t", key=first.count)
+    try:
+        rows = list(csv.reader(io.StringIO(text), delimiter=delimiter, strict=True))
+    except csv.Error as error:
+        raise BadPartsFile(f"the file is not CSV: {error}", "file") from None
+    if len(rows) < 2:
+        raise BadPartsFile("the file has no rows below its header", "file")
+    header = [cell.strip().lower() for cell in rows[0]]
+    unknown = [name for name in header if name and name not in HEADER]
+    if unknown:
+        raise BadPartsFile(f"unknown column “{unknown[0][:40]}”; the columns are those of the export", "file")
+    missing = [name for name in ("kind", "name") if name not in header]
+    if missing:
+        raise BadPartsFile(f"the column “{missing[0]}” is missing", "file")
+    if len(rows) > MOST_ROWS + 1:
+        raise BadPartsFile(f"at most {MOST_ROWS} rows", "file")
+    found, seen = [], set()
+    for line, row in enumerate(rows[1:], start=2):
+        if not any(cell.strip() for cell in row):
+            continue
+        read = _row(line, dict(zip(header, (cell.strip() for cell in row), strict=False)), delimiter)
+        name = str(read.values.get("name", "")).casefold()
+        if not read.wrong and name in seen:
+            read = PartRow(line, read.values, read.counted, "this name stands in the file twice")
+        seen.add(name)
+        found.append(read)
+    return tuple(found)
+
+
+def _row(line: int, cells: dict[str, str], delimiter: str) -> PartRow:
+    values: dict[str, Any] = {name: cells.get(name, "") for name in TEXTS}
+    try:
+        if not values["name"] or len(values["name"]) > 80:
+            raise BadPartsFile("a part needs a name of at most 80 letters", "name")
+        if values["kind"] not in PART_KINDS:
+            raise BadPartsFile(f"“{values['kind'][:20]}” is no kind of part: {', '.join(PART_KINDS)}", "kind")
+        whole = {name: _whole(name, cells[name]) for name in WHOLE if cells.get(name)}
+        given = {name: _cell(name, cells[name], delimiter) for name in _COLUMNS if cells.get(name)}
+        values["attributes"] = checked_attributes(values["kind"], given)
+    except TradeError as error:
+        at = f"{error.field.removeprefix('attributes.')}: " if error.field else ""
+        return PartRow(line, values, None, at + error.message)
+    counted = whole.pop("counted", None)
+    return PartRow(line, {**values, **whole}, counted)
+
+
+def _whole(name: str, text: str) -> int:
+    if not text.isdigit() or len(text) > 7:
+        raise BadPartsFile(f"is a whole number, not below 0; found “{text[:20]}”", name)
+    return int(text)
+
+
+def _cell(name: str, text: str, delimiter: str) -> Any:
+    kind = _ATTRIBUTE_KINDS[name]
+    if kind == "flag":
+        if text.lower() not in _FLAGS:
+            raise BadPartsFile(f"is yes or no; found “{text[:20]}”", name)
+        return _FLAGS[text.lower()]
+    if kind != "number":
+        return text
+    try:
+        return float(text.replace(",", ".") if delimiter != "," else text)
+    except ValueError:
+        raise BadPartsFile(f"is a number; found “{text[:20]}”", name) from None

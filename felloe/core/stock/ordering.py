@@ -1,0 +1,61 @@
+"""What to order: from claims, minimum and use, grouped by supplier."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from scipy.stats import poisson
+
+#: The share of lead times through which a bin should last; common practice, no source.
+SERVICE = 0.95
+USUAL_LEAD_DAYS = 7
+
+
+@dataclass(frozen=True)
+class Bin:
+    """One part's figures: in the bin, claimed by jobs, already ordered, the minimum to keep, sold in packs of."""
+
+    key: str
+    supplier: str
+    on_hand: int
+    claimed: int
+    on_order: int
+    minimum: int
+    pack: int = 1
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line of an order: how many, and why."""
+
+    key: str
+    count: int
+    why: str
+
+
+def to_order(bins: Iterable[Bin]) -> dict[str, tuple[Line, ...]]:
+    """Lines by supplier, suppliers in the order of their names; whole packs."""
+    found: dict[str, list[Line]] = {}
+    for bin_ in bins:
+        short = bin_.claimed + bin_.minimum - bin_.on_hand - bin_.on_order
+        if short <= 0:
+            continue
+        count = math.ceil(short / bin_.pack) * bin_.pack
+        missing = bin_.claimed - bin_.on_hand - bin_.on_order
+        why = f"{missing} wait{'s' if missing == 1 else ''} for it" if missing > 0 else f"below the minimum of {bin_.minimum}"
+        found.setdefault(bin_.supplier, []).append(Line(bin_.key, count, why))
+    return {supplier: tuple(found[supplier]) for supplier in sorted(found)}
+
+
+def minimum_by_use(taken: Sequence[int], days: int, lead_days: int = USUAL_LEAD_DAYS, service: float = SERVICE) -> int:
+    """The stock with which `service` of lead times are got through, from the takes of the last `days`.
+
+    Takes arrive as a Poisson process; the mean size of a take turns their number into parts.
+    """
+    sizes = [size for size in taken if size > 0]
+    if not sizes or days <= 0:
+        return 0
+    takes = float(poisson.ppf(service, len(sizes) * lead_days / days))
+    return math.ceil(takes * sum(sizes) / len(sizes))

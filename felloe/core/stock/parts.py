@@ -1,0 +1,188 @@
+"""Kinds of part that a wheel bench keeps, and what has to be known of each."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from felloe.core.components import THREAD_PITCH_MM, Flange, Hub, Rim, Spoke
+from felloe.core.errors import TradeError
+from felloe.core.materials import MATERIALS
+from felloe.core.spokes.nipple import NIPPLE_MATERIALS, Nipple
+
+Attributes = Mapping[str, Any]
+PART_KINDS: dict[str, str] = {
+    "spoke": "Spokes",
+    "nipple": "Nipples",
+    "washer": "Rim washers",
+    "rim": "Rims",
+    "hub": "Hubs",
+    "tape": "Rim tape",
+    "other": "Other",
+}
+
+
+class BadPart(TradeError):
+    """A part that cannot be, at the attribute at fault."""
+
+    code = "bad_part"
+
+
+@dataclass(frozen=True)
+class Attribute:
+    """One thing known of a part: a number within bounds, one of some words, a free word, or yes or no."""
+
+    name: str
+    kind: str = "number"
+    required: bool = False
+    low: float = 0.0
+    high: float = 0.0
+    words: tuple[str, ...] = ()
+
+
+def _n(name: str, low: float, high: float, required: bool = False) -> Attribute:
+    return Attribute(name, "number", required, low, high)
+
+
+_COLOUR = Attribute("colour", "text")
+_FLANGE = ((15, 380), (-5, 75), (1.5, 4))
+ATTRIBUTES: dict[str, tuple[Attribute, ...]] = {
+    "spoke": (
+        _n("length_mm", 60, 350, True),
+        _n("end_diameter_mm", 1.4, 3.5, True),
+        _n("middle_diameter_mm", 1.2, 3.5),
+        _n("blade_thickness_mm", 0.5, 2.5),
+        _n("blade_width_mm", 0.5, 8),
+        _n("pitch_mm", 0.3, 1.0),
+        Attribute("elbow", "flag"),
+        Attribute("material", "word", words=tuple(MATERIALS)),
+        _COLOUR,
+    ),
+    "nipple": (
+        _n("length_mm", 8, 20),
+        _n("for_thread_mm", 1.4, 3.5, True),
+        _n("pitch_mm", 0.3, 1.0),
+        _n("key_mm", 2.5, 7),
+        _n("body_mm", 2.5, 8),
+        Attribute("material", "word", words=NIPPLE_MATERIALS),
+        _COLOUR,
+    ),
+    "washer": (_n("body_mm", 2.5, 8, True),),
+    "rim": (
+        _n("erd_mm", 200, 680, True),
+        _n("bead_seat_mm", 200, 700),
+        _n("holes", 12, 60, True),
+        _n("spoke_bed_offset_mm", -8, 8),
+        _n("stagger_mm", 0, 8),
+        _n("rim_hole_mm", 3, 12),
+        _n("target_n", 200, 2500),
+        _n("cap_n", 300, 3000),
+        Attribute("material", "word", words=("aluminium", "carbon", "steel")),
+        _COLOUR,
+    ),
+    "hub": (
+        _n("old_mm", 60, 200, True),
+        _n("right_pitch_circle_mm", *_FLANGE[0], True),
+        _n("left_pitch_circle_mm", *_FLANGE[0], True),
+        _n("right_center_to_flange_mm", *_FLANGE[1], True),
+        _n("left_center_to_flange_mm", *_FLANGE[1], True),
+        _n("hole_diameter_mm", *_FLANGE[2]),
+        _n("right_holes", 4, 32, True),
+        _n("left_holes", 4, 32, True),
+        _n("straight_pull_angle_deg", 0, 110),
+        _COLOUR,
+    ),
+    "tape": (_n("width_mm", 5, 80),),
+    "other": (),
+}
+
+
+def checked_attributes(kind: str, given: Attributes) -> dict[str, Any]:
+    """The attributes of a part of `kind`, empty ones left out. Raises BadPart at the attribute."""
+    if kind not in ATTRIBUTES:
+        raise BadPart(f"“{str(kind)[:20]}” is no kind of part: {', '.join(PART_KINDS)}", "kind")
+    known = {attribute.name: attribute for attribute in ATTRIBUTES[kind]}
+    found: dict[str, Any] = {}
+    for name, value in given.items():
+        if value is None or value == "":
+            continue
+        if name not in known:
+            raise BadPart(f"a {kind} has no {str(name)[:40]}", f"attributes.{str(name)[:40]}")
+        found[name] = _checked(known[name], value)
+    for name, attribute in known.items():
+        if attribute.required and name not in found:
+            raise BadPart(f"a {kind} needs its {name.replace('_', ' ')}", f"attributes.{name}")
+    try:
+        _build(kind, found)
+    except TradeError as error:
+        raise BadPart(error.message, f"attributes.{error.field}" if error.field in known else "attributes") from None
+    return found
+
+
+def _checked(attribute: Attribute, value: Any) -> Any:
+    field = f"attributes.{attribute.name}"
+    if attribute.kind == "flag":
+        if not isinstance(value, bool):
+            raise BadPart("is yes or no", field)
+        return value
+    if attribute.kind == "number":
+        number_like = isinstance(value, int | float) and not isinstance(value, bool) and math.isfinite(value)
+        if not number_like or not attribute.low <= value <= attribute.high:
+            raise BadPart(f"lies between {attribute.low:g} and {attribute.high:g}; found {str(value)[:20]}", field)
+        return value
+    if not isinstance(value, str) or len(value) > 40:
+        raise BadPart("is a word of at most 40 letters", field)
+    if attribute.words and value not in attribute.words:
+        raise BadPart(f"is one of {', '.join(attribute.words)}; found “{value}”", field)
+    return value
+
+
+def _build(kind: str, found: dict[str, Any]) -> None:
+    if kind == "spoke":
+        spoke_of(found)
+    elif kind == "nipple":
+        nipple_of(found)
+    elif kind == "rim":
+        rim_of(found)
+    elif kind == "hub":
+        hub_of(found)
+
+
+def spoke_of(attributes: Attributes) -> Spoke:
+    """The core's spoke of a stocked one."""
+    names = ("end_diameter_mm", "middle_diameter_mm", "blade_thickness_mm", "blade_width_mm", "material")
+    return Spoke(**{name: attributes[name] for name in names if name in attributes})
+
+
+def nipple_of(attributes: Attributes) -> Nipple:
+    """The core's nipple of a stocked one; what is not known is as common."""
+    return Nipple(**{name: value for name, value in attributes.items() if name != "colour"})
+
+
+def rim_of(attributes: Attributes) -> Rim:
+    """The core's rim of a stocked one; stiffnesses are the defaults."""
+    names = ("erd_mm", "spoke_bed_offset_mm", "stagger_mm", "target_n", "cap_n", "material")
+    values = {name: attributes[name] for name in names if name in attributes}
+    bead = attributes.get("bead_seat_mm")
+    return Rim(**values, bead_seat_mm=int(bead) if bead is not None else None)
+
+
+def hub_of(attributes: Attributes) -> Hub:
+    """The core's hub of a stocked one."""
+    flanges = [
+        Flange(
+            attributes[f"{side}_pitch_circle_mm"],
+            attributes[f"{side}_center_to_flange_mm"],
+            attributes.get("hole_diameter_mm", 2.6),
+            attributes.get("straight_pull_angle_deg"),
+        )
+        for side in ("right", "left")
+    ]
+    return Hub(attributes["old_mm"], *flanges)
+
+
+def pitch_of(attributes: Attributes) -> float:
+    """Thread pitch [mm] of a spoke or nipple, the common one where none is given."""
+    return float(attributes.get("pitch_mm", THREAD_PITCH_MM))

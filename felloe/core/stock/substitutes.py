@@ -1,0 +1,110 @@
+"""Spokes in the bins that may stand in for the length wanted, safest first.
+
+Half to one millimetre within the nipple's window, or a longer one cut and its thread rolled anew; common practice, no source.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Any
+
+from felloe.core.components import THREAD_PITCH_MM, Spoke
+from felloe.core.spokes.fit import FITS, Fit, fit
+from felloe.core.spokes.nipple import THREAD_LENGTH_MM, Nipple
+from felloe.core.stock.parts import Attributes, pitch_of, spoke_of
+
+AS_IT_IS, CUT = "as_it_is", "cut"
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What a side needs: the length to the slot's bottom and the stretch [mm], the wire, thread and head, and how many."""
+
+    needed_mm: float
+    stretch_mm: float
+    spoke: Spoke
+    count: int
+    pitch_mm: float = THREAD_PITCH_MM
+    elbow: bool = True
+    sd_mm: float = 0.0
+
+
+@dataclass(frozen=True)
+class Stocked:
+    """A spoke in a bin: its key, name, attributes (core.stock.parts) and how many the asker may take."""
+
+    key: str
+    name: str
+    attributes: Attributes
+    count: int
+
+
+@dataclass(frozen=True)
+class Offer:
+    """One bin that serves: as it is or cut to `cut_to_mm`; its end in the nipple, what speaks against it, how many."""
+
+    key: str
+    name: str
+    how: str
+    fit: Fit
+    cut_to_mm: float | None
+    cautions: tuple[str, ...]
+    count: int
+    enough: bool
+
+
+def offers(wanted: Wanted, stock: Iterable[Stocked], can_cut: bool, nipple: Nipple | None = None) -> tuple[Offer, ...]:
+    """Every bin that may serve, the best first: enough, as it is, in the window, of the same wire."""
+    found = [offer for bin_ in stock if (offer := _offer(wanted, bin_, can_cut, nipple)) is not None]
+    return tuple(
+        sorted(
+            found, key=lambda o: (not o.enough, o.how == CUT, o.fit.verdict != FITS, len(o.cautions), abs(o.fit.end_mm + 0.5))
+        )
+    )
+
+
+def _offer(wanted: Wanted, bin_: Stocked, can_cut: bool, nipple: Nipple | None) -> Offer | None:
+    attributes, wire = bin_.attributes, spoke_of(bin_.attributes)
+    same_thread = (
+        abs(wire.end_diameter_mm - wanted.spoke.end_diameter_mm) < 0.06 and abs(pitch_of(attributes) - wanted.pitch_mm) < 0.004
+    )
+    if not same_thread or attributes.get("elbow", True) != wanted.elbow or bin_.count < 1:
+        return None
+    cautions = _cautions(wanted.spoke, wire)
+    length = float(attributes["length_mm"])
+    as_it_is = fit(length, wanted.needed_mm, wanted.stretch_mm, wanted.sd_mm, nipple)
+    enough = bin_.count >= wanted.count
+    if as_it_is.usable:
+        said = (*cautions, as_it_is.why) if as_it_is.verdict != FITS else cautions
+        return Offer(bin_.key, bin_.name, AS_IT_IS, as_it_is, None, said, bin_.count, enough)
+    cut_to = round(2 * (wanted.needed_mm - wanted.stretch_mm - 0.5)) / 2
+    # New thread must be rolled on the thick end: what is cut off and the thread must not reach the thin middle.
+    room = wire.end_length_mm if wire.kind != Spoke(wire.end_diameter_mm).kind else length / 2
+    if not can_cut or length <= cut_to or length - cut_to + THREAD_LENGTH_MM > room:
+        return None
+    cut = fit(cut_to, wanted.needed_mm, wanted.stretch_mm, wanted.sd_mm, nipple)
+    said = (f"Cut {length - cut_to:g} mm off and roll the thread anew; a spoke that is only cut has too little.", *cautions)
+    return Offer(bin_.key, bin_.name, CUT, cut, cut_to, said, bin_.count, enough)
+
+
+def _cautions(want: Spoke, wire: Spoke) -> tuple[str, ...]:
+    said: list[str] = []
+    if wire.kind != want.kind:
+        said.append(f"Another middle ({wire.kind} for {want.kind}): it stretches otherwise; do not mix on one side.")
+    if wire.material != want.material:
+        said.append(f"Another material ({wire.material.replace('_', ' ')}).")
+    return tuple(said)
+
+
+def name_of_spoke(attributes: dict[str, Any]) -> str:
+    """How a bin of spokes is called when nobody says otherwise: length, wire, colour."""
+    wire = spoke_of(attributes)
+    ends = f"{wire.end_diameter_mm:g}"
+    if wire.middle_diameter_mm:
+        ends += f"/{wire.middle_diameter_mm:g}"
+    elif wire.blade_thickness_mm:
+        ends += f", blade {wire.blade_thickness_mm:g}×{wire.blade_width_mm:g}"
+    straight = "" if attributes.get("elbow", True) else ", straight"
+    colour = f", {attributes['colour']}" if attributes.get("colour") else ""
+    return f"Spoke {attributes['length_mm']:g} mm, {ends}{straight}{colour}"

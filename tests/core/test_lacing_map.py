@@ -1,0 +1,242 @@
+"""Lacing maps by their properties, lacing errors found again, stripping and replacing."""
+
+import unittest
+from dataclasses import replace
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from felloe.core.components import Flange, Hub, Rim, SideLacing, Wheel
+from felloe.core.lacing.check import Seen, check_lacing
+from felloe.core.lacing.map import HEAD_IN, LEADING, OVER, TRAILING, BadLacing, LacingMap, lacing_map
+from felloe.core.lacing.replace import ReplaceFacts, neighbours, replace_steps
+from felloe.core.lacing.strip import BadCount, StripFacts, slacken_laps, strip_steps, tally
+from felloe.core.mechanics.influence import influence_of
+from felloe.core.naming import Side
+from felloe.core.tension.statics import side_targets_n
+from felloe.core.wheel_kinds import WHEEL_KINDS
+from tests.core.wheels import ALL, REAR
+
+DRAWN = st.tuples(
+    st.sampled_from([16, 20, 24, 28, 32, 36, 40, 48]),
+    st.integers(0, 4),
+    st.integers(0, 4),
+    st.sampled_from(list(Side)),
+    st.booleans(),
+)
+
+
+def drawn(count: int, right: int, left: int, first: Side, leading: bool) -> LacingMap:
+    limit = count // 8
+    sides = [SideLacing(count // 2, min(c, limit)) for c in (right, left)]
+    wheel = Wheel(Rim(600), Hub(130, Flange(45, 20), Flange(45, 36)), *sides, first)
+    inside = {Side.RIGHT: LEADING} if leading and sides[0].crossings else {}
+    return lacing_map(wheel, inside)
+
+
+class Maps(unittest.TestCase):
+    @settings(max_examples=80, deadline=None, derandomize=True)
+    @given(DRAWN)
+    def test_every_hole_once_and_heads_alternate(self, what) -> None:
+        plan = drawn(*what)
+        n = plan.wheel.spoke_count
+        self.assertEqual(sorted(p.rim_hole for p in plan.places), list(range(1, n + 1)))
+        self.assertEqual([p.order for p in plan.places], list(range(1, n + 1)))
+        for side in Side:
+            mine = sorted((p.flange_hole, p.head) for p in plan.places if p.side is side)
+            self.assertEqual([hole for hole, _ in mine], list(range(1, n // 2 + 1)))
+            if plan.wheel.side(side).crossings:
+                heads = [head for _, head in mine]
+                self.assertTrue(all(a != b for a, b in zip(heads, heads[1:] + heads[:1], strict=True)))
+
+    @settings(max_examples=80, deadline=None, derandomize=True)
+    @given(DRAWN)
+    def test_crossings_are_counted_and_woven(self, what) -> None:
+        plan = drawn(*what)
+        for place in plan.places:
+            self.assertEqual(len(place.crosses), plan.wheel.side(place.side).crossings)
+            for other, way in place.crosses:
+                back = dict(plan.by_spoke[other].crosses)
+                self.assertNotEqual(back[place.spoke], way, "one runs over, the other under")
+                self.assertNotEqual(plan.by_spoke[other].lean, place.lean)
+            ways = [way for _, way in place.crosses]
+            if len(ways) >= 2:
+                self.assertNotEqual(ways[-1], ways[-2], "the outermost is interlaced")
+                self.assertEqual(ways[0] == OVER, place.head == HEAD_IN)
+
+    @settings(max_examples=40, deadline=None, derandomize=True)
+    @given(DRAWN)
+    def test_the_valve_is_free(self, what) -> None:
+        plan = drawn(*what)
+        by_hole = {p.rim_hole: p for p in plan.places}
+        self.assertNotEqual(by_hole[1].lean, LEADING)
+        self.assertNotEqual(by_hole[plan.wheel.spoke_count].lean, TRAILING)
+        self.assertTrue(by_hole[1].beside_valve)
+
+    def test_mirror_image(self) -> None:
+        """Seen from the left, a wheel whose first hole is the left one is its mirror image: same leans, same crossings."""
+        plan, mirror = lacing_map(REAR), lacing_map(replace(REAR, first_side=Side.LEFT))
+        for place in plan.places:
+            other = mirror.by_spoke[("L" if place.side is Side.RIGHT else "R") + place.spoke[1:]]
+            self.assertEqual((place.lean, place.head, place.rim_hole), (other.lean, other.head, other.rim_hole))
+            self.assertEqual([w for _, w in place.crosses], [w for _, w in other.crosses])
+
+    def test_sets_as_practised(self) -> None:
+        """Common practice: a set takes every fourth rim hole, the second set the holes midway; the hub is turned between."""
+        plan = lacing_map(REAR)
+        self.assertEqual([s.every for s in plan.sets], [4, 4, 4, 4])
+        first = [p.rim_hole for p in plan.places if p.set_number == 1]
+        third = [p.rim_hole for p in plan.places if p.set_number == 3]
+        self.assertEqual(first, list(range(1, 36, 4)))
+        self.assertEqual(third, list(range(3, 36, 4)))
+        self.assertIn("clockwise", plan.sets[2].before)
+        self.assertEqual([bool(s.before) for s in plan.sets], [False, False, True, False])
+        disc = lacing_map(WHEEL_KINDS["disc-rear-32"].wheel, {Side.RIGHT: TRAILING, Side.LEFT: LEADING})
+        self.assertEqual([s.side for s in disc.sets], [Side.RIGHT, Side.RIGHT, Side.LEFT, Side.LEFT])
+
+    def test_the_left_hole_one_lies_beside_the_right_one(self) -> None:
+        plan = lacing_map(REAR)
+        self.assertEqual((plan.by_spoke["R1"].flange_hole, plan.by_spoke["L1"].flange_hole), (1, 1))
+
+    def test_unequal_and_radial_sides(self) -> None:
+        for key in ("rear-24-two-to-one", "bladed-front-20"):
+            plan = lacing_map(ALL[key])
+            for side in Side:
+                holes = sorted(p.flange_hole for p in plan.places if p.side is side)
+                self.assertEqual(holes, list(range(1, ALL[key].side(side).count + 1)))
+        with self.assertRaises(BadLacing):
+            lacing_map(ALL["bladed-front-20"], {Side.RIGHT: TRAILING})
+
+
+class Errors(unittest.TestCase):
+    plan = lacing_map(REAR)
+
+    def keys(self, *seen: Seen) -> list[tuple[str, str]]:
+        return [(e.key, e.side.value if e.side else "") for e in check_lacing(self.plan, seen).errors]
+
+    def test_a_right_lacing_has_no_error(self) -> None:
+        seen = [Seen(p.spoke, p.lean, 3, p.head, p.flange_hole) for p in self.plan.places]
+        found = check_lacing(self.plan, seen)
+        self.assertEqual(found.errors, ())
+        self.assertTrue(found.sure)
+        np.testing.assert_allclose(found.surplus_mm, 0, atol=1e-6)
+
+    def test_each_whole_side_error_from_a_few_spokes(self) -> None:
+        self.assertEqual(self.keys(Seen("R1", LEADING), Seen("L1", LEADING)), [("valve", "")])
+        self.assertEqual(
+            self.keys(Seen("L1", LEADING), Seen("L2", TRAILING), Seen("R1", TRAILING)), [("reversed", "L"), ("valve", "")]
+        )
+        self.assertEqual(self.keys(Seen("R2", crosses=2), Seen("R4", crosses=2)), [("crossings", "R")])
+        self.assertEqual(
+            self.keys(Seen("L1", flange_hole=2), Seen("L2", flange_hole=self.hole("L2") % 18 + 1)), [("shifted", "L")]
+        )
+        self.assertEqual(self.keys(Seen("L1", head="in"), Seen("L3", head="in")), [("heads", "L")])
+
+    def hole(self, spoke: str) -> int:
+        return self.plan.by_spoke[spoke].flange_hole
+
+    def test_a_shifted_side_shows_in_how_spokes_reach(self) -> None:
+        """Common practice: shifted by a hole, half a side barely reaches while the other half stands slack."""
+        found = check_lacing(
+            self.plan,
+            [Seen("R1", reach="right"), Seen("L1", reach="short"), Seen("L2", reach="slack"), Seen("L3", reach="short")],
+        )
+        self.assertEqual([(e.key, e.side) for e in found.errors], [("shifted", Side.LEFT)])
+        surplus = dict(zip(found.spokes, found.surplus_mm, strict=True))
+        self.assertLess(surplus["L1"], -5)
+        self.assertGreater(surplus["L2"], 5)
+        self.assertAlmostEqual(surplus["R1"], 0, places=6)
+
+    def test_found_from_the_first_wrong_spoke(self) -> None:
+        for spoke, look, key in (
+            ("R6", Seen("R6", crosses=2), "crosses"),
+            ("R5", Seen("R5", lean=LEADING), "lean"),
+            ("L4", Seen("L4", head="out"), "head"),
+            ("L9", Seen("L9", flange_hole=3), "flange_hole"),
+        ):
+            sound = [Seen(p.spoke, p.lean, 3, p.head, p.flange_hole) for p in self.plan.places[:12] if p.spoke != spoke]
+            found = check_lacing(self.plan, [*sound, look])
+            with self.subTest(key):
+                self.assertEqual([(e.key, e.spoke) for e in found.errors], [(key, spoke)])
+
+    def test_every_whole_side_error_of_every_kind_is_found_in_the_whole(self) -> None:
+        """Seeing all spokes of a wheel laced wrong names exactly what was done wrong."""
+        for kind in ("rim-brake-rear-36", "disc-front-28", "small-front-20", "hub-gear-rear-36"):
+            plan = lacing_map(WHEEL_KINDS[kind].wheel)
+            c, m = plan.wheel.left.crossings, plan.wheel.left.count
+            for shift in (-1, 1, 2):
+                seen = [
+                    Seen(p.spoke, p.lean, c, p.head, (p.flange_hole - 1 + shift * (p.side is Side.LEFT)) % m + 1)
+                    for p in plan.places
+                ]
+                found = check_lacing(plan, seen)
+                with self.subTest(kind, shift=shift):
+                    self.assertEqual([(e.key, e.side) for e in found.errors], [("shifted", Side.LEFT)])
+                    self.assertEqual(found.left.shift, shift)
+
+    def test_what_cannot_be_seen_is_refused(self) -> None:
+        for bad in ([], [Seen("R1")], [Seen("R30", LEADING)]):
+            with self.assertRaises(BadLacing):
+                check_lacing(self.plan, bad)
+        with self.assertRaises(BadLacing):
+            Seen("R1", lean="sideways")
+
+    def test_doubt_is_said(self) -> None:
+        found = check_lacing(self.plan, [Seen("R1", flange_hole=1), Seen("L1", flange_hole=2), Seen("L3", flange_hole=4)])
+        self.assertFalse(found.sure)
+        self.assertTrue(found.also)
+
+
+class Stripping(unittest.TestCase):
+    def test_laps_ease_to_nothing_by_the_model(self) -> None:
+        influence, targets = influence_of(REAR), side_targets_n(REAR)
+        laps = slacken_laps(influence, targets[Side.RIGHT], targets[Side.LEFT])
+        each = laps[0].turns * np.ones(REAR.spoke_count)
+        fall = (influence.tension_n @ each)[REAR.on_side(Side.RIGHT)].mean()
+        self.assertAlmostEqual(targets[Side.RIGHT] - laps[0].right_n, fall, places=6)
+        self.assertLessEqual(max(laps[-1].right_n, laps[-1].left_n), 60)
+        self.assertEqual(slacken_laps(influence, 10, 10), ())
+        self.assertGreaterEqual(len(laps), 3)
+
+    def test_steps_fit_the_wheel(self) -> None:
+        plain = [s.key for s in strip_steps(REAR, StripFacts(rear=False, disc=False), 4)]
+        self.assertNotIn("sprockets", plain)
+        self.assertNotIn("eyes", plain)
+        cut = [s.key for s in strip_steps(REAR, StripFacts(rear=True, disc=True, washers=True, closed_rim=True, cut=True), 4)]
+        for earlier, later in (("eyes", "cut"), ("slacken", "cut"), ("cut", "count"), ("captive", "cut")):
+            self.assertLess(cut.index(earlier), cut.index(later))
+        self.assertIn("36 washers", strip_steps(REAR, StripFacts(True, True, washers=True), 4)[-2].what)
+
+    def test_counts(self) -> None:
+        self.assertEqual(tally(REAR, "nipple", True, [("out", 30)]).still_in, 6)
+        self.assertIn("6 nipples still in", tally(REAR, "nipple", True, [("out", 30)]).word)
+        self.assertIn("All nipples are out", tally(REAR, "nipple", True, [("out", 36)]).word)
+        self.assertIn("4 nipples to go", tally(REAR, "nipple", True, [("out", 36), ("in", 32)]).word)
+        self.assertIn("2 nipples too many", tally(REAR, "nipple", True, [("out", 34), ("in", 36)]).word)
+        self.assertIn("All 36 rim washers are in", tally(REAR, "washer", False, [("in", 36)]).word)
+        for bad in (("nipple", [("out", 37)]), ("cheese", []), ("spoke", [("away", 1)])):
+            with self.assertRaises(BadCount):
+                tally(REAR, bad[0], True, bad[1])
+
+
+class Replacing(unittest.TestCase):
+    def test_sprockets_and_rotor_come_off_where_they_are_in_the_way(self) -> None:
+        def keys(spoke: str, **facts: object) -> list[str]:
+            return [s.key for s in replace_steps(REAR, spoke, ReplaceFacts(**{"rear": True, "disc": False, **facts}))]
+
+        self.assertIn("sprockets", keys("R4"))
+        self.assertNotIn("sprockets", keys("L4"))
+        self.assertNotIn("sprockets", keys("R4", rear=False))
+        self.assertIn("rotor", keys("L4", disc=True))
+        self.assertNotIn("rotor", keys("R4", disc=True))
+        self.assertIn("pieces", keys("L4", broke_at="elbow"))
+        with self.assertRaises(BadLacing):
+            keys("R40")
+
+    def test_neighbours_leave_out_the_broken(self) -> None:
+        tension = np.arange(36.0)
+        found = neighbours(REAR, "R1", tension, {"R18"})
+        self.assertEqual(found.spokes, ("R17", "R2"))
+        self.assertAlmostEqual(found.tension_n or 0, (tension[REAR.index_of["R17"]] + tension[REAR.index_of["R2"]]) / 2)
+        self.assertIsNone(neighbours(REAR, "R1", None).tension_n)
