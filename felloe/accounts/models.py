@@ -15,6 +15,7 @@ class Shop(models.Model):
     name = models.CharField(max_length=120)
     currency = models.CharField(max_length=3, default="EUR", help_text="ISO 4217")
     prices_minor = models.JSONField(default=dict, help_text="Price list, see core.decision.prices")
+    cuts_spokes = models.BooleanField(default=False, help_text="Has a machine that cuts spokes and rolls threads")
     prices_version = models.PositiveIntegerField(default=1)
 
     def __str__(self) -> str:

@@ -7,7 +7,7 @@ from uuid import UUID
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
 
-from felloe.accounts.models import User
+from felloe.accounts.models import Shop, User
 from felloe.api.problems import Refused
 
 
@@ -38,3 +38,8 @@ def staff_of(user: User) -> list[User]:
 def find_staff(user: User, staff_id: UUID) -> User | None:
     """A colleague of the same shop by id."""
     return User.objects.filter(shop_id=user.shop_id, is_active=True, pk=staff_id).first()
+
+
+def set_cuts_spokes(user: User, cuts_spokes: bool) -> None:
+    """Whether the shop has a machine that cuts spokes and rolls threads."""
+    Shop.objects.filter(pk=user.shop_id).update(cuts_spokes=cuts_spokes)

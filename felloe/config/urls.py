@@ -11,6 +11,8 @@ api: list[URLPattern | URLResolver] = [
     path("", include("felloe.wheels.api.urls")),
     path("", include("felloe.queue.api.urls")),
     path("", include("felloe.bench.api.urls")),
+    path("", include("felloe.stock.api.urls")),
+    path("", include("felloe.building.api.urls")),
     path("", include("felloe.repair.api.urls")),
     path("", include("felloe.records.api.urls")),
     path("schema", SpectacularAPIView.as_view(), name="schema"),

@@ -180,3 +180,30 @@ def rail(user: User, now: datetime) -> Rail:
         next_job_id=first.job_id if first else None,
         handed_back=list(recent),
     )
+
+
+@transaction.atomic
+def wait_for_parts(user: User, job_id: UUID, what: str) -> None:
+    """The job waits for parts from now on, unless it waits for somebody already."""
+    job = find_job(user, job_id, lock=True)
+    if not job.waiting_on:
+        job.waiting_on = Job.WaitingOn.PARTS
+        job.save_change(user, ["waiting_on"])
+    log(job, user, "parts", f"waits for {what}")
+
+
+@transaction.atomic
+def parts_are_there(user: User, job_id: UUID) -> None:
+    """All parts that the job waited for have come."""
+    job = find_job(user, job_id, lock=True)
+    if job.waiting_on == Job.WaitingOn.PARTS:
+        job.waiting_on = Job.WaitingOn.NOTHING
+        job.save_change(user, ["waiting_on"])
+        log(job, user, "parts", "all parts are there")
+
+
+def job_numbers(user: User, job_ids: set[str]) -> dict[str, int]:
+    """What jobs are called in the shop, by id."""
+    return {
+        str(pk): number for pk, number in Job.objects.filter(shop_id=user.shop_id, pk__in=job_ids).values_list("pk", "number")
+    }

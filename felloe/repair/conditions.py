@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date
 from typing import Any
 from uuid import UUID
@@ -9,6 +10,7 @@ from uuid import UUID
 from felloe.accounts.models import User
 from felloe.bench import plans as bench_plans
 from felloe.bench.states import estimated
+from felloe.building import sizing
 from felloe.condition import services as condition
 from felloe.condition.models import SpokeBreak
 from felloe.core.components import Wheel as CoreWheel
@@ -57,7 +59,8 @@ def breakage(
     rows = condition.breaks_of(job.wheel, rebuilt_on(job.wheel))
     if not rows:
         return rows, None
-    facts = _tension_facts(wheel, measured, rows[-1].spoke)
+    spread = sizing.old_spread_mm(job, SpokeName.parse(rows[-1].spoke).side)
+    facts = replace(_tension_facts(wheel, measured, rows[-1].spoke), length_spread_mm=spread)
     return rows, pattern_of(wheel, job.wheel.position == Wheel.Position.REAR, [condition.core_break(r) for r in rows], facts)
 
 

@@ -19,6 +19,9 @@ class Wheel(EditableRow):
     kind = models.CharField(max_length=40, blank=True, help_text="Generic kind it was started from, if any")
     measured = models.BooleanField(default=False, help_text="True once its own dimensions were entered")
     specification = models.JSONField()
+    uncertainty_mm = models.JSONField(
+        default=dict, blank=True, help_text="Standard deviations of dimensions, see core.spokes.uncertainty; others as usual"
+    )
 
     class Meta:
         constraints = [

@@ -18,6 +18,8 @@ from felloe.core.mechanics.influence import Influence, influence_of
 from felloe.core.naming import Side
 from felloe.core.specification import wheel_from_dict, wheel_to_dict
 from felloe.core.spokes.length import spoke_length_mm, stretch_mm
+from felloe.core.spokes.suspicions import suspicions
+from felloe.core.spokes.uncertainty import checked_sds, known_length
 from felloe.core.tension.statics import expected_left_over_right, side_targets_n, tight_side
 from felloe.core.wheel_kinds import WHEEL_KINDS
 from felloe.customers import services as customers
@@ -36,16 +38,18 @@ def core_wheel(wheel: Wheel) -> CoreWheel:
     return wheel_from_dict(wheel.specification)
 
 
-def derived(wheel: CoreWheel) -> dict[str, Any]:
-    """What follows from the dimensions, by side: length, lean, targets; and a check that the model can hold it.
+def derived(wheel: CoreWheel, uncertainty_mm: dict[str, float] | None = None, measured: bool = True) -> dict[str, Any]:
+    """What follows from the dimensions, by side: length and how well it is known, lean, targets; what to doubt.
 
     Raises UnsolvableWheel where the wheel has no stable balance.
     """
     influence_for(wheel)
     targets = side_targets_n(wheel)
+    sds = checked_sds(uncertainty_mm or {}, measured)
     sides = {
         side.value: {
             "spoke_length_mm": round(spoke_length_mm(wheel, side), 1),
+            "length_sd_mm": round(known_length(wheel, side, sds).sd_mm, 2),
             "bracing_mm": round(wheel.bracing_mm(side), 2),
             "target_n": round(targets[side], 1),
             "stretch_mm": round(stretch_mm(wheel, side, targets[side]), 2),
@@ -61,6 +65,8 @@ def derived(wheel: CoreWheel) -> dict[str, Any]:
         "cap_n": wheel.rim.tension_cap_n,
         "tension_is_default": wheel.rim.tension_is_default,
         "rim_radius_mm": round(wheel.rim.erd_mm / 2, 1),
+        "suspicions": [{"field": s.field, "why": s.why} for s in suspicions(wheel)],
+        "uncertainty_mm": sds,
         "spokes": _drawn_spokes(wheel),
     }
 
@@ -106,9 +112,18 @@ def add_wheel(user: User, bike: Bike, position: str, specification: object, kind
 
 
 @transaction.atomic
-def change_specification(user: User, wheel_id: UUID, version: int, specification: object, kind: str) -> Wheel:
-    """Replace a wheel's specification; StaleWrite where somebody changed it since `version`."""
+def change_specification(
+    user: User,
+    wheel_id: UUID,
+    version: int,
+    specification: object,
+    kind: str,
+    uncertainty_mm: dict[str, float] | None = None,
+) -> Wheel:
+    """Replace a wheel's specification and what its dimensions are known to; StaleWrite where it changed since `version`."""
     core = wheel_from_dict(specification, "specification")
+    if uncertainty_mm is not None:
+        checked_sds(uncertainty_mm, True)
     derived(core)
     wheel = find_wheel(user, wheel_id, lock=True)
     if wheel.version != version:
@@ -118,7 +133,9 @@ def change_specification(user: User, wheel_id: UUID, version: int, specification
     wheel.specification = wheel_to_dict(core)
     wheel.kind = kind
     wheel.measured = True
-    wheel.save_change(user, ["specification", "kind", "measured"])
+    if uncertainty_mm is not None:
+        wheel.uncertainty_mm = uncertainty_mm
+    wheel.save_change(user, ["specification", "kind", "measured", "uncertainty_mm"])
     return wheel
 
 

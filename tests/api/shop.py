@@ -69,6 +69,10 @@ class ShopCase(TestCase):
         headers = {"HTTP_IDEMPOTENCY_KEY": key} if key else {}
         return (client or self.client).post(f"/api/v1/{path}", body, format="json", **headers)
 
+    def refuses(self, path: str, body: Any, code: str, field: str | None = None) -> None:
+        """A POST that the trade's rules refuse, at its field."""
+        self.assertProblem(self.post(path, body), 422, code, field)
+
     def patch(self, path: str, body: Any, client: APIClient | None = None) -> Any:
         return (client or self.client).patch(f"/api/v1/{path}", body, format="json")
 

@@ -60,7 +60,7 @@ def spare_card(
                     side,
                     chosen_mm.get((position, side), computed),
                     wheel.side(side).spoke.kind,
-                    carry,
+                    many,
                     measured or known,
                 )
             )

@@ -24,7 +24,8 @@ class Claim:
 
 def covered(on_hand: int, claims: Sequence[Claim]) -> dict[str, int]:
     """How much of each claim the bin covers; the earlier claim first."""
-    left, found = max(0, on_hand), {}
+    left = max(0, on_hand)
+    found: dict[str, int] = {}
     for claim in claims:
         share = min(left, claim.count)
         found[claim.job] = found.get(claim.job, 0) + share

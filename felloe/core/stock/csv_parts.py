@@ -49,7 +49,7 @@ def write_parts(parts: Iterable[Mapping[str, Any]]) -> str:
 
 
 def read_parts(text: str) -> tuple[PartRow, ...]:
-    """Read such a file, also with semicolons and decimal commas. Raises BadPartsFile; single rows say what is wrong with them."""
+    """Read such a file, also with semicolons and decimal commas. Raises BadPartsFile; rows say what is wrong with them."""
     if len(text.encode()) > MOST_BYTES:
         raise BadPartsFile(f"the file is larger than {MOST_BYTES // 1000} kB", "file")
     text = text.removeprefix("\ufeff")

@@ -70,6 +70,7 @@ class SpecificationSerializer(serializers.Serializer[Any]):
 
 class SideDerivedSerializer(serializers.Serializer[Any]):
     spoke_length_mm = serializers.FloatField()
+    length_sd_mm = serializers.FloatField()
     bracing_mm = serializers.FloatField()
     target_n = serializers.FloatField()
     stretch_mm = serializers.FloatField()
@@ -89,6 +90,11 @@ class SpokePlaceSerializer(serializers.Serializer[Any]):
     hub_radius_mm = serializers.FloatField()
 
 
+class SuspicionSerializer(serializers.Serializer[Any]):
+    field = serializers.CharField()
+    why = serializers.CharField()
+
+
 class DerivedSerializer(serializers.Serializer[Any]):
     """What follows from the dimensions."""
 
@@ -99,6 +105,8 @@ class DerivedSerializer(serializers.Serializer[Any]):
     cap_n = serializers.FloatField()
     tension_is_default = serializers.BooleanField()
     rim_radius_mm = serializers.FloatField()
+    suspicions = SuspicionSerializer(many=True)
+    uncertainty_mm = serializers.DictField(child=serializers.FloatField())
     spokes = SpokePlaceSerializer(many=True)
 
 
@@ -111,28 +119,31 @@ class WheelKindSerializer(serializers.Serializer[Any]):
 
 class WheelSerializer(serializers.ModelSerializer[Wheel]):
     specification = SpecificationSerializer()
+    uncertainty_mm = serializers.DictField(child=serializers.FloatField())
     derived = serializers.SerializerMethodField()
 
     class Meta:
         model = Wheel
-        fields = ["id", "position", "kind", "measured", "version", "specification", "derived"]
+        fields = ["id", "position", "kind", "measured", "version", "specification", "uncertainty_mm", "derived"]
         read_only_fields = fields
 
     @extend_schema_field(DerivedSerializer())
     def get_derived(self, wheel: Wheel) -> Any:
         from felloe.wheels.services import core_wheel, derived
 
-        return derived(core_wheel(wheel))
+        return derived(core_wheel(wheel), wheel.uncertainty_mm, wheel.measured)
 
 
 class WheelChangeSerializer(serializers.Serializer[Any]):
     version = serializers.IntegerField()
     kind = serializers.CharField(max_length=40, allow_blank=True, required=False, default="")
     specification = SpecificationSerializer()
+    uncertainty_mm = serializers.DictField(child=serializers.FloatField(), required=False)
 
 
 class GeometryCheckSerializer(serializers.Serializer[Any]):
     specification = SpecificationSerializer()
+    uncertainty_mm = serializers.DictField(child=serializers.FloatField(), required=False)
 
 
 class MaterialQuestionSerializer(serializers.Serializer[Any]):

@@ -1,5 +1,6 @@
 from django.urls import path
 
+from felloe.wheels.api.measure import BedView, ErdByRodsView, ErdInsideView, FlangeCircleView, LocknutView, ThreadInNippleView
 from felloe.wheels.api.rim import BoxSectionView, HangTestView
 from felloe.wheels.api.views import BikeWheelsView, GeometryView, MaterialView, WheelKindsView, WheelView
 
@@ -11,4 +12,10 @@ urlpatterns = [
     path("rim-section", BoxSectionView.as_view(), name="rim-section"),
     path("rim-hang-test", HangTestView.as_view(), name="rim-hang-test"),
     path("material", MaterialView.as_view(), name="material"),
+    path("measure/erd-by-rods", ErdByRodsView.as_view(), name="measure-erd-by-rods"),
+    path("measure/erd-inside", ErdInsideView.as_view(), name="measure-erd-inside"),
+    path("measure/bed", BedView.as_view(), name="measure-bed"),
+    path("measure/flange", FlangeCircleView.as_view(), name="measure-flange"),
+    path("measure/locknut", LocknutView.as_view(), name="measure-locknut"),
+    path("thread-in-nipple", ThreadInNippleView.as_view(), name="thread-in-nipple"),
 ]

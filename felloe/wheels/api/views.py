@@ -36,7 +36,9 @@ class GeometryView(APIView):
     def post(self, request: Request) -> Response:
         data = GeometryCheckSerializer(data=request.data)
         data.is_valid(raise_exception=True)
-        return Response(services.derived(wheel_from_dict(data.validated_data["specification"], "specification")))
+        values = data.validated_data
+        wheel = wheel_from_dict(values["specification"], "specification")
+        return Response(services.derived(wheel, values.get("uncertainty_mm")))
 
 
 class BikeWheelsView(APIView):
@@ -57,7 +59,12 @@ class WheelView(APIView):
         data.is_valid(raise_exception=True)
         values = data.validated_data
         wheel = services.change_specification(
-            staff(request), wheel_id, values["version"], values["specification"], values["kind"]
+            staff(request),
+            wheel_id,
+            values["version"],
+            values["specification"],
+            values["kind"],
+            values.get("uncertainty_mm"),
         )
         return Response(WheelSerializer(wheel).data)
 

@@ -20,6 +20,22 @@ export interface paths {
         patch: operations["bike_change"];
         trace?: never;
     };
+    "/api/v1/bikes/{bike_id}/spare-card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["spare_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/bikes/{bike_id}/wheels": {
         parameters: {
             query?: never;
@@ -405,6 +421,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/lacing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["lacing"];
+        put?: never;
+        post: operations["lacing_place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/lacing/inside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["lacing_inside"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/lacing/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lacing_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/marks": {
         parameters: {
             query?: never;
@@ -567,6 +631,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/replacing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["replacing"];
+        put?: never;
+        post: operations["replace_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/sign-off": {
         parameters: {
             query?: never;
@@ -599,6 +679,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/sizing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["sizing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/sizing/choice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["spokes_choose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/sizing/kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["kit_lay_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/sizing/old-spokes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["old_spoke_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/sizing/swap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["swap"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/stage": {
         parameters: {
             query?: never;
@@ -609,6 +769,54 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["job_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/strip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["strip"];
+        put: operations["strip_facts"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/strip/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["small_parts_count"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/strip/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["strip_step"];
         delete?: never;
         options?: never;
         head?: never;
@@ -657,6 +865,86 @@ export interface paths {
         get: operations["material"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/measure/bed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["measure_bed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/measure/erd-by-rods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["measure_erd_by_rods"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/measure/erd-inside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["measure_erd_inside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/measure/flange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["measure_flange"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/measure/locknut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["measure_locknut"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1131,6 +1419,199 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["stock"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/library.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["stock_library"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/library/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["stock_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/library/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["stock_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/machine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Whether the shop cuts spokes and rolls threads itself: the owner says. */
+        put: operations["stock_machine"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["orders"];
+        put?: never;
+        post: operations["order_send"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/orders/{order_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["order_cancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/orders/{order_id}/receive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["order_receive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["part_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/parts/{part_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["part_change"];
+        trace?: never;
+    };
+    "/api/v1/stock/parts/{part_id}/movements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["part_movements"];
+        put?: never;
+        post: operations["part_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/thread-in-nipple": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["thread_in_nipple"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trade": {
         parameters: {
             query?: never;
@@ -1187,6 +1668,25 @@ export interface components {
             key: string;
             text: string;
         };
+        ArrivedLineRequest: {
+            /** Format: uuid */
+            line: string;
+            count: number;
+        };
+        Attribute: {
+            name: string;
+            kind: components["schemas"]["AttributeKindEnum"];
+            needed: boolean;
+            words: string[];
+        };
+        /**
+         * @description * `number` - number
+         *     * `word` - word
+         *     * `text` - text
+         *     * `flag` - flag
+         * @enum {string}
+         */
+        AttributeKindEnum: "number" | "word" | "text" | "flag";
         /**
          * @description * `` - not noted
          *     * `quick` - quick-release
@@ -1195,6 +1695,12 @@ export interface components {
          * @enum {string}
          */
         AxleEnum: "quick" | "nuts" | "through";
+        BedRequest: {
+            /** Format: double */
+            to_left_edge_mm: number;
+            /** Format: double */
+            to_right_edge_mm: number;
+        };
         Bend: {
             spokes: string[];
             why: string;
@@ -1241,6 +1747,15 @@ export interface components {
          * @enum {string}
          */
         BikeUseEnum: "everyday" | "sport" | "tandem" | "cargo" | "track";
+        Bin: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            bin: string;
+            free: number;
+            claimed: number;
+            taken: number;
+        };
         /** @enum {unknown} */
         BlankEnum: "";
         BoxSectionRequest: {
@@ -1270,6 +1785,14 @@ export interface components {
             note: string;
             job_number: number;
         };
+        BySide: {
+            R: string;
+            L: string;
+        };
+        BySideRequest: {
+            R: string;
+            L: string;
+        };
         /** @description Known loads against readings; nothing is kept unless `keep`. */
         CalibrationRequest: {
             spoke_kind: string;
@@ -1298,6 +1821,35 @@ export interface components {
         CheckAnswerRequest: {
             check_key: string;
             answer: string;
+        };
+        ChoicesBySide: {
+            R: components["schemas"]["KeyWhy"][];
+            L: components["schemas"]["KeyWhy"][];
+        };
+        ChooseRequest: {
+            side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            length_mm: number;
+            /** Format: uuid */
+            part?: string | null;
+        };
+        Chosen: {
+            /** Format: double */
+            length_mm: number;
+            /** Format: double */
+            end_mm: number;
+            verdict: components["schemas"]["VerdictEnum"];
+            /** Format: double */
+            needed_mm: number;
+            part: components["schemas"]["Bin"] | null;
+            by: string;
+        };
+        Claim: {
+            /** Format: uuid */
+            job: string;
+            job_number: number;
+            count: number;
+            covered: number;
         };
         Comparison: {
             tier: components["schemas"]["TierNameEnum"];
@@ -1410,6 +1962,11 @@ export interface components {
             /** Format: date-time */
             created_at: string;
         };
+        CountInRequest: {
+            kind: components["schemas"]["SmallPartEnum"];
+            way: components["schemas"]["HeadWayEnum"];
+            count: number;
+        };
         CounterQuestionRequest: {
             complaint_tags?: components["schemas"]["ComplaintTagsEnum"][];
             /** Format: uuid */
@@ -1422,6 +1979,21 @@ export interface components {
             causes: components["schemas"]["LikelyCause"][];
             history: string[];
             unsafe: string[];
+        };
+        Crossed: {
+            spoke: string;
+            way: components["schemas"]["OverUnderEnum"];
+        };
+        Crossing: {
+            crossings: number;
+            /** Format: double */
+            length_mm: number | null;
+            /** Format: double */
+            pull: number;
+            /** Format: double */
+            room_mm: number | null;
+            possible: boolean;
+            why: string;
         };
         /** @description What a file of readings holds, row by row, and whether all of it may be taken. */
         CsvLook: {
@@ -1547,6 +2119,10 @@ export interface components {
             tension_is_default: boolean;
             /** Format: double */
             rim_radius_mm: number;
+            suspicions: components["schemas"]["Suspicion"][];
+            uncertainty_mm: {
+                [key: string]: number;
+            };
             spokes: components["schemas"]["SpokePlace"][];
         };
         /** @description What is wrong, by the fewest checks. */
@@ -1633,6 +2209,14 @@ export interface components {
          * @enum {string}
          */
         DishOptionEnum: "tighten" | "ease" | "half";
+        /**
+         * @description * `new` - new
+         *     * `changed` - changed
+         *     * `same` - same
+         *     * `wrong` - wrong
+         * @enum {string}
+         */
+        DoesEnum: "new" | "changed" | "same" | "wrong";
         Drift: {
             /** Format: double */
             mean_n: number;
@@ -1666,6 +2250,24 @@ export interface components {
          * @enum {string}
          */
         EndsAtEnum: "crossing" | "whole";
+        ErdByRodsRequest: {
+            diameters: components["schemas"]["RodsRequest"][];
+            hole_count: number;
+            holes_apart?: number | null;
+            /**
+             * Format: double
+             * @default 0
+             */
+            stagger_mm?: number;
+        };
+        ErdInsideRequest: {
+            /** Format: double */
+            inside_diameter_mm: number;
+            /** Format: double */
+            bed_mm: number;
+            /** Format: double */
+            seat_mm: number;
+        };
         /**
          * @description * `slack` - slack
          *     * `loose` - loose
@@ -1695,6 +2297,9 @@ export interface components {
             right_mean_n: number;
             /** Format: double */
             left_mean_n: number;
+        };
+        FileRequest: {
+            text: string;
         };
         Finding: {
             readonly cause: string;
@@ -1737,6 +2342,14 @@ export interface components {
             /** Format: double */
             residual_n: number;
         };
+        FlangeCircleRequest: {
+            /** Format: double */
+            inner_edges_mm?: number | null;
+            /** Format: double */
+            outer_edges_mm?: number | null;
+            /** Format: double */
+            hole_mm: number;
+        };
         FlangeSpec: {
             /** Format: double */
             pitch_circle_mm: number;
@@ -1746,6 +2359,8 @@ export interface components {
             locknut_to_flange_mm?: number;
             /** Format: double */
             hole_diameter_mm?: number;
+            /** Format: double */
+            straight_pull_angle_deg?: number | null;
         };
         FlangeSpecRequest: {
             /** Format: double */
@@ -1756,6 +2371,8 @@ export interface components {
             locknut_to_flange_mm?: number;
             /** Format: double */
             hole_diameter_mm?: number;
+            /** Format: double */
+            straight_pull_angle_deg?: number | null;
         };
         /**
          * @description * `N` - newton
@@ -1766,6 +2383,15 @@ export interface components {
         Foreseen: {
             tension_n: number[];
             trace: components["schemas"]["Trace"];
+        };
+        Found: {
+            /** Format: double */
+            value_mm: number;
+            /** Format: double */
+            sd_mm: number;
+            /** Format: double */
+            spread_mm: number;
+            doubts: string[];
         };
         /**
          * @description * `leave` - leave
@@ -1808,6 +2434,9 @@ export interface components {
         FrameMaterialEnum: "steel" | "aluminium" | "carbon" | "titanium" | "unknown";
         GeometryCheckRequest: {
             specification: components["schemas"]["SpecificationRequest"];
+            uncertainty_mm?: {
+                [key: string]: number;
+            };
         };
         GivenAnswer: {
             key: string;
@@ -1869,6 +2498,12 @@ export interface components {
          * @enum {string}
          */
         HangingLevelEnum: "late" | "danger" | "fine" | "none";
+        /**
+         * @description * `out` - out
+         *     * `in` - in
+         * @enum {string}
+         */
+        HeadWayEnum: "out" | "in";
         Heard: {
             tones: components["schemas"]["Tone"][];
             expected: number;
@@ -1885,6 +2520,9 @@ export interface components {
             old_mm: number;
             right: components["schemas"]["FlangeSpecRequest"];
             left: components["schemas"]["FlangeSpecRequest"];
+        };
+        Imported: {
+            touched: number;
         };
         Instrument: {
             /** Format: uuid */
@@ -2024,6 +2662,87 @@ export interface components {
          * @enum {string}
          */
         KeptTableSourceEnum: "maker" | "calibrated" | "derived";
+        KeyWhy: {
+            key: string;
+            why: string;
+        };
+        Kit: {
+            /** Format: uuid */
+            nipple_part: string | null;
+            nipple_count: number | null;
+            right_count: number | null;
+            left_count: number | null;
+            /** Format: double */
+            rim_hole_mm: number;
+            /** Format: double */
+            key_mm: number;
+            washers: components["schemas"]["WashersEnum"];
+            washer_count: number;
+            rim_had_washers: boolean;
+            measured_one: boolean;
+            whole_wheel: boolean;
+            wet_or_salt: boolean;
+        };
+        KitInRequest: {
+            /** Format: uuid */
+            nipple_part?: string | null;
+            nipple_count?: number | null;
+            right_count?: number | null;
+            left_count?: number | null;
+            /** Format: double */
+            rim_hole_mm?: number;
+            /** Format: double */
+            key_mm?: number;
+            washers?: components["schemas"]["WashersEnum"];
+            washer_count?: number;
+            rim_had_washers?: boolean;
+            measured_one?: boolean;
+            whole_wheel?: boolean;
+            wet_or_salt?: boolean | null;
+        };
+        Lacing: {
+            inside: components["schemas"]["BySide"];
+            choices: components["schemas"]["ChoicesBySide"];
+            rotor_left: boolean;
+            sets: components["schemas"]["LacingSet"][];
+            places: components["schemas"]["LacingPlace"][];
+            lengths_mm: components["schemas"]["LengthsBySide"];
+            placed: number;
+            placed_by: string;
+            derived: components["schemas"]["Derived"];
+        };
+        LacingError: {
+            key: string;
+            side: (components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"]) | null;
+            spoke: string;
+            what: string;
+            mend: string;
+        };
+        LacingPlace: {
+            order: number;
+            set_number: number;
+            spoke: string;
+            side: components["schemas"]["SideEnum"];
+            rim_hole: number;
+            flange_hole: number;
+            head: components["schemas"]["HeadWayEnum"];
+            lean: components["schemas"]["LeanEnum"];
+            crosses: components["schemas"]["Crossed"][];
+            beside_valve: boolean;
+        };
+        LacingSet: {
+            number: number;
+            side: components["schemas"]["SideEnum"];
+            title: string;
+            before: string;
+            every: number;
+        };
+        LacingVerdict: {
+            faults: components["schemas"]["LacingError"][];
+            sure: boolean;
+            also: string[];
+            needs: components["schemas"]["SpokeNeed"][];
+        };
         /** @description One lap of a wheel under construction: turns of every nipple of a side, and the means after it. */
         Lap: {
             number: number;
@@ -2039,6 +2758,13 @@ export interface components {
             left_mean_n: number;
             care: string;
         };
+        /**
+         * @description * `trailing` - trailing
+         *     * `leading` - leading
+         *     * `radial` - radial
+         * @enum {string}
+         */
+        LeanEnum: "trailing" | "leading" | "radial";
         /** @description What the last pass taught of this rim: factors on its stiffnesses, residuals, nipples that shirked. */
         LearntRim: {
             /** Format: double */
@@ -2058,6 +2784,22 @@ export interface components {
             /** Format: date-time */
             readonly created_at: string;
         };
+        /**
+         * @description * `reserve` - reserve
+         *     * `release` - release
+         *     * `take` - take
+         *     * `return` - return
+         *     * `count` - count
+         *     * `cut` - cut
+         * @enum {string}
+         */
+        LedgerMoveEnum: "reserve" | "release" | "take" | "return" | "count" | "cut";
+        LengthsBySide: {
+            /** Format: double */
+            R: number;
+            /** Format: double */
+            L: number;
+        };
         LikelyCause: {
             key: string;
             name: string;
@@ -2071,6 +2813,15 @@ export interface components {
             sample: components["schemas"]["Sample"] | null;
             steady: boolean;
         };
+        LocknutRequest: {
+            /** Format: double */
+            to_outer_face_mm: number;
+            /** Format: double */
+            flange_thickness_mm: number;
+        };
+        LookRequest: {
+            seen: components["schemas"]["SeenRequest"][];
+        };
         LumpRequest: {
             kind: components["schemas"]["DialKindEnum"];
             first: string;
@@ -2078,6 +2829,12 @@ export interface components {
             /** Format: double */
             height_mm: number;
             toward?: components["schemas"]["SideEnum"];
+        };
+        Machine: {
+            cuts_spokes: boolean;
+        };
+        MachineRequest: {
+            cuts_spokes: boolean;
         };
         Mark: {
             /** Format: double */
@@ -2128,10 +2885,33 @@ export interface components {
          * @enum {string}
          */
         MethodEnum: "gauge" | "flip" | "stand";
+        MoveInRequest: {
+            kind: components["schemas"]["LedgerMoveEnum"];
+            count: number;
+            /** Format: uuid */
+            job?: string | null;
+            /** @default  */
+            note?: string;
+            /** Format: double */
+            to_mm?: number | null;
+        };
         MoveMarkRequest: {
             state: components["schemas"]["PlanMoveStateEnum"];
             /** Format: double */
             done_turns?: number | null;
+        };
+        Movement: {
+            /** Format: uuid */
+            id: string;
+            kind: string;
+            word: string;
+            delta: number;
+            claim_delta: number;
+            job_number: number | null;
+            note: string;
+            by: string;
+            /** Format: date-time */
+            created_at: string;
         };
         NewBikeRequest: {
             label: string;
@@ -2210,8 +2990,82 @@ export interface components {
             /** Format: double */
             gain: number;
         };
+        NippleDrawn: {
+            /** Format: double */
+            length_mm: number;
+            /** Format: double */
+            head_mm: number;
+            /** Format: double */
+            slot_mm: number;
+            /** Format: double */
+            thread_mm: number;
+        };
+        NippleFit: {
+            /** Format: double */
+            length_mm: number;
+            /** Format: double */
+            end_mm: number;
+            verdict: components["schemas"]["VerdictEnum"];
+            why: string;
+            /** Format: double */
+            chance: number;
+            usable: boolean;
+        };
         /** @enum {unknown} */
         NullEnum: null;
+        Offer: {
+            /** Format: uuid */
+            key: string;
+            name: string;
+            how: components["schemas"]["OfferHowEnum"];
+            fit: components["schemas"]["NippleFit"];
+            /** Format: double */
+            cut_to_mm: number | null;
+            cautions: string[];
+            count: number;
+            enough: boolean;
+        };
+        /**
+         * @description * `as_it_is` - as_it_is
+         *     * `cut` - cut
+         * @enum {string}
+         */
+        OfferHowEnum: "as_it_is" | "cut";
+        OldLength: {
+            spoke: string;
+            /** Format: double */
+            length_mm: number;
+        };
+        OldNippleFit: {
+            /** Format: double */
+            length_mm: number;
+            /** Format: double */
+            end_mm: number;
+            verdict: components["schemas"]["VerdictEnum"];
+            why: string;
+            /** Format: double */
+            chance: number;
+            usable: boolean;
+            spoke: string;
+        };
+        OldSide: {
+            side: components["schemas"]["SideEnum"];
+            count: number;
+            /** Format: double */
+            spread_mm: number;
+            /** Format: double */
+            needed_mm: number;
+            fits: components["schemas"]["OldNippleFit"][];
+            explains: string[];
+            rebuild: boolean;
+        };
+        OldSpokeInRequest: {
+            spoke: string;
+            /** Format: double */
+            length_mm: number | null;
+            /** @default  */
+            note?: string;
+        };
         OpenSetRequest: {
             stage: components["schemas"]["SetStageEnum"];
         };
@@ -2241,12 +3095,50 @@ export interface components {
             unsafe: string[];
             decisions: components["schemas"]["Decision"][];
         };
+        Order: {
+            /** Format: uuid */
+            id: string;
+            supplier: string;
+            state: components["schemas"]["OrderStateEnum"];
+            by: string;
+            /** Format: date-time */
+            created_at: string;
+            lines: components["schemas"]["OrderLine"][];
+        };
+        OrderLine: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            part: string;
+            name: string;
+            count: number;
+            arrived: number;
+        };
+        /**
+         * @description * `sent` - sent
+         *     * `received` - received
+         *     * `cancelled` - cancelled
+         * @enum {string}
+         */
+        OrderStateEnum: "sent" | "received" | "cancelled";
+        Orders: {
+            proposed: components["schemas"]["ProposedOrder"][];
+            orders: components["schemas"]["Order"][];
+            /** @description Jobs that waited and now have all parts */
+            freed_jobs: number[];
+        };
         /**
          * @description * `approved` - Approved
          *     * `refused` - Refused
          * @enum {string}
          */
         OutcomeEnum: "approved" | "refused";
+        /**
+         * @description * `over` - over
+         *     * `under` - under
+         * @enum {string}
+         */
+        OverUnderEnum: "over" | "under";
         Part: {
             key: string;
             name: string;
@@ -2259,6 +3151,36 @@ export interface components {
          * @enum {string}
          */
         PartEnum: "rim" | "spoke" | "hub";
+        PartInRequest: {
+            kind: components["schemas"]["PartKindKeyEnum"];
+            name: string;
+            bin?: string;
+            supplier?: string;
+            supplier_code?: string;
+            minimum?: number;
+            pack?: number;
+            lead_days?: number;
+            price_minor?: number | null;
+            attributes?: {
+                [key: string]: unknown;
+            };
+        };
+        PartKind: {
+            key: components["schemas"]["PartKindKeyEnum"];
+            name: string;
+            attributes: components["schemas"]["Attribute"][];
+        };
+        /**
+         * @description * `spoke` - spoke
+         *     * `nipple` - nipple
+         *     * `washer` - washer
+         *     * `rim` - rim
+         *     * `hub` - hub
+         *     * `tape` - tape
+         *     * `other` - other
+         * @enum {string}
+         */
+        PartKindKeyEnum: "spoke" | "nipple" | "washer" | "rim" | "hub" | "tape" | "other";
         /** @description What was foreseen for the turns really made, beside what was measured after. */
         Pass: {
             made: boolean;
@@ -2306,6 +3228,20 @@ export interface components {
             load_kg?: number | null;
             with_bike?: boolean;
         };
+        PatchedPartChangeRequest: {
+            name?: string;
+            bin?: string;
+            supplier?: string;
+            supplier_code?: string;
+            minimum?: number;
+            pack?: number;
+            lead_days?: number;
+            price_minor?: number | null;
+            attributes?: {
+                [key: string]: unknown;
+            };
+            version?: number;
+        };
         PatchedSettingsRequest: {
             force_unit?: components["schemas"]["ForceUnitEnum"];
         };
@@ -2314,6 +3250,9 @@ export interface components {
             /** @default  */
             kind?: string;
             specification?: components["schemas"]["SpecificationRequest"];
+            uncertainty_mm?: {
+                [key: string]: number;
+            };
         };
         Pattern: {
             advice: components["schemas"]["PatternAdviceEnum"];
@@ -2361,6 +3300,9 @@ export interface components {
          * @enum {string}
          */
         PlaceEnum: "elbow" | "middle" | "thread" | "nipple_head" | "rim";
+        PlaceInRequest: {
+            placed: number;
+        };
         Plan: {
             /** Format: uuid */
             readonly id: string;
@@ -2472,6 +3414,13 @@ export interface components {
             radial_tir_mm: number;
             trace: components["schemas"]["Trace"];
         };
+        PreviewRow: {
+            line: number;
+            name: string;
+            kind: string;
+            does: components["schemas"]["DoesEnum"];
+            wrong: string;
+        };
         /** @description A shop's price list in minor units; `names` says what can be priced. */
         Prices: {
             currency: string;
@@ -2490,6 +3439,17 @@ export interface components {
             prices_minor: {
                 [key: string]: number;
             };
+        };
+        ProposedLine: {
+            /** Format: uuid */
+            part: string;
+            name: string;
+            count: number;
+            why: string;
+        };
+        ProposedOrder: {
+            supplier: string;
+            lines: components["schemas"]["ProposedLine"][];
         };
         /**
          * @description * `brought` - Brought the wheel
@@ -2550,6 +3510,13 @@ export interface components {
             difference_percent: number | null;
             warns: boolean;
         };
+        /**
+         * @description * `short` - short
+         *     * `right` - right
+         *     * `slack` - slack
+         * @enum {string}
+         */
+        ReachEnum: "short" | "right" | "slack";
         Reading: {
             /** Format: uuid */
             readonly id: string;
@@ -2644,6 +3611,9 @@ export interface components {
             readonly created_at: string;
             readonly readings: components["schemas"]["Reading"][];
         };
+        ReceiveRequest: {
+            lines: components["schemas"]["ArrivedLineRequest"][];
+        };
         RecheckRequest: {
             /** Format: date */
             on: string;
@@ -2689,6 +3659,33 @@ export interface components {
             why: string;
             proposed: boolean;
             barred: string;
+        };
+        ReplaceStepInRequest: {
+            step: string;
+            done: boolean;
+            spoke: string;
+        };
+        ReplacedSpoke: {
+            spoke: string;
+            standing: boolean;
+            broke_at: string;
+            /** Format: double */
+            old_length_mm: number | null;
+            /** Format: double */
+            length_mm: number;
+            length_is_chosen: boolean;
+            neighbours: string[];
+            /** Format: double */
+            neighbours_n: number | null;
+            head: components["schemas"]["HeadWayEnum"];
+            lean: components["schemas"]["LeanEnum"];
+            crosses: components["schemas"]["Crossed"][];
+            steps: components["schemas"]["Step"][];
+        };
+        Replacing: {
+            spokes: components["schemas"]["ReplacedSpoke"][];
+            measured: boolean;
+            derived: components["schemas"]["Derived"];
         };
         /**
          * @description * `aluminium` - aluminium
@@ -2752,6 +3749,14 @@ export interface components {
             km_h: number;
             label: string;
         };
+        RodsRequest: {
+            /** Format: double */
+            first_mm: number;
+            /** Format: double */
+            second_mm: number;
+            /** Format: double */
+            gap_mm: number;
+        };
         /**
          * @description * `mechanic` - Bench mechanic
          *     * `desk` - Front desk
@@ -2759,6 +3764,21 @@ export interface components {
          * @enum {string}
          */
         RoleEnum: "mechanic" | "desk" | "owner";
+        Rule: {
+            key: string;
+            level: components["schemas"]["RuleLevelEnum"];
+            holds: boolean;
+            found: string;
+            reason: string;
+            side: (components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"]) | null;
+        };
+        /**
+         * @description * `stop` - stop
+         *     * `caution` - caution
+         *     * `note` - note
+         * @enum {string}
+         */
+        RuleLevelEnum: "stop" | "caution" | "note";
         Sample: {
             kind: components["schemas"]["MeasuredKindEnum"];
             /** Format: double */
@@ -2767,6 +3787,29 @@ export interface components {
             spoke: string;
             /** Format: double */
             angle_deg: number | null;
+        };
+        /**
+         * @description * `nearest` - nearest
+         *     * `down` - down
+         * @enum {string}
+         */
+        SchoolEnum: "nearest" | "down";
+        SeenRequest: {
+            spoke: string;
+            lean?: (components["schemas"]["LeanEnum"] | components["schemas"]["NullEnum"]) | null;
+            crosses?: number | null;
+            head?: (components["schemas"]["HeadWayEnum"] | components["schemas"]["NullEnum"]) | null;
+            flange_hole?: number | null;
+            reach?: (components["schemas"]["ReachEnum"] | components["schemas"]["NullEnum"]) | null;
+        };
+        SendLineRequest: {
+            /** Format: uuid */
+            part: string;
+            count: number;
+        };
+        SendOrderRequest: {
+            supplier: string;
+            lines: components["schemas"]["SendLineRequest"][];
         };
         Session: {
             /** Format: uuid */
@@ -2785,6 +3828,11 @@ export interface components {
          * @enum {string}
          */
         SetStageEnum: "as_found" | "after_pass" | "as_left";
+        Share: {
+            field: string;
+            /** Format: double */
+            share: number;
+        };
         Shirker: {
             spoke: string;
             /** Format: double */
@@ -2793,6 +3841,8 @@ export interface components {
         SideDerived: {
             /** Format: double */
             spoke_length_mm: number;
+            /** Format: double */
+            length_sd_mm: number;
             /** Format: double */
             bracing_mm: number;
             /** Format: double */
@@ -2878,6 +3928,75 @@ export interface components {
             name: string;
             strokes?: number[][][];
         };
+        Sizing: {
+            /** Format: double */
+            step_mm: number;
+            school: components["schemas"]["SchoolEnum"];
+            steps_mm: number[];
+            schools: components["schemas"]["KeyWhy"][];
+            nipple: components["schemas"]["NippleDrawn"];
+            sides: components["schemas"]["SizingSide"][];
+            suspicions: components["schemas"]["Suspicion"][];
+            old: components["schemas"]["OldSide"][];
+            old_lengths: components["schemas"]["OldLength"][];
+            kit: components["schemas"]["Kit"];
+            rules: components["schemas"]["Rule"][];
+            nipple_parts: components["schemas"]["Bin"][];
+            measured: boolean;
+            can_cut: boolean;
+        };
+        SizingSide: {
+            side: components["schemas"]["SideEnum"];
+            places: number;
+            count: number;
+            wire: string;
+            crossings: number;
+            /** Format: double */
+            needed_mm: number;
+            /** Format: double */
+            sd_mm: number;
+            shares: components["schemas"]["Share"][];
+            /** Format: double */
+            stretch_mm: number;
+            /** Format: double */
+            rounded_mm: number;
+            candidates: components["schemas"]["NippleFit"][];
+            table: components["schemas"]["Crossing"][];
+            offers: components["schemas"]["Offer"][];
+            chosen: components["schemas"]["Chosen"] | null;
+        };
+        SlackLap: {
+            number: number;
+            /** Format: double */
+            turns: number;
+            /** Format: double */
+            right_n: number;
+            /** Format: double */
+            left_n: number;
+        };
+        /**
+         * @description * `nipple` - nipple
+         *     * `washer` - washer
+         *     * `spoke` - spoke
+         * @enum {string}
+         */
+        SmallPartEnum: "nipple" | "washer" | "spoke";
+        SpareCard: {
+            bike: string;
+            customer: string;
+            spokes: components["schemas"]["SpareLine"][];
+            carry: string[];
+            mind: string[];
+        };
+        SpareLine: {
+            position: string;
+            side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            length_mm: number;
+            wire: string;
+            carry: number;
+            measured: boolean;
+        };
         /** @description The `wheel` object of the wheel record: shape here, sense in the core. */
         Specification: {
             first_side?: components["schemas"]["SideEnum"];
@@ -2921,6 +4040,13 @@ export interface components {
          * @enum {string}
          */
         SpokeMaterialEnum: "stainless" | "carbon_steel" | "titanium" | "aluminium";
+        SpokeNeed: {
+            spoke: string;
+            /** Format: double */
+            needed_mm: number;
+            /** Format: double */
+            surplus_mm: number;
+        };
         SpokePlace: {
             name: string;
             side: components["schemas"]["SideEnum"];
@@ -3051,6 +4177,16 @@ export interface components {
             tension_is_default: boolean;
             checks: components["schemas"]["Check"][];
         };
+        Step: {
+            key: string;
+            what: string;
+            why: string;
+            done: boolean;
+        };
+        StepInRequest: {
+            step: string;
+            done: boolean;
+        };
         Stiffness: {
             /** Format: double */
             ea_n: number;
@@ -3063,6 +4199,52 @@ export interface components {
             /** Format: double */
             spread: number;
         };
+        Stock: {
+            kinds: components["schemas"]["PartKind"][];
+            parts: components["schemas"]["StockPart"][];
+            cuts_spokes: boolean;
+        };
+        StockPart: {
+            /** Format: uuid */
+            id: string;
+            version: number;
+            kind: components["schemas"]["PartKindKeyEnum"];
+            name: string;
+            bin: string;
+            supplier: string;
+            supplier_code: string;
+            minimum: number;
+            pack: number;
+            lead_days: number;
+            price_minor: number | null;
+            attributes: {
+                [key: string]: unknown;
+            };
+            on_hand: number;
+            free: number;
+            on_order: number;
+            suggested_minimum: number;
+            claims: components["schemas"]["Claim"][];
+        };
+        Strip: {
+            facts: components["schemas"]["StripFacts"];
+            measured: boolean;
+            laps: components["schemas"]["SlackLap"][];
+            steps: components["schemas"]["Step"][];
+            counts: components["schemas"]["Tally"][];
+        };
+        StripFacts: {
+            washers?: boolean;
+            closed_rim?: boolean;
+            cut?: boolean;
+            keep_spokes?: boolean;
+        };
+        StripFactsRequest: {
+            washers?: boolean;
+            closed_rim?: boolean;
+            cut?: boolean;
+            keep_spokes?: boolean;
+        };
         Suspect: {
             key: string;
             name: string;
@@ -3070,12 +4252,56 @@ export interface components {
             share: number;
             why: string;
         };
+        Suspicion: {
+            field: string;
+            why: string;
+        };
+        Swap: {
+            advice: components["schemas"]["SwapAdviceEnum"];
+            why: string;
+            cautions: string[];
+            sides: components["schemas"]["SwapSide"][];
+        };
+        /**
+         * @description * `as_they_are` - as_they_are
+         *     * `change_sides` - change_sides
+         *     * `one_side` - one_side
+         *     * `new` - new
+         * @enum {string}
+         */
+        SwapAdviceEnum: "as_they_are" | "change_sides" | "one_side" | "new";
+        SwapSide: {
+            side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            needed_mm: number;
+            /** Format: double */
+            change_mm: number;
+            own: components["schemas"]["NippleFit"] | null;
+            other: components["schemas"]["NippleFit"] | null;
+        };
         /** @description A job's tag: the address in its QR code, and the code's rows of dark (1) and light (0). */
         Tag: {
             address: string;
             rows: string[];
             shop: string;
             signatures: components["schemas"]["Signature"][];
+        };
+        Tally: {
+            kind: components["schemas"]["SmallPartEnum"];
+            name: string;
+            was_in: number;
+            out: number;
+            put_in: number;
+            still_in: number;
+            places: number;
+            word: string;
+        };
+        ThreadFound: {
+            /** Format: double */
+            end_mm: number;
+            /** Format: double */
+            missing_mm: number;
+            why: string;
         };
         Tier: {
             name: components["schemas"]["TierNameEnum"];
@@ -3154,6 +4380,16 @@ export interface components {
          */
         UnitEnum: "meter" | "N" | "kgf" | "lbf" | "Hz" | "mm" | "in";
         /**
+         * @description * `fits` - fits
+         *     * `short` - short
+         *     * `head_unsupported` - head_unsupported
+         *     * `in_slot` - in_slot
+         *     * `thread_runs_out` - thread_runs_out
+         *     * `proud` - proud
+         * @enum {string}
+         */
+        VerdictEnum: "fits" | "short" | "head_unsupported" | "in_slot" | "thread_runs_out" | "proud";
+        /**
          * @description * `` - Nothing
          *     * `customer` - The customer
          *     * `parts` - Parts
@@ -3161,6 +4397,13 @@ export interface components {
          * @enum {string}
          */
         WaitingOnEnum: "customer" | "parts" | "owner";
+        /**
+         * @description * `none` - none
+         *     * `new` - new
+         *     * `old` - old
+         * @enum {string}
+         */
+        WashersEnum: "none" | "new" | "old";
         /** @description What the wheel would measure after turns by hand. */
         WhatIf: {
             tension_n: number[];
@@ -3189,6 +4432,9 @@ export interface components {
             readonly measured: boolean;
             readonly version: number;
             specification: components["schemas"]["Specification"];
+            uncertainty_mm: {
+                [key: string]: number;
+            };
             readonly derived: components["schemas"]["Derived"];
         };
         WheelKind: {
@@ -3239,6 +4485,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bike"];
+                };
+            };
+        };
+    };
+    spare_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bike_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpareCard"];
                 };
             };
         };
@@ -3903,6 +5170,102 @@ export interface operations {
             };
         };
     };
+    lacing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lacing"];
+                };
+            };
+        };
+    };
+    lacing_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lacing"];
+                };
+            };
+        };
+    };
+    lacing_inside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BySideRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lacing"];
+                };
+            };
+        };
+    };
+    lacing_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LacingVerdict"];
+                };
+            };
+        };
+    };
     mark_add: {
         parameters: {
             query?: never;
@@ -4236,6 +5599,52 @@ export interface operations {
             };
         };
     };
+    replacing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Replacing"];
+                };
+            };
+        };
+    };
+    replace_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplaceStepInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Replacing"];
+                };
+            };
+        };
+    };
     sign_off: {
         parameters: {
             query?: never;
@@ -4286,6 +5695,133 @@ export interface operations {
             };
         };
     };
+    sizing: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `nearest` - nearest
+                 *     * `down` - down
+                 */
+                school?: "nearest" | "down";
+                step_mm?: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sizing"];
+                };
+            };
+        };
+    };
+    spokes_choose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChooseRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sizing"];
+                };
+            };
+        };
+    };
+    kit_lay_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["KitInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sizing"];
+                };
+            };
+        };
+    };
+    old_spoke_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OldSpokeInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sizing"];
+                };
+            };
+        };
+    };
+    swap: {
+        parameters: {
+            query?: {
+                hub_part?: string | null;
+                rim_part?: string | null;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Swap"];
+                };
+            };
+        };
+    };
     job_move: {
         parameters: {
             query?: never;
@@ -4307,6 +5843,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    strip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Strip"];
+                };
+            };
+        };
+    };
+    strip_facts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["StripFactsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Strip"];
+                };
+            };
+        };
+    };
+    small_parts_count: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Strip"];
+                };
+            };
+        };
+    };
+    strip_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Strip"];
                 };
             };
         };
@@ -4379,6 +6011,121 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MaterialGuess"];
+                };
+            };
+        };
+    };
+    measure_bed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BedRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+        };
+    };
+    measure_erd_by_rods: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ErdByRodsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+        };
+    };
+    measure_erd_inside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ErdInsideRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+        };
+    };
+    measure_flange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FlangeCircleRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+        };
+    };
+    measure_locknut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LocknutRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
                 };
             };
         };
@@ -5149,6 +6896,316 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Person"][];
+                };
+            };
+        };
+    };
+    stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stock"];
+                };
+            };
+        };
+    };
+    stock_library: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    stock_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imported"];
+                };
+            };
+        };
+    };
+    stock_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewRow"][];
+                };
+            };
+        };
+    };
+    stock_machine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Machine"];
+                };
+            };
+        };
+    };
+    orders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Orders"];
+                };
+            };
+        };
+    };
+    order_send: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendOrderRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Orders"];
+                };
+            };
+        };
+    };
+    order_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Orders"];
+                };
+            };
+        };
+    };
+    order_receive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReceiveRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Orders"];
+                };
+            };
+        };
+    };
+    part_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartInRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockPart"];
+                };
+            };
+        };
+    };
+    part_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedPartChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockPart"];
+                };
+            };
+        };
+    };
+    part_movements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Movement"][];
+                };
+            };
+        };
+    };
+    part_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockPart"];
+                };
+            };
+        };
+    };
+    thread_in_nipple: {
+        parameters: {
+            query: {
+                depth_mm: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadFound"];
                 };
             };
         };

@@ -1,0 +1,152 @@
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.serializers import Serializer
+from rest_framework.views import APIView
+
+from felloe.api.permissions import staff
+from felloe.api.write_keys import write_once
+from felloe.building import lacing, replacing, sizing, strip
+from felloe.building.api import serializers as s
+from felloe.core.naming import Side
+
+
+def _given(kind: type[Serializer[Any]], data: Any) -> dict[str, Any]:
+    given = kind(data=data)
+    given.is_valid(raise_exception=True)
+    return dict(given.validated_data)
+
+
+def _sizing(request: Request, job_id: UUID) -> Response:
+    asked = _given(s.SizingQuestionSerializer, request.query_params)
+    return Response(s.SizingSerializer(sizing.sizing_of(staff(request), job_id, **asked)).data)
+
+
+class SizingView(APIView):
+    @extend_schema(parameters=[s.SizingQuestionSerializer], responses=s.SizingSerializer, operation_id="sizing")
+    def get(self, request: Request, job_id: UUID) -> Response:
+        return _sizing(request, job_id)
+
+
+class ChooseView(APIView):
+    @extend_schema(request=s.ChooseSerializer, responses=s.SizingSerializer, operation_id="spokes_choose")
+    @write_once
+    def post(self, request: Request, job_id: UUID) -> Response:
+        given = _given(s.ChooseSerializer, request.data)
+        sizing.choose_length(staff(request), job_id, Side(given["side"]), given["length_mm"], given.get("part"))
+        return _sizing(request, job_id)
+
+
+class OldSpokesView(APIView):
+    @extend_schema(request=s.OldSpokeInSerializer, responses=s.SizingSerializer, operation_id="old_spoke_log")
+    @write_once
+    def post(self, request: Request, job_id: UUID) -> Response:
+        sizing.log_old_spoke(staff(request), job_id, **_given(s.OldSpokeInSerializer, request.data))
+        return _sizing(request, job_id)
+
+
+class KitView(APIView):
+    @extend_schema(request=s.KitInSerializer, responses=s.SizingSerializer, operation_id="kit_lay_out")
+    @write_once
+    def post(self, request: Request, job_id: UUID) -> Response:
+        sizing.lay_out_kit(staff(request), job_id, _given(s.KitInSerializer, request.data))
+        return _sizing(request, job_id)
+
+
+class SwapView(APIView):
+    @extend_schema(parameters=[s.SwapQuestionSerializer], responses=s.SwapSerializer, operation_id="swap")
+    def get(self, request: Request, job_id: UUID) -> Response:
+        asked = _given(s.SwapQuestionSerializer, request.query_params)
+        found = sizing.swapped(staff(request), job_id, asked.get("rim_part"), asked.get("hub_part"))
+        return Response(s.SwapSerializer(found).data)
+
+
+def _lacing(request: Request, job_id: UUID) -> Response:
+    return Response(s.LacingSerializer(lacing.lacing_of(staff(request), job_id)).data)
+
+
+class LacingView(APIView):
+    @extend_schema(responses=s.LacingSerializer, operation_id="lacing")
+    def get(self, request: Request, job_id: UUID) -> Response:
+        return _lacing(request, job_id)
+
+    @extend_schema(request=s.PlaceInSerializer, responses=s.LacingSerializer, operation_id="lacing_place")
+    @write_once
+    def post(self, request: Request, job_id: UUID) -> Response:
+        lacing.place(staff(request), job_id, _given(s.PlaceInSerializer, request.data)["placed"])
+        return _lacing(request, job_id)
+
+
+class LacingInsideView(APIView):
+    @extend_schema(request=s.BySideSerializer, responses=s.LacingSerializer, operation_id="lacing_inside")
+    @write_once
+    def put(self, request: Request, job_id: UUID) -> Response:
+        lacing.choose_inside(staff(request), job_id, _given(s.BySideSerializer, request.data))
+        return _lacing(request, job_id)
+
+
+class LacingLookView(APIView):
+    @extend_schema(request=s.LookSerializer, responses=s.LacingVerdictSerializer, operation_id="lacing_look")
+    @write_once
+    def post(self, request: Request, job_id: UUID) -> Response:
+        seen = [dict(row) for row in _given(s.LookSerializer, request.data)["seen"]]
+        return Response(s.LacingVerdictSerializer(lacing.look(staff(request), job_id, seen)).data)
+
+
+def _strip(request: Request, job_id: UUID) -> Response:
+    return Response(s.StripSerializer(strip.strip_of(staff(request), job_id)).data)
+
+
+class StripView(APIView):
+    @extend_schema(responses=s.StripSerializer, operation_id="strip")
+    def get(self, request: Request, job_id: UUID) -> Response:
+        return _strip(request, job_id)
+
+    @extend_schema(request=s.StripFactsSerializer, responses=s.StripSerializer, operation_id="strip_facts")
+    @write_once
+    def put(self, request: Request, job_id: UUID) -> Response:
+        strip.say_facts(staff(request), job_id, "strip", _given(s.StripFactsSerializer, request.data))
+        return _strip(request, job_id)
+
+
+class StripStepView(APIView):
+    @extend_schema(request=s.StepInSerializer, responses=s.StripSerializer, operation_id="strip_step")
+    @write_once
+    def post(self, request: Request, job_id: UUID) -> Response:
+        strip.mark_step(staff(request), job_id, "strip", **_given(s.StepInSerializer, request.data))
+        return _strip(request, job_id)
+
+
+class CountView(APIView):
+    @extend_schema(request=s.CountInSerializer, responses=s.StripSerializer, operation_id="small_parts_count")
+    @write_once
+    def post(self, request: Request, job_id: UUID) -> Response:
+        strip.count_parts(staff(request), job_id, **_given(s.CountInSerializer, request.data))
+        return _strip(request, job_id)
+
+
+def _replacing(request: Request, job_id: UUID) -> Response:
+    return Response(s.ReplacingSerializer(replacing.replacing_of(staff(request), job_id)).data)
+
+
+class ReplacingView(APIView):
+    @extend_schema(responses=s.ReplacingSerializer, operation_id="replacing")
+    def get(self, request: Request, job_id: UUID) -> Response:
+        return _replacing(request, job_id)
+
+    @extend_schema(request=s.ReplaceStepInSerializer, responses=s.ReplacingSerializer, operation_id="replace_step")
+    @write_once
+    def post(self, request: Request, job_id: UUID) -> Response:
+        replacing.replace_step(staff(request), job_id, **_given(s.ReplaceStepInSerializer, request.data))
+        return _replacing(request, job_id)
+
+
+class SpareCardView(APIView):
+    @extend_schema(responses=s.SpareCardSerializer, operation_id="spare_card")
+    def get(self, request: Request, bike_id: UUID) -> Response:
+        return Response(s.SpareCardSerializer(replacing.spares_of(staff(request), bike_id)).data)

@@ -1,0 +1,1 @@
+"""Parts of the shop: bins, an append-only ledger, orders."""

@@ -1,0 +1,233 @@
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+from uuid import UUID
+
+from django.core.exceptions import PermissionDenied
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.serializers import Serializer
+from rest_framework.views import APIView
+
+from felloe.accounts import services as accounts
+from felloe.accounts.models import User
+from felloe.api.permissions import staff
+from felloe.api.problems import Refused
+from felloe.api.write_keys import write_once
+from felloe.core.stock.claims import covered
+from felloe.core.stock.parts import ATTRIBUTES, PART_KINDS
+from felloe.queue import services as queue
+from felloe.stock import library, orders, services
+from felloe.stock.api import serializers as s
+from felloe.stock.models import Part, PurchaseOrder
+
+
+def _given(kind: type[Serializer[Any]], data: Any) -> dict[str, Any]:
+    given = kind(data=data)
+    given.is_valid(raise_exception=True)
+    return dict(given.validated_data)
+
+
+def _stock(user: User, parts: list[Part]) -> list[dict[str, Any]]:
+    known = services.figures(parts)
+    minima = orders.suggested_minima(user, parts)
+    numbers = queue.job_numbers(user, {claim.job for f in known.values() for claim in f.claims})
+    found = []
+    for part in parts:
+        figures = known[part.pk]
+        shares = covered(figures.on_hand, figures.claims)
+        claims = [
+            {"job": c.job, "job_number": numbers[c.job], "count": c.count, "covered": shares[c.job]} for c in figures.claims
+        ]
+        values = {name: getattr(part, name) for name in ("id", "version", "kind", "name", "attributes", *services.FIELDS)}
+        found.append(
+            {
+                **values,
+                "on_hand": figures.on_hand,
+                "free": figures.free,
+                "on_order": figures.on_order,
+                "suggested_minimum": minima[part.pk],
+                "claims": claims,
+            }
+        )
+    return found
+
+
+def _part(user: User, part: Part) -> Response:
+    return Response(s.StockPartSerializer(_stock(user, [part])[0]).data)
+
+
+class StockView(APIView):
+    @extend_schema(responses=s.StockSerializer, operation_id="stock")
+    def get(self, request: Request) -> Response:
+        user = staff(request)
+        kinds = [
+            {"key": k, "name": name, "attributes": [{**asdict(a), "needed": a.required} for a in ATTRIBUTES[k]]}
+            for k, name in PART_KINDS.items()
+        ]
+        shop = user.shop
+        return Response(
+            s.StockSerializer(
+                {"kinds": kinds, "parts": _stock(user, services.parts_of(user)), "cuts_spokes": shop.cuts_spokes}
+            ).data
+        )
+
+
+class MachineView(APIView):
+    """Whether the shop cuts spokes and rolls threads itself: the owner says."""
+
+    @extend_schema(request=s.MachineSerializer, responses=s.MachineSerializer, operation_id="stock_machine")
+    @write_once
+    def put(self, request: Request) -> Response:
+        user = staff(request)
+        if user.role != User.Role.OWNER:
+            raise PermissionDenied("What the shop owns is the owner's to say.")
+        accounts.set_cuts_spokes(user, _given(s.MachineSerializer, request.data)["cuts_spokes"])
+        return Response(request.data)
+
+
+class PartsView(APIView):
+    @extend_schema(request=s.PartInSerializer, responses={201: s.StockPartSerializer}, operation_id="part_add")
+    @write_once
+    def post(self, request: Request) -> Response:
+        part = services.add_part(staff(request), _given(s.PartInSerializer, request.data))
+        return Response(s.StockPartSerializer(_stock(staff(request), [part])[0]).data, status=201)
+
+
+class PartView(APIView):
+    @extend_schema(request=s.PartChangeSerializer, responses=s.StockPartSerializer, operation_id="part_change")
+    @write_once
+    def patch(self, request: Request, part_id: UUID) -> Response:
+        values = _given(s.PartChangeSerializer, request.data)
+        return _part(staff(request), services.change_part(staff(request), part_id, values.pop("version"), values))
+
+
+class MovementsView(APIView):
+    @extend_schema(responses=s.MovementSerializer(many=True), operation_id="part_movements")
+    def get(self, request: Request, part_id: UUID) -> Response:
+        rows = services.movements_of(staff(request), part_id)
+        return Response(
+            s.MovementSerializer(
+                [
+                    {
+                        "id": row.pk,
+                        "kind": row.kind,
+                        "word": row.get_kind_display(),
+                        "delta": row.delta,
+                        "claim_delta": row.claim_delta,
+                        "job_number": row.job.number if row.job else None,
+                        "note": row.note,
+                        "by": row.created_by.display_name if row.created_by else "",
+                        "created_at": row.created_at,
+                    }
+                    for row in rows
+                ],
+                many=True,
+            ).data
+        )
+
+    @extend_schema(request=s.MoveInSerializer, responses=s.StockPartSerializer, operation_id="part_move")
+    @write_once
+    def post(self, request: Request, part_id: UUID) -> Response:
+        user, values = staff(request), _given(s.MoveInSerializer, request.data)
+        kind, count, job = values["kind"], values["count"], values.get("job")
+        if kind == "count":
+            services.count_bin(user, part_id, count, values["note"])
+        elif job is None:
+            raise Refused("job_needed", "Say for which job.", 422)
+        elif kind == "take":
+            services.take(user, part_id, job, count, values["note"])
+        elif kind == "cut":
+            services.cut(user, part_id, job, count, values.get("to_mm") or 0.0)
+        else:
+            {"reserve": services.reserve, "release": services.release, "return": services.give_back}[kind](
+                user, part_id, job, count
+            )
+        return _part(user, services.find_part(user, part_id))
+
+
+def _orders(user: User, freed: list[int]) -> Response:
+    rows = orders.orders_of(user)
+    return Response(
+        s.OrdersSerializer(
+            {"proposed": orders.proposed(user), "orders": [_order_values(row) for row in rows], "freed_jobs": freed}
+        ).data
+    )
+
+
+def _order_values(order: PurchaseOrder) -> dict[str, Any]:
+    arrived = orders.arrived_of(order)
+    return {
+        "id": order.pk,
+        "supplier": order.supplier,
+        "state": order.state,
+        "by": order.created_by.display_name if order.created_by else "",
+        "created_at": order.created_at,
+        "lines": [
+            {
+                "id": line.pk,
+                "part": line.part_id,
+                "name": line.part.name,
+                "count": line.count,
+                "arrived": arrived.get(line.pk, 0),
+            }
+            for line in order.lines.all()
+        ],
+    }
+
+
+class OrdersView(APIView):
+    @extend_schema(responses=s.OrdersSerializer, operation_id="orders")
+    def get(self, request: Request) -> Response:
+        return _orders(staff(request), [])
+
+    @extend_schema(request=s.SendOrderSerializer, responses={201: s.OrdersSerializer}, operation_id="order_send")
+    @write_once
+    def post(self, request: Request) -> Response:
+        orders.send_order(staff(request), **_given(s.SendOrderSerializer, request.data))
+        answer = _orders(staff(request), [])
+        answer.status_code = 201
+        return answer
+
+
+class ReceiveView(APIView):
+    @extend_schema(request=s.ReceiveSerializer, responses=s.OrdersSerializer, operation_id="order_receive")
+    @write_once
+    def post(self, request: Request, order_id: UUID) -> Response:
+        _, freed = orders.receive(staff(request), order_id, _given(s.ReceiveSerializer, request.data)["lines"])
+        return _orders(staff(request), [job.number for job in freed])
+
+
+class CancelView(APIView):
+    @extend_schema(request=None, responses=s.OrdersSerializer, operation_id="order_cancel")
+    @write_once
+    def post(self, request: Request, order_id: UUID) -> Response:
+        orders.cancel(staff(request), order_id)
+        return _orders(staff(request), [])
+
+
+class LibraryView(APIView):
+    @extend_schema(responses={(200, "text/csv"): OpenApiTypes.STR}, operation_id="stock_library")
+    def get(self, request: Request) -> HttpResponse:
+        answer = HttpResponse(library.library_csv(staff(request)), content_type="text/csv; charset=utf-8")
+        answer["Content-Disposition"] = 'attachment; filename="parts.csv"'
+        return answer
+
+
+class PreviewView(APIView):
+    @extend_schema(request=s.FileSerializer, responses=s.PreviewRowSerializer(many=True), operation_id="stock_preview")
+    def post(self, request: Request) -> Response:
+        rows = library.preview(staff(request), _given(s.FileSerializer, request.data)["text"])
+        return Response(s.PreviewRowSerializer(rows, many=True).data)
+
+
+class ImportView(APIView):
+    @extend_schema(request=s.FileSerializer, responses=s.ImportedSerializer, operation_id="stock_import")
+    @write_once
+    def post(self, request: Request) -> Response:
+        touched = library.import_csv(staff(request), _given(s.FileSerializer, request.data)["text"])
+        return Response(s.ImportedSerializer({"touched": touched}).data)

@@ -1,0 +1,116 @@
+"""Guided measuring: what rods, ruler and caliper show, as dimensions with their uncertainty. Nothing is saved."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from drf_spectacular.utils import extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from felloe.core.spokes.measuring import Found, Rods, bed_offset, erd_by_rods, erd_from_inside, locknut_to_flange, pitch_circle
+from felloe.core.spokes.old_spokes import thread_in_nipple
+
+
+class RodsSerializer(serializers.Serializer[Any]):
+    first_mm = serializers.FloatField()
+    second_mm = serializers.FloatField()
+    gap_mm = serializers.FloatField()
+
+
+class ErdByRodsSerializer(serializers.Serializer[Any]):
+    diameters = RodsSerializer(many=True)
+    hole_count = serializers.IntegerField()
+    holes_apart = serializers.IntegerField(required=False, allow_null=True, default=None)
+    stagger_mm = serializers.FloatField(required=False, default=0.0)
+
+
+class ErdInsideSerializer(serializers.Serializer[Any]):
+    inside_diameter_mm = serializers.FloatField()
+    bed_mm = serializers.FloatField()
+    seat_mm = serializers.FloatField()
+
+
+class BedSerializer(serializers.Serializer[Any]):
+    to_left_edge_mm = serializers.FloatField()
+    to_right_edge_mm = serializers.FloatField()
+
+
+class FlangeCircleSerializer(serializers.Serializer[Any]):
+    inner_edges_mm = serializers.FloatField(required=False, allow_null=True, default=None)
+    outer_edges_mm = serializers.FloatField(required=False, allow_null=True, default=None)
+    hole_mm = serializers.FloatField()
+
+
+class LocknutSerializer(serializers.Serializer[Any]):
+    to_outer_face_mm = serializers.FloatField()
+    flange_thickness_mm = serializers.FloatField()
+
+
+class FoundSerializer(serializers.Serializer[Any]):
+    value_mm = serializers.FloatField()
+    sd_mm = serializers.FloatField()
+    spread_mm = serializers.FloatField()
+    doubts = serializers.ListField(child=serializers.CharField())
+
+
+class ThreadQuestionSerializer(serializers.Serializer[Any]):
+    depth_mm = serializers.FloatField()
+
+
+class ThreadFoundSerializer(serializers.Serializer[Any]):
+    end_mm = serializers.FloatField()
+    missing_mm = serializers.FloatField()
+    why = serializers.CharField()
+
+
+def _given(kind: type[serializers.Serializer[Any]], data: Any) -> dict[str, Any]:
+    given = kind(data=data)
+    given.is_valid(raise_exception=True)
+    return dict(given.validated_data)
+
+
+def _answer(found: Found) -> Response:
+    return Response(FoundSerializer(asdict(found)).data)
+
+
+class ErdByRodsView(APIView):
+    @extend_schema(request=ErdByRodsSerializer, responses=FoundSerializer, operation_id="measure_erd_by_rods")
+    def post(self, request: Request) -> Response:
+        given = _given(ErdByRodsSerializer, request.data)
+        rods = [Rods(**values) for values in given.pop("diameters")]
+        return _answer(erd_by_rods(rods, **given))
+
+
+class ErdInsideView(APIView):
+    @extend_schema(request=ErdInsideSerializer, responses=FoundSerializer, operation_id="measure_erd_inside")
+    def post(self, request: Request) -> Response:
+        return _answer(erd_from_inside(**_given(ErdInsideSerializer, request.data)))
+
+
+class BedView(APIView):
+    @extend_schema(request=BedSerializer, responses=FoundSerializer, operation_id="measure_bed")
+    def post(self, request: Request) -> Response:
+        return _answer(bed_offset(**_given(BedSerializer, request.data)))
+
+
+class FlangeCircleView(APIView):
+    @extend_schema(request=FlangeCircleSerializer, responses=FoundSerializer, operation_id="measure_flange")
+    def post(self, request: Request) -> Response:
+        return _answer(pitch_circle(**_given(FlangeCircleSerializer, request.data)))
+
+
+class LocknutView(APIView):
+    @extend_schema(request=LocknutSerializer, responses=FoundSerializer, operation_id="measure_locknut")
+    def post(self, request: Request) -> Response:
+        return _answer(locknut_to_flange(**_given(LocknutSerializer, request.data)))
+
+
+class ThreadInNippleView(APIView):
+    @extend_schema(parameters=[ThreadQuestionSerializer], responses=ThreadFoundSerializer, operation_id="thread_in_nipple")
+    def get(self, request: Request) -> Response:
+        found = thread_in_nipple(**_given(ThreadQuestionSerializer, request.query_params))
+        return Response(ThreadFoundSerializer(asdict(found)).data)

@@ -1,0 +1,214 @@
+"""Sizing, kit, old spokes, strip, lacing, replacing over HTTP."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import DatabaseError, transaction
+
+from felloe.building.models import LacingLook, OldSpoke, SpokeChoice
+from felloe.queue.models import JobEvent
+from felloe.stock import services as stock
+from tests.api.shop import BenchCase, ShopCase, open_job, specification
+
+
+class Measuring(ShopCase):
+    def test_rods_and_caliper(self) -> None:
+        """The worked examples of common practice: 185 + 185 + 21.3 mm, and 11.05 against 8.75 mm."""
+        rods = {"first_mm": 185, "second_mm": 185, "gap_mm": 21.3}
+        found = self.post("measure/erd-by-rods", {"diameters": [rods], "hole_count": 20}).json()
+        self.assertAlmostEqual(found["value_mm"], 391.3)
+        self.assertTrue(found["doubts"])
+        bed = self.post("measure/bed", {"to_left_edge_mm": 11.05, "to_right_edge_mm": 8.75}).json()
+        self.assertAlmostEqual(bed["value_mm"], 1.15)
+        self.assertAlmostEqual(self.post("measure/flange", {"inner_edges_mm": 42.4, "hole_mm": 2.6}).json()["value_mm"], 45)
+        self.assertAlmostEqual(
+            self.post("measure/locknut", {"to_outer_face_mm": 27, "flange_thickness_mm": 3}).json()["value_mm"], 28.5
+        )
+        inside = {"inside_diameter_mm": 590, "bed_mm": 2.5, "seat_mm": 2}
+        self.assertAlmostEqual(self.post("measure/erd-inside", inside).json()["value_mm"], 599)
+        self.assertProblem(
+            self.post("measure/erd-by-rods", {"diameters": [{**rods, "gap_mm": 5000}], "hole_count": 20}),
+            422,
+            "impossible_geometry",
+            "gap_mm",
+        )
+        self.assertAlmostEqual(self.get("thread-in-nipple?depth_mm=4.2").json()["missing_mm"], 3.2)
+
+    def test_each_dimension_keeps_its_own_uncertainty(self) -> None:
+        job = open_job(self.bram)
+        wheel = job.wheel
+        rough = self.get(f"wheels/{wheel.pk}").json()["derived"]["sides"]["R"]["length_sd_mm"]
+        body = {"version": 1, "kind": "", "specification": specification(), "uncertainty_mm": {"rim.erd_mm": 0.2}}
+        saved = self.patch(f"wheels/{wheel.pk}", body).json()
+        self.assertEqual(saved["uncertainty_mm"], {"rim.erd_mm": 0.2})
+        self.assertLess(saved["derived"]["sides"]["R"]["length_sd_mm"], rough / 5)
+        body = {**body, "version": 2, "uncertainty_mm": {"rim.erd_mm": -1}}
+        self.assertProblem(self.patch(f"wheels/{wheel.pk}", body), 422, "bad_measure", "rim.erd_mm")
+
+    def test_suspicious_dimensions_come_back_with_their_place(self) -> None:
+        odd = specification()
+        odd["hub"]["old_mm"] = 138.0
+        found = self.post("geometry", {"specification": odd}).json()["suspicions"]
+        self.assertEqual([s["field"] for s in found], ["hub.old_mm"])
+
+    def test_a_straight_pull_hub_is_kept(self) -> None:
+        given = specification()
+        for side in ("right", "left"):
+            given["hub"][side]["straight_pull_angle_deg"] = 60.0
+        job = open_job(self.bram)
+        saved = self.patch(f"wheels/{job.wheel.pk}", {"version": 1, "kind": "", "specification": given}).json()
+        self.assertEqual(saved["specification"]["hub"]["right"]["straight_pull_angle_deg"], 60.0)
+
+
+class Building(BenchCase):
+    def url(self, tail: str) -> str:
+        return f"jobs/{self.job.pk}/{tail}"
+
+    def part(self, kind: str, name: str, count: int, **attributes: Any) -> str:
+        made = stock.add_part(self.bram, {"kind": kind, "name": name, "attributes": attributes})
+        stock.count_bin(self.bram, made.pk, count)
+        return str(made.pk)
+
+    def side(self, answer: Any, side: str) -> Any:
+        return next(s for s in answer["sides"] if s["side"] == side)
+
+
+class Sizing(Building):
+    def test_candidates_crossings_and_offers(self) -> None:
+        part = self.part("spoke", "Plain 290", 20, length_mm=290, end_diameter_mm=2.0)
+        found = self.get(self.url("sizing")).json()
+        right = self.side(found, "R")
+        self.assertEqual(right["rounded_mm"], 290)
+        self.assertEqual([c["verdict"] for c in right["candidates"]].count("fits"), 1)
+        self.assertEqual(len(right["table"]), 5)
+        self.assertEqual([(o["key"], o["enough"]) for o in right["offers"]], [(part, True)])
+        self.assertEqual(self.side(self.get(self.url("sizing?step_mm=2&school=down")).json(), "R")["rounded_mm"], 290)
+        self.assertProblem(self.get(self.url("sizing?step_mm=3")), 422, "bad_length", "step_mm")
+
+    def test_a_length_that_breaks_nipples_is_refused(self) -> None:
+        self.assertProblem(
+            self.post(self.url("sizing/choice"), {"side": "R", "length_mm": 287}), 422, "bad_length", "length_mm"
+        )
+        self.assertEqual(SpokeChoice.objects.count(), 0)
+        found = self.post(self.url("sizing/choice"), {"side": "R", "length_mm": 290}).json()
+        self.assertEqual(self.side(found, "R")["chosen"]["length_mm"], 290)
+        self.assertTrue(JobEvent.objects.filter(job=self.job, kind="spokes").exists())
+
+    def test_the_kit_is_judged_against_the_bins(self) -> None:
+        right = self.part("spoke", "Plain 290", 20, length_mm=290, end_diameter_mm=2.0)
+        left = self.part("spoke", "Plain 293", 12, length_mm=293, end_diameter_mm=2.0)
+        nipples = self.part("nipple", "Brass 12", 100, for_thread_mm=2.0)
+        self.assertEqual(self.get(self.url("sizing")).json()["rules"], [])
+        self.post(self.url("sizing/choice"), {"side": "R", "length_mm": 290, "part": right})
+        self.post(self.url("sizing/choice"), {"side": "L", "length_mm": 293, "part": left})
+        rules = self.post(self.url("sizing/kit"), {"nipple_part": nipples, "measured_one": True}).json()["rules"]
+        self.assertEqual([(r["key"], r["side"]) for r in rules if not r["holds"]], [("enough", "L")])
+        stock.count_bin(self.bram, stock.find_part(self.bram, left).pk, 30)
+        rules = self.get(self.url("sizing")).json()["rules"]
+        self.assertEqual([r["key"] for r in rules if not r["holds"]], [])
+        rules = self.post(self.url("sizing/kit"), {"key_mm": 3.5, "rim_had_washers": True}).json()["rules"]
+        self.assertEqual({r["key"] for r in rules if not r["holds"]}, {"key", "washers"})
+
+    def test_old_spokes_explain_and_reach_the_diagnosis(self) -> None:
+        for spoke, length in (("R1", 290), ("R2", 286.5), ("R3", 290)):
+            found = self.post(self.url("sizing/old-spokes"), {"spoke": spoke, "length_mm": length}).json()
+        self.assertIn("Rebuild the right side", found["old"][0]["explains"][0])
+        self.assertProblem(
+            self.post(self.url("sizing/old-spokes"), {"spoke": "R4", "length_mm": 150}), 422, "bad_length", "length_mm"
+        )
+        self.post(self.url("breaks"), {"spoke": "R2", "place": "nipple_head"})
+        pattern = self.get(self.url("condition")).json()["pattern"]
+        self.assertEqual((pattern["advice"], pattern["side"]), ("side", "R"))
+        self.assertEqual(pattern["suspects"][0]["key"], "too_short")
+        self.post(self.url("sizing/old-spokes"), {"spoke": "R2", "length_mm": None})
+        self.assertEqual(self.get(self.url("sizing")).json()["old"][0]["count"], 2)
+        with self.assertRaises(DatabaseError), transaction.atomic():
+            OldSpoke.objects.update(length_mm=1)
+
+    def test_swap_with_parts_of_the_library(self) -> None:
+        same = self.part("rim", "Box 605", 1, erd_mm=605.2, holes=36, bead_seat_mm=622)
+        other = self.part("rim", "Deep 566", 1, erd_mm=566, holes=36, bead_seat_mm=622)
+        few = self.part("rim", "Box 28", 1, erd_mm=605, holes=28)
+        self.assertEqual(self.get(self.url(f"sizing/swap?rim_part={same}")).json()["advice"], "as_they_are")
+        found = self.get(self.url(f"sizing/swap?rim_part={other}")).json()
+        self.assertEqual(found["advice"], "new")
+        self.assertLess(found["sides"][0]["change_mm"], -15)
+        self.assertProblem(self.get(self.url(f"sizing/swap?rim_part={few}")), 422, "bad_length", "rim_part")
+
+
+class Stripping(Building):
+    def test_steps_laps_and_counts(self) -> None:
+        found = self.get(self.url("strip")).json()
+        self.assertFalse(found["measured"])
+        self.assertGreaterEqual(len(found["laps"]), 3)
+        self.assertEqual([c["kind"] for c in found["counts"]], ["nipple", "spoke"])
+        found = self.client.put(f"/api/v1/{self.url('strip')}", {"washers": True, "cut": True}, format="json").json()
+        self.assertIn("eyes", [s["key"] for s in found["steps"]])
+        found = self.post(self.url("strip/counts"), {"kind": "nipple", "way": "out", "count": 30}).json()
+        self.assertIn("6 nipples still in", found["counts"][0]["word"])
+        self.assertProblem(
+            self.post(self.url("strip/counts"), {"kind": "nipple", "way": "out", "count": 7}), 422, "bad_count", "count"
+        )
+        self.post(self.url("strip/counts"), {"kind": "nipple", "way": "out", "count": -1})
+        found = self.post(self.url("strip/counts"), {"kind": "nipple", "way": "out", "count": 7}).json()
+        self.assertIn("All nipples are out", found["counts"][0]["word"])
+        self.refuses(self.url("strip/counts"), {"kind": "washer", "way": "in", "count": -1}, "bad_count")
+        found = self.post(self.url("strip/steps"), {"step": "oil", "done": True}).json()
+        self.assertEqual([s["key"] for s in found["steps"] if s["done"]], ["oil"])
+
+
+class Lacing(Building):
+    def test_resume_where_left(self) -> None:
+        found = self.get(self.url("lacing")).json()
+        self.assertEqual((found["placed"], len(found["places"]), len(found["sets"])), (0, 36, 4))
+        self.assertEqual(self.post(self.url("lacing"), {"placed": 7}).json()["placed"], 7)
+        self.assertEqual(self.get(self.url("lacing"), self.speak_for(self.ines)).json()["placed_by"], "Bram")
+        self.refuses(self.url("lacing"), {"placed": 37}, "bad_lacing", "placed")
+        inside = {"R": "trailing", "L": "leading"}
+        self.assertProblem(
+            self.client.put(f"/api/v1/{self.url('lacing/inside')}", inside, format="json"), 422, "bad_lacing", "inside"
+        )
+        self.post(self.url("lacing"), {"placed": 0})
+        changed = self.client.put(f"/api/v1/{self.url('lacing/inside')}", inside, format="json").json()
+        self.assertEqual([s["side"] for s in changed["sets"]], ["R", "R", "L", "L"])
+
+    def test_what_was_looked_at_is_explained_and_kept(self) -> None:
+        seen = [{"spoke": "R1", "lean": "leading"}, {"spoke": "L1", "lean": "leading"}]
+        found = self.post(self.url("lacing/look"), {"seen": seen}).json()
+        self.assertEqual([f["key"] for f in found["faults"]], ["valve"])
+        self.assertEqual(len(found["needs"]), 36)
+        self.assertEqual(LacingLook.objects.get().errors[0]["key"], "valve")
+        self.refuses(self.url("lacing/look"), {"seen": []}, "bad_lacing", "seen")
+
+
+class Replacing(Building):
+    def test_from_broken_to_done(self) -> None:
+        self.read_all()
+        self.post(self.url("breaks"), {"spoke": "R4", "place": "elbow"})
+        found = self.get(self.url("replacing")).json()["spokes"][0]
+        self.assertEqual(found["neighbours"], ["R3", "R5"])
+        self.assertAlmostEqual(found["neighbours_n"], 1000, delta=120)
+        self.assertIn("sprockets", [s["key"] for s in found["steps"]])
+        for step in [s["key"] for s in found["steps"]]:
+            done = self.post(self.url("replacing"), {"spoke": "R4", "step": step, "done": True})
+            self.assertEqual(done.status_code, 200, done.content)
+        after = done.json()["spokes"][0]
+        self.assertFalse(after["standing"])
+        self.assertTrue(all(s["done"] for s in after["steps"]))
+        marks = self.get(self.url("condition")).json()["marks"]
+        self.assertEqual(marks, [])
+        self.assertProblem(
+            self.post(self.url("replacing"), {"spoke": "R9", "step": "off", "done": True}), 422, "bad_lacing", "spoke"
+        )
+        self.assertProblem(
+            self.post(self.url("replacing"), {"spoke": "R4", "step": "dance", "done": True}), 422, "bad_lacing", "step"
+        )
+
+    def test_spare_card_takes_what_was_laced(self) -> None:
+        self.post(self.url("sizing/choice"), {"side": "R", "length_mm": 291})
+        card = self.get(f"bikes/{self.job.wheel.bike_id}/spare-card").json()
+        said = {line["side"]: (line["length_mm"], line["measured"]) for line in card["spokes"]}
+        self.assertEqual(said["R"], (291, True))
+        self.assertFalse(said["L"][1])
+        self.assertEqual(self.get(f"bikes/{self.job.wheel.bike_id}/spare-card", self.speak_for(self.stranger)).status_code, 404)
