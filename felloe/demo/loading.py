@@ -21,11 +21,13 @@ from felloe.core.specification import wheel_to_dict
 from felloe.core.stages import DONE, STAGE_KEYS
 from felloe.core.wheel_kinds import WHEEL_KINDS
 from felloe.customers import services as customers
+from felloe.demo.building import Built
 from felloe.demo.clock import Clock, demo_clock
 from felloe.demo.meters import BENCH_METER, CALIBRATION, CHARTS, HAND_METER, OTHERS, STAND
 from felloe.demo.people import BIKE_DETAILS, CUSTOMERS, PASSWORD, PRICES, SHOP, STAFF
 from felloe.demo.pictures import dented_rim, pen_strokes
 from felloe.demo.scenario import JOBS, DemoJob
+from felloe.demo.stock import load_stock
 from felloe.queue import counter, photos
 from felloe.queue import services as queue
 from felloe.records import services as records
@@ -62,9 +64,10 @@ def load(now: datetime | None = None) -> int:
             bikes[label] = customers.add_bike(desk, customer.pk, known | details).pk
     prices.set_prices(staff["odile"], 1, "EUR", PRICES)
     _check_instruments(staff, now, meter_ids)
+    bins = load_stock(staff, now)
     for job in JOBS:
         with demo_clock(now + timedelta(hours=job.opened_h)) as clock:
-            _Worked(job, now, clock, staff, bikes[job.bike], str(meter_ids[BENCH_METER])).play()
+            _Worked(job, now, clock, staff, bikes[job.bike], str(meter_ids[BENCH_METER]), bins).play()
     return len(JOBS)
 
 
@@ -99,8 +102,16 @@ class _Worked:
     """One demo job, played through the services on a virtual wheel."""
 
     def __init__(
-        self, demo: DemoJob, now: datetime, clock: Clock, staff: dict[str, User], bike_id: object, meter_id: str
+        self,
+        demo: DemoJob,
+        now: datetime,
+        clock: Clock,
+        staff: dict[str, User],
+        bike_id: object,
+        meter_id: str,
+        bins: dict[str, UUID],
     ) -> None:
+        self.bins = bins
         self.demo, self.now, self.clock, self.staff = demo, now, clock, staff
         self.bike_id, self.meter_id = bike_id, meter_id
         self.rng = np.random.default_rng(demo.seed)
@@ -132,6 +143,8 @@ class _Worked:
             self._go("as_found")
             last = self._read("as_found", quick=demo.found == "quick")
         self._decide()
+        if demo.build is not None:
+            Built(self.who, self.job.pk, self.demo.kind, self.bins, demo.build, self.clock).play(self._go)
         for number in range(demo.passes):
             if number == 0:
                 self._go("true")

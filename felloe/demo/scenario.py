@@ -56,6 +56,23 @@ class Said:
 
 
 @dataclass(frozen=True)
+class Build:
+    """What was done of sizing, parts, stripping and lacing.
+
+    `old`: lengths of removed spokes. `reserve`, `take`: how many spokes of each side, R and L. `short`: the left bin is found
+    all but empty, so that the job waits and an order goes out. `placed`: spokes laced.
+    """
+
+    old: dict[str, float] = field(default_factory=dict)
+    reserve: tuple[int, int] = (0, 0)
+    take: tuple[int, int] = (0, 0)
+    short: bool = False
+    whole_wheel: bool = False
+    counted_out: int = 0
+    placed: int = 0
+
+
+@dataclass(frozen=True)
 class DemoJob:
     """One job. Times in hours from now; `passes` of truing were really worked on the virtual wheel."""
 
@@ -88,6 +105,7 @@ class DemoJob:
     photo: str = ""
     load_kg: int | None = None
     with_bike: bool = True
+    build: Build | None = None
 
 
 JOBS: tuple[DemoJob, ...] = (
@@ -115,7 +133,7 @@ JOBS: tuple[DemoJob, ...] = (
     DemoJob("Gull Lane Velodrome", "Loan track bike 12", "rear", "track-rear-36", "Yearly check before the loan season",
             "identify", -3, 50, 28, Fault(0.15), found="none"),
     DemoJob("Jory Trask", "Black ferry commuter", "front", "disc-front-32", "Spoke gone behind the rotor, rides home on it",
-            "parts", -44, -1, 29, Fault(0.3), "bram", waiting_on="parts", found="quick", tags=("broken_spoke",), answers=(("spokes_by_hand", "broken"),), finding="broken_spoke", breaks=(Broke("L5", "elbow", 2),), decision=Said("approved", ("replace",), "phone"), load_kg=78),
+            "parts", -44, -1, 29, Fault(0.3), "bram", waiting_on="parts", found="quick", tags=("broken_spoke",), answers=(("spokes_by_hand", "broken"),), finding="broken_spoke", breaks=(Broke("L5", "elbow", 2),), decision=Said("approved", ("replace",), "phone"), load_kg=78, build=Build({"L5": 288.0, "L6": 288.0}, reserve=(0, 2), short=True)),
     DemoJob("Gull Lane Velodrome", "Loan road bike 4", "front", "bladed-front-20", "Lent out, came back buzzing",
             "take_in", -1, 74, 30, Fault(0.2), found="none", tags=("creaks", "check")),
     DemoJob("Skerry Tandem Club", "Club tandem no. 5, blue", "front", "disc-front-32", "Check before the island tour",
@@ -128,4 +146,7 @@ JOBS: tuple[DemoJob, ...] = (
             "refit", -26, 6, 34, Fault(0.2), "bram", passes=1, as_left=True, decision=Said("approved", ("true",)), refit=4),
     DemoJob("Skerry Tandem Club", "Club tandem no. 5, blue", "rear", "offset-rear-32", "Sits to one side in the stays, was away for paint",
             "decide", -7, 70, 35, Fault(0.2, dish_turns=-0.3), "ines", tags=("off_side",), answers=(("drops_in", "no"), ("hub_was_apart", "no"), ("flip", "changes")), finding="off_dish", frame_gap_left_mm=3.0, with_bike=True),
+    DemoJob("District Nurses, Tern Quay", "Fleet bike N7", "front", "rim-brake-front-32", "Rim cracked at two spoke holes, wants a new rim",
+            "strip_lace", -50, 30, 36, Fault(0.25), "ines", found="quick", tags=("creaks",), marks=(Found("crack", "R6"),), decision=Said("approved", ("new_rim",)),
+            build=Build({"R1": 293.0, "R2": 293.0, "R5": 290.0, "L1": 293.0, "L2": 293.0}, take=(16, 16), whole_wheel=True, counted_out=32, placed=11)),
 )  # fmt: skip

@@ -100,9 +100,9 @@ def _cautions(want: Spoke, wire: Spoke) -> tuple[str, ...]:
 def name_of_spoke(attributes: dict[str, Any]) -> str:
     """How a bin of spokes is called when nobody says otherwise: length, wire, colour."""
     wire = spoke_of(attributes)
-    ends = f"{wire.end_diameter_mm:g}"
+    ends = f"{wire.end_diameter_mm:.1f}"
     if wire.middle_diameter_mm:
-        ends += f"/{wire.middle_diameter_mm:g}"
+        ends += f"/{wire.middle_diameter_mm:.1f}"
     elif wire.blade_thickness_mm:
         ends += f", blade {wire.blade_thickness_mm:g}×{wire.blade_width_mm:g}"
     straight = "" if attributes.get("elbow", True) else ", straight"

@@ -166,4 +166,48 @@ export const ask = {
       queryFn: () => answer(client.GET("/api/v1/plan-modes")),
       staleTime: Infinity,
     }),
+  stock: () => queryOptions({ queryKey: ["stock"], queryFn: () => answer(client.GET("/api/v1/stock")) }),
+  movements: (part_id: string) =>
+    queryOptions({
+      queryKey: ["stock", "movements", part_id],
+      queryFn: () =>
+        answer(client.GET("/api/v1/stock/parts/{part_id}/movements", { params: { path: { part_id } } })),
+    }),
+  orders: () =>
+    queryOptions({
+      queryKey: ["stock", "orders"],
+      queryFn: () => answer(client.GET("/api/v1/stock/orders")),
+    }),
+  sizing: (job_id: string, step_mm: number, school: "nearest" | "down") =>
+    queryOptions({
+      queryKey: ["sizing", job_id, step_mm, school],
+      queryFn: () =>
+        answer(
+          client.GET("/api/v1/jobs/{job_id}/sizing", {
+            params: { path: { job_id }, query: { step_mm, school } },
+          }),
+        ),
+      placeholderData: (old) => old,
+    }),
+  lacing: (job_id: string) =>
+    queryOptions({
+      queryKey: ["lacing", job_id],
+      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/lacing", { params: { path: { job_id } } })),
+    }),
+  stripping: (job_id: string) =>
+    queryOptions({
+      queryKey: ["strip", job_id],
+      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/strip", { params: { path: { job_id } } })),
+    }),
+  replacing: (job_id: string) =>
+    queryOptions({
+      queryKey: ["replacing", job_id],
+      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/replacing", { params: { path: { job_id } } })),
+    }),
+  spareCard: (bike_id: string) =>
+    queryOptions({
+      queryKey: ["spare-card", bike_id],
+      queryFn: () =>
+        answer(client.GET("/api/v1/bikes/{bike_id}/spare-card", { params: { path: { bike_id } } })),
+    }),
 };

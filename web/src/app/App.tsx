@@ -22,6 +22,14 @@ const InstrumentsPage = lazy(() => import("@/features/instruments/InstrumentsPag
 const TagPage = lazy(() => import("@/features/queue/TagPage"));
 const SignOffPage = lazy(() => import("@/features/records/SignOffPage"));
 
+const SpokesPage = lazy(() => import("@/features/building/SpokesPage"));
+const StripPage = lazy(() => import("@/features/building/StripPage"));
+const LacingPage = lazy(() => import("@/features/building/LacingPage"));
+const LacingCard = lazy(() => import("@/features/building/LacingCard"));
+const ReplacePage = lazy(() => import("@/features/building/ReplacePage"));
+const SpareCardPage = lazy(() => import("@/features/building/SpareCardPage"));
+const StockPage = lazy(() => import("@/features/stock/StockPage"));
+
 const queries = new QueryClient({
   defaultOptions: {
     queries: {
@@ -54,6 +62,13 @@ export function App() {
               <Route path="road-advice" element={<RoadAdvicePage />} />
               <Route path="instruments" element={<InstrumentsPage />} />
               <Route path="prices" element={<PricesPage />} />
+              <Route path="jobs/:jobId/spokes" element={<SpokesPage />} />
+              <Route path="jobs/:jobId/strip" element={<StripPage />} />
+              <Route path="jobs/:jobId/lacing" element={<LacingPage />} />
+              <Route path="jobs/:jobId/lacing/card" element={<LacingCard />} />
+              <Route path="jobs/:jobId/replace" element={<ReplacePage />} />
+              <Route path="bikes/:bikeId/spares" element={<SpareCardPage />} />
+              <Route path="stock" element={<StockPage />} />
               <Route path="jobs/:jobId/sign-off" element={<SignOffPage />} />
               <Route path="*" element={<Nowhere />} />
             </Route>

@@ -65,6 +65,9 @@ function TopBar({ name, shop, unit }: { name: string; shop: string; unit: string
         <Link to="/take-in" className="underline-offset-4 hover:underline">
           Take in
         </Link>
+        <Link to="/stock" className="underline-offset-4 hover:underline max-sm:hidden">
+          Stock
+        </Link>
         <Link to="/instruments" className="underline-offset-4 hover:underline max-sm:hidden">
           Instruments
         </Link>

@@ -84,6 +84,18 @@ export function StageWork({ job, stage, current, past, sets, plans }: StageWorkP
           ) : null}
         </>
       );
+    case "parts":
+      return current ? (
+        <ButtonLink weight={weight} to={`/jobs/${job.id}/spokes`}>
+          Spokes and kit
+        </ButtonLink>
+      ) : (
+        <Link className={LINK} to={`/jobs/${job.id}/spokes`}>
+          spokes and kit
+        </Link>
+      );
+    case "strip_lace":
+      return <Lacing job={job} current={current} />;
     case "true":
       return <Truing job={job} current={current} sets={sets} plans={plans} newest={newest} />;
     case "as_left":
@@ -114,6 +126,26 @@ export function StageWork({ job, stage, current, past, sets, plans }: StageWorkP
     default:
       return null;
   }
+}
+
+/** Replacing a spoke, taking apart, lacing: whichever this job needs. */
+function Lacing({ job, current }: { job: Schemas["Job"]; current: boolean }) {
+  const ways: readonly [string, string][] = [
+    ["replace", "replace spokes"],
+    ["strip", "strip"],
+    ["lacing", "lace"],
+  ];
+  return ways.map(([path, name]) =>
+    current ? (
+      <ButtonLink key={path} to={`/jobs/${job.id}/${path}`}>
+        {name[0]?.toUpperCase() + name.slice(1)}
+      </ButtonLink>
+    ) : (
+      <Link key={path} className={LINK} to={`/jobs/${job.id}/${path}`}>
+        {name}
+      </Link>
+    ),
+  );
 }
 
 function Truing({

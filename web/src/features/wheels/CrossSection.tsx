@@ -6,6 +6,11 @@ interface CrossSectionProps {
   school: School;
   errorAt: (path: string) => string | undefined;
   onChange: (path: string, value: string) => void;
+  sds: Draft;
+  usualSds: Readonly<Record<string, number>>;
+  onSd: (path: string, value: string) => void;
+  doubtAt: (path: string) => string | undefined;
+  onMeasure: (path: string) => void;
 }
 
 const WIDTH = 760;
@@ -20,7 +25,8 @@ function number(draft: Draft, path: string, otherwise: number): number {
 }
 
 /** The wheel cut through and seen from behind: each dimension stands where the caliper goes. Widths are to scale. */
-export function CrossSection({ draft, school, errorAt, onChange }: CrossSectionProps) {
+export function CrossSection(props: CrossSectionProps) {
+  const { draft, school, errorAt, onChange } = props;
   const mm = 3.1;
   const old = number(draft, "hub.old_mm", 130);
   const name = school === "center" ? "center_to_flange_mm" : "locknut_to_flange_mm";
@@ -39,7 +45,14 @@ export function CrossSection({ draft, school, errorAt, onChange }: CrossSectionP
     value: draft[path] ?? "",
     error: errorAt(path),
     onChange: (value: string) => onChange(path, value),
+    doubt: props.doubtAt(known(path)),
+    sd: {
+      value: props.sds[known(path)] ?? "",
+      usual: props.usualSds[known(path)],
+      onChange: (value: string) => props.onSd(known(path), value),
+    },
   });
+  const measured = (path: string) => ({ ...field(path), onMeasure: () => props.onMeasure(path) });
   return (
     <div
       className="relative mx-auto mb-6 w-full max-w-[740px]"
@@ -105,49 +118,51 @@ export function CrossSection({ draft, school, errorAt, onChange }: CrossSectionP
       </svg>
       <SectionField
         label="ERD"
-        {...field("rim.erd_mm")}
+        {...measured("rim.erd_mm")}
         left={30}
         top={33}
         help="Where the spoke ends sit: two rods through opposite holes, their lengths and the gap added"
       />
       <SectionField
         label="Bead seat"
-        {...field("rim.bead_seat_mm")}
+        value={draft["rim.bead_seat_mm"] ?? ""}
+        error={errorAt("rim.bead_seat_mm")}
+        onChange={(value) => onChange("rim.bead_seat_mm", value)}
         left={31}
         top={13}
         help="ISO 5775, as printed on the tyre: 622, 406 …"
       />
       <SectionField
         label="Spoke bed offset, + right"
-        {...field("rim.spoke_bed_offset_mm")}
+        {...measured("rim.spoke_bed_offset_mm")}
         left={71}
         top={13}
         help="Spoke bed to each edge of the rim, half the difference"
       />
       <SectionField
         label="Flange circle, left"
-        {...field("hub.left.pitch_circle_mm")}
+        {...measured("hub.left.pitch_circle_mm")}
         left={8}
         top={76}
         help="Between the centres of opposite spoke holes"
       />
       <SectionField
         label="Flange circle, right"
-        {...field("hub.right.pitch_circle_mm")}
+        {...measured("hub.right.pitch_circle_mm")}
         left={92}
         top={76}
         help="Between the centres of opposite spoke holes"
       />
       <SectionField
         label={school === "center" ? "Centre to left flange" : "Left locknut to flange"}
-        {...field(`hub.left.${name}`)}
+        {...(school === "center" ? field(`hub.left.${name}`) : measured(`hub.left.${name}`))}
         left={20}
         top={56}
         help="To the middle of the flange's thickness"
       />
       <SectionField
         label={school === "center" ? "Centre to right flange" : "Right locknut to flange"}
-        {...field(`hub.right.${name}`)}
+        {...(school === "center" ? field(`hub.right.${name}`) : measured(`hub.right.${name}`))}
         left={80}
         top={56}
         help="To the middle of the flange's thickness"
@@ -183,4 +198,9 @@ function Arrow({ x1, x2, y }: { x1: number; x2: number; y: number }) {
       strokeWidth={1.5}
     />
   );
+}
+
+/** A flange's uncertainty is kept for its distance from the centre, however it was measured. */
+function known(path: string): string {
+  return path.replace("locknut_to_flange", "center_to_flange");
 }

@@ -6,6 +6,7 @@ export function Derived({ derived, doubtful }: { derived: Schemas["Derived"]; do
   const { R, L } = derived.sides;
   const rows: [string, string, string][] = [
     ["spoke length, mm", R.spoke_length_mm.toFixed(1), L.spoke_length_mm.toFixed(1)],
+    ["known to ±, mm", R.length_sd_mm.toFixed(1), L.length_sd_mm.toFixed(1)],
     ["lean at the flange, mm", R.bracing_mm.toFixed(1), L.bracing_mm.toFixed(1)],
     ["target tension, N", R.target_n.toFixed(0), L.target_n.toFixed(0)],
     ["stretch at target, mm", R.stretch_mm.toFixed(2), L.stretch_mm.toFixed(2)],

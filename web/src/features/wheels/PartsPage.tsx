@@ -12,6 +12,8 @@ import { Notice } from "@/ui/Notice";
 import { Waiting } from "@/ui/Waiting";
 import { CrossSection } from "./CrossSection";
 import { Derived } from "./Derived";
+import { LibraryParts } from "./LibraryParts";
+import { MeasureDialog } from "./MeasureDialog";
 import { type Draft, draftOf, type School, specificationOf } from "./draft";
 import { RecordIn } from "./RecordIn";
 import { SpokesForm } from "./SpokesForm";
@@ -34,10 +36,15 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
   const [kind, setKind] = useState(wheel.kind);
   const [school, setSchool] = useState<School>("center");
   const [stiff, setStiff] = useState(false);
+  const [measuring, setMeasuring] = useState("");
+  const [sds, setSds] = useState<Draft>(() =>
+    Object.fromEntries(Object.entries(wheel.uncertainty_mm).map(([path, sd]) => [path, String(sd)])),
+  );
   const specification = specificationOf(useDeferredValue(draft), base);
+  const uncertainty_mm = numbersOf(useDeferredValue(sds));
   const check = useQuery({
-    queryKey: ["geometry", specification],
-    queryFn: () => answer(client.POST("/api/v1/geometry", { body: { specification } })),
+    queryKey: ["geometry", specification, uncertainty_mm],
+    queryFn: () => answer(client.POST("/api/v1/geometry", { body: { specification, uncertainty_mm } })),
     placeholderData: (old) => old,
     retry: false,
   });
@@ -47,7 +54,12 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
         client.PATCH("/api/v1/wheels/{wheel_id}", {
           params: { path: { wheel_id: wheel.id } },
           headers: { "Idempotency-Key": writeKey() },
-          body: { version, kind, specification: specificationOf(draft, base) },
+          body: {
+            version,
+            kind,
+            specification: specificationOf(draft, base),
+            uncertainty_mm: numbersOf(sds),
+          },
         }),
       ),
     onSuccess: async () => {
@@ -124,7 +136,17 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
               className="mb-6"
             />
           </div>
-          <CrossSection draft={draft} school={school} errorAt={errorAt} onChange={change} />
+          <CrossSection
+            draft={draft}
+            school={school}
+            errorAt={errorAt}
+            onChange={change}
+            sds={sds}
+            usualSds={check.data?.uncertainty_mm ?? {}}
+            onSd={(path, value) => setSds((s) => ({ ...s, [path]: value }))}
+            doubtAt={(path) => check.data?.suspicions.find((s) => s.field === path)?.why}
+            onMeasure={setMeasuring}
+          />
           <SpokesForm draft={draft} errorAt={errorAt} onChange={change} />
         </div>
         <div className="flex flex-col gap-3">
@@ -157,7 +179,36 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
           {save.isError && !stale && unplaced.length === 0 && (
             <Notice kind="refusal">{sentenceOf(save.error)}</Notice>
           )}
+          {check.data?.suspicions
+            .filter((s) => !PLACED.has(s.field))
+            .map((s) => (
+              <Notice key={s.field} kind="caution">
+                {s.why}
+              </Notice>
+            ))}
           {check.data && <Derived derived={check.data} doubtful={check.isError} />}
+          <LibraryParts
+            draft={draft}
+            specification={specification}
+            onFill={(values) => {
+              setSchool("center");
+              setDraft((d) => withoutLocknuts({ ...d, ...values }));
+            }}
+          />
+          {measuring && (
+            <MeasureDialog
+              path={measuring}
+              holes={Number(draft["right.count"]) + Number(draft["left.count"])}
+              stagger={Number(draft["rim.stagger_mm"] ?? 0)}
+              hole={draft[`${measuring.replace(/[^.]+$/, "")}hole_diameter_mm`] ?? "2.6"}
+              onClose={() => setMeasuring("")}
+              onTake={(value, sd) => {
+                change(measuring, value);
+                setSds((s) => ({ ...s, [measuring.replace("locknut_to_flange", "center_to_flange")]: sd }));
+                setMeasuring("");
+              }}
+            />
+          )}
           <Button onClick={() => setStiff(true)}>How stiff is this rim?</Button>
           {stiff && (
             <StiffnessDialog
@@ -180,6 +231,30 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
       </div>
     </main>
   );
+}
+
+/** Dimensions whose doubts are shown on the drawing itself. */
+const PLACED = new Set([
+  "rim.erd_mm",
+  "rim.spoke_bed_offset_mm",
+  "hub.old_mm",
+  "hub.right.pitch_circle_mm",
+  "hub.left.pitch_circle_mm",
+  "hub.right.center_to_flange_mm",
+  "hub.left.center_to_flange_mm",
+]);
+
+function numbersOf(sds: Draft): Record<string, number> {
+  const out: Record<string, number> = {};
+  for (const [path, text] of Object.entries(sds)) {
+    const value = Number(text.replace(",", "."));
+    if (text.trim() !== "" && Number.isFinite(value)) out[path] = value;
+  }
+  return out;
+}
+
+function withoutLocknuts(draft: Record<string, string>): Draft {
+  return Object.fromEntries(Object.entries(draft).filter(([path]) => !path.endsWith("locknut_to_flange_mm")));
 }
 
 function nameIn(stale: Problem): string {

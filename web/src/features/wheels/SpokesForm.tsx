@@ -51,37 +51,37 @@ export function SpokesForm({ draft, errorAt, onChange }: SpokesFormProps) {
         />
       )}
       {(["right", "left"] as const).map((side) => (
-        <fieldset key={side} className="flex flex-wrap items-start gap-3">
-          <legend className="float-left w-24 pt-8 font-bold">
+        <fieldset key={side} className="flex flex-wrap items-start gap-2">
+          <legend className="float-left w-20 pt-8 font-bold">
             {side === "right" ? "● Right" : "○ Left"}
           </legend>
-          {text(`${side}.count`, "Spokes", "w-20")}
+          {text(`${side}.count`, "Spokes", "w-16")}
           <PickField
             label="Crossings"
             value={draft[`${side}.crossings`] ?? "3"}
             options={CROSSINGS}
             onChange={(v) => onChange(`${side}.crossings`, v)}
             error={errorAt(`${side}.crossings`)}
-            className="w-32"
+            className="w-28"
           />
-          {text(`${side}.spoke.end_diameter_mm`, "Ends, mm", "w-24")}
-          {text(`${side}.spoke.middle_diameter_mm`, "Middle, mm", "w-24")}
-          {text(`${side}.spoke.blade_thickness_mm`, "Blade thick", "w-24")}
-          {text(`${side}.spoke.blade_width_mm`, "Blade wide", "w-24")}
+          {text(`${side}.spoke.end_diameter_mm`, "Ends, mm", "w-[74px]")}
+          {text(`${side}.spoke.middle_diameter_mm`, "Middle", "w-[74px]")}
+          {text(`${side}.spoke.blade_thickness_mm`, "Blade thick", "w-[82px]")}
+          {text(`${side}.spoke.blade_width_mm`, "Blade wide", "w-[82px]")}
           <PickField
             label="Material"
             value={draft[`${side}.spoke.material`] ?? "stainless"}
             options={MATERIALS}
             onChange={(v) => onChange(`${side}.spoke.material`, v)}
-            className="w-36"
+            className="w-32"
           />
-          <Button className="mt-6 text-sm" onClick={() => setMagnet(side)}>
+          <Button className="mt-6 px-2 text-sm" onClick={() => setMagnet(side)}>
             By magnet
           </Button>
         </fieldset>
       ))}
-      <fieldset className="flex flex-wrap items-start gap-3">
-        <legend className="float-left w-24 pt-8 font-bold">Rim</legend>
+      <fieldset className="flex flex-wrap items-start gap-2">
+        <legend className="float-left w-20 pt-8 font-bold">Rim</legend>
         {text("rim.target_n", "Target, N")}
         {text("rim.cap_n", "Limit, N")}
         <PickField
@@ -101,8 +101,24 @@ export function SpokesForm({ draft, errorAt, onChange }: SpokesFormProps) {
           error={errorAt("dish_target_mm")}
           onChange={(v) => onChange("dish_target_mm", v)}
         />
-        <p className="w-56 pt-7 text-sm text-muted">
-          Tensions: the rim maker&rsquo;s, tight side. Left empty: 1000 N and 1200 N, common practice.
+        {text("rim.stagger_mm", "Stagger, mm", "w-24")}
+        <PickField
+          label="Rim of"
+          value={draft["rim.material"] ?? "aluminium"}
+          options={["aluminium", "carbon", "steel"].map((m) => ({ value: m, text: m }))}
+          onChange={(v) => onChange("rim.material", v)}
+          className="w-36"
+        />
+      </fieldset>
+      <fieldset className="flex flex-wrap items-start gap-2">
+        <legend className="float-left w-20 pt-8 font-bold">Hub</legend>
+        {text("hub.left.hole_diameter_mm", "Left hole", "w-24")}
+        {text("hub.right.hole_diameter_mm", "Right hole", "w-24")}
+        {text("hub.left.straight_pull_angle_deg", "Left straight-pull angle, °", "w-48")}
+        {text("hub.right.straight_pull_angle_deg", "Right straight-pull angle, °", "w-48")}
+        <p className="max-w-xs pt-7 text-sm text-muted">
+          Angle by the hub&rsquo;s own drawing; empty for elbows. Empty tensions: 1000 N and 1200 N, common
+          practice.
         </p>
       </fieldset>
     </div>

@@ -1,0 +1,168 @@
+import { useState } from "react";
+import { Problem } from "@/api/problem";
+import { Choice } from "@/ui/Choice";
+import { PickField, TextField } from "@/ui/Field";
+import { classes } from "@/ui/classes";
+import { type Sizing, useSizing } from "./useSizing";
+
+interface KitSheetProps {
+  sizing: Sizing;
+  writes: ReturnType<typeof useSizing>;
+  closed: boolean;
+}
+
+const NAMES: Record<string, string> = {
+  thread: "Thread",
+  length: "Length",
+  flange_hole: "Flange hole",
+  elbow: "Heads",
+  enough: "Enough spokes",
+  rim_hole: "Rim hole",
+  key: "Spoke key",
+  washers: "Washers",
+  carbon: "Metal on carbon",
+  corrosion: "Salt and wet",
+  nipples: "Enough nipples",
+  measure_one: "One measured",
+};
+
+/** The kit as it lies on the bench, and every rule that it keeps or breaks. */
+export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
+  const kit = sizing.kit;
+  const broken = sizing.rules.filter((r) => !r.holds);
+  return (
+    <aside aria-label="Kit" className="flex flex-col gap-3">
+      <h2>The kit</h2>
+      <fieldset disabled={closed} className="grid grid-cols-2 gap-x-3 gap-y-1">
+        <PickField
+          label="Nipples"
+          value={kit.nipple_part ?? ""}
+          options={[
+            { value: "", text: "none picked" },
+            ...sizing.nipple_parts.map((p) => ({ value: p.id, text: `${p.name} (${p.free})` })),
+          ]}
+          onChange={(v) => writes.kit.mutate({ nipple_part: v || null })}
+          className="col-span-2"
+        />
+        <Millimetres name="rim_hole_mm" label="Rim hole, mm" value={kit.rim_hole_mm} writes={writes} />
+        <Millimetres name="key_mm" label="Spoke key, mm" value={kit.key_mm} writes={writes} />
+        <PickField
+          label="Rim had"
+          value={kit.rim_had_washers ? "yes" : "no"}
+          options={[
+            { value: "no", text: "no washers" },
+            { value: "yes", text: "washers" },
+          ]}
+          onChange={(v) => writes.kit.mutate({ rim_had_washers: v === "yes" })}
+        />
+        <PickField
+          label="Washers now"
+          value={kit.washers}
+          options={[
+            { value: "none", text: "none" },
+            { value: "new", text: "new ones" },
+            { value: "old", text: "the old ones" },
+          ]}
+          onChange={(v) =>
+            writes.kit.mutate({
+              washers: v as "none" | "new" | "old",
+              washer_count: v === "new" ? sizing.sides.reduce((n, s) => n + s.places, 0) : 0,
+            })
+          }
+        />
+        <Choice
+          label="What is replaced"
+          value={kit.whole_wheel ? "all" : "broken"}
+          onChange={(v) => writes.kit.mutate({ whole_wheel: v === "all" })}
+          small
+          options={[
+            { value: "broken", text: "replace broken" },
+            { value: "all", text: "every spoke" },
+          ]}
+          className="col-span-2"
+        />
+        <Choice
+          label="One of each length held to the ruler"
+          value={kit.measured_one ? "yes" : "no"}
+          onChange={(v) => writes.kit.mutate({ measured_one: v === "yes" })}
+          small
+          options={[
+            { value: "no", text: "lengths unproven" },
+            { value: "yes", text: "one of each measured" },
+          ]}
+          className="col-span-2"
+        />
+      </fieldset>
+      {sizing.rules.length === 0 ? (
+        <p className="text-muted">Choose the lengths first; then the kit is judged as a whole.</p>
+      ) : (
+        <>
+          <p className="text-lg font-bold" aria-live="polite">
+            {broken.length === 0
+              ? "Everything fits together."
+              : `${broken.length} of ${sizing.rules.length} do not hold.`}
+          </p>
+          <Rules rules={broken} />
+          {broken.length < sizing.rules.length && (
+            <details>
+              <summary className="min-h-11 cursor-pointer py-2 text-sm">
+                {sizing.rules.length - broken.length} that hold
+              </summary>
+              <Rules rules={sizing.rules.filter((r) => r.holds)} />
+            </details>
+          )}
+        </>
+      )}
+    </aside>
+  );
+}
+
+function Rules({ rules }: { rules: Sizing["rules"] }) {
+  return (
+    <ul className="flex flex-col gap-1 text-sm">
+      {rules.map((r) => (
+        <li
+          key={`${r.key}${r.side ?? ""}`}
+          className={classes(
+            "border-l-4 pl-2",
+            r.holds ? "border-transparent" : r.level === "note" ? "border-line-strong" : "border-danger",
+          )}
+        >
+          <span className={r.holds ? "" : "font-bold"}>
+            {r.holds ? "✓" : r.level === "stop" ? "✗" : "!"} {NAMES[r.key] ?? r.key}
+            {r.side && (r.side === "R" ? ", right" : ", left")}
+          </span>
+          : {r.found}
+          {!r.holds && <span className="block">{r.reason}</span>}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+interface MillimetresProps {
+  name: "rim_hole_mm" | "key_mm";
+  label: string;
+  value: number;
+  writes: ReturnType<typeof useSizing>;
+}
+
+function Millimetres({ name, label, value, writes }: MillimetresProps) {
+  const [text, setText] = useState(String(value));
+  const error = writes.kit.error instanceof Problem ? writes.kit.error.for(name) : undefined;
+  const send = () => {
+    const mm = Number(text.replace(",", "."));
+    if (mm !== value && Number.isFinite(mm)) writes.kit.mutate({ [name]: mm });
+  };
+  return (
+    <TextField
+      label={label}
+      value={text}
+      inputMode="decimal"
+      onChange={setText}
+      onBlur={send}
+      onKeyDown={(e) => e.key === "Enter" && send()}
+      error={error}
+    />
+  );
+}

@@ -1,0 +1,71 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams } from "react-router";
+import { ask } from "@/api/queries";
+import { Button } from "@/ui/Button";
+import { Waiting } from "@/ui/Waiting";
+import { LacingDrawing } from "@/wheelmap/LacingDrawing";
+
+/** The whole map on one sheet, for a bench without a tablet. */
+export default function LacingCard() {
+  const { jobId = "" } = useParams();
+  const job = useQuery(ask.job(jobId));
+  const lacing = useQuery(ask.lacing(jobId));
+  if (!job.data || !lacing.data) return <Waiting what="the card" />;
+  const map = lacing.data;
+  return (
+    <main className="mx-auto flex max-w-5xl flex-1 flex-col gap-3 p-6 print:p-0">
+      <div className="flex gap-3 print:hidden">
+        <Button weight="now" onClick={() => window.print()}>
+          Print the card
+        </Button>
+        <Link className="self-center underline underline-offset-4" to={`/jobs/${jobId}/lacing`}>
+          back to the lacing
+        </Link>
+      </div>
+      <header className="flex items-start justify-between gap-6">
+        <div>
+          <h1>
+            Lacing card, job {job.data.number}: {job.data.wheel.position} wheel, {job.data.bike.label}
+          </h1>
+          <p>
+            Right {map.lengths_mm.R} mm, left {map.lengths_mm.L} mm. Rim holes count clockwise from the valve,
+            hub holes clockwise from the first spoke&rsquo;s, all seen from the right.
+          </p>
+        </div>
+        <LacingDrawing
+          derived={map.derived}
+          places={map.places}
+          placed={map.places.length}
+          current=""
+          className="w-40 shrink-0"
+        />
+      </header>
+      {map.sets.map((set) => (
+        <section key={set.number} aria-label={set.title} className="break-inside-avoid">
+          {set.before && <p className="border-l-4 border-ink pl-2 font-bold">{set.before}</p>}
+          <h2>
+            {set.number}. {set.title}
+            {set.every > 0 && `: every ${set.every}th rim hole`}
+          </h2>
+          <ul className="grid grid-cols-2 gap-x-6 text-sm">
+            {map.places
+              .filter((p) => p.set_number === set.number)
+              .map((p) => (
+                <li key={p.spoke} className="flex gap-2 border-b border-line">
+                  <span className="size-3.5 shrink-0 self-center border border-ink" aria-hidden="true" />
+                  <strong className="w-9">{p.spoke}</strong>
+                  <span className="w-44 font-figure whitespace-nowrap">
+                    hub {p.flange_hole} → rim {p.rim_hole}
+                  </span>
+                  <span className="text-muted">
+                    {p.crosses.map((c) => `${c.way === "over" ? "o" : "u"} ${c.spoke}`).join(" ")}
+                  </span>
+                </li>
+              ))}
+          </ul>
+        </section>
+      ))}
+      <p className="text-xs">o: over (outside), u: under. The hub maker&rsquo;s own pattern comes first.</p>
+    </main>
+  );
+}

@@ -1,0 +1,233 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { useParams } from "react-router";
+import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
+import { ask } from "@/api/queries";
+import { BenchHead } from "@/features/bench/BenchHead";
+import { Button, ButtonLink } from "@/ui/Button";
+import { PickField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+import { Waiting } from "@/ui/Waiting";
+import { LacingDrawing } from "@/wheelmap/LacingDrawing";
+import { LookDialog } from "./LookDialog";
+
+/** Which hole next: one spoke at a time, in the order of the work, kept so that anybody may go on. */
+export default function LacingPage() {
+  const { jobId = "" } = useParams();
+  const job = useQuery(ask.job(jobId));
+  const lacing = useQuery(ask.lacing(jobId));
+  if (!job.data || !lacing.data) return <Waiting what="the lacing map" />;
+  return <Bench job={job.data} lacing={lacing.data} />;
+}
+
+function useLacing(jobId: string) {
+  const queries = useQueryClient();
+  const onSuccess = (found: Schemas["Lacing"]) => queries.setQueryData(["lacing", jobId], found);
+  const at = { params: { path: { job_id: jobId } } };
+  const head = () => ({ headers: { "Idempotency-Key": writeKey() } });
+  return {
+    place: useMutation({
+      mutationFn: (placed: number) =>
+        answer(client.POST("/api/v1/jobs/{job_id}/lacing", { ...at, ...head(), body: { placed } })),
+      onSuccess,
+    }),
+    inside: useMutation({
+      mutationFn: (body: Schemas["BySideRequest"]) =>
+        answer(client.PUT("/api/v1/jobs/{job_id}/lacing/inside", { ...at, ...head(), body })),
+      onSuccess,
+    }),
+  };
+}
+
+function Bench({ job, lacing }: { job: Schemas["Job"]; lacing: Schemas["Lacing"] }) {
+  const { place, inside } = useLacing(job.id);
+  const [looking, setLooking] = useState(false);
+  const closed = Boolean(job.handed_back_at);
+  // What the hands have done is ahead of what the server has said: show it at once.
+  const placed = place.isPending ? place.variables : lacing.placed;
+  const next = lacing.places[placed];
+  const set = lacing.sets.find((s) => s.number === next?.set_number);
+  const begins = next && lacing.places[placed - 1]?.set_number !== next.set_number;
+  const go = (to: number) => {
+    if (!closed && !place.isPending && to >= 0 && to <= lacing.places.length) place.mutate(to);
+  };
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (looking || event.defaultPrevented || event.repeat) return;
+      const within =
+        event.target instanceof Element
+          ? event.target.closest("button, a, select, input, [role=menu]")
+          : null;
+      if (within) return;
+      if (event.key === "Enter" || event.key === " ") go(placed + 1);
+      else if (event.key === "Backspace") go(placed - 1);
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  });
+  const inSet = lacing.places.filter((p) => p.set_number === next?.set_number);
+  return (
+    <main className="flex flex-1 flex-col">
+      <BenchHead job={job} title="Lacing">
+        <Button onClick={() => setLooking(true)}>Is it right?</Button>
+        <ButtonLink to={`/jobs/${job.id}/lacing/card`}>Card to print</ButtonLink>
+      </BenchHead>
+      <div className="grid flex-1 grid-cols-1 gap-6 p-4 lg:grid-cols-[minmax(0,620px)_1fr]">
+        <LacingDrawing
+          derived={lacing.derived}
+          places={lacing.places}
+          placed={placed}
+          current={next?.spoke ?? ""}
+          className="mx-auto max-h-[calc(100dvh-9rem)] w-full"
+        />
+        <div className="flex flex-col gap-4">
+          {placed === 0 && <Inside lacing={lacing} onChoose={(v) => inside.mutate(v)} closed={closed} />}
+          {inside.isError && <Notice kind="refusal">{sentenceOf(inside.error)}</Notice>}
+          {set && begins && set.before && (
+            <div className="rounded-sm border-l-8 border-signal bg-plate p-3 text-lg font-bold" role="note">
+              {set.before}
+            </div>
+          )}
+          {next && set ? (
+            <Hand
+              place={next}
+              title={set.title}
+              nth={inSet.indexOf(next) + 1}
+              of={inSet.length}
+              length={lacing.lengths_mm[next.side]}
+            />
+          ) : (
+            <section aria-label="Spoke in hand">
+              <p className="text-arm font-bold">All {lacing.places.length} are in.</p>
+              <p className="mt-2 text-lg">
+                Count the nipples, then bring it up from slack: thread just covered on every one.
+              </p>
+              <div className="mt-4 flex flex-wrap gap-3">
+                <ButtonLink to={`/jobs/${job.id}/strip`}>Count the small parts</ButtonLink>
+                <Button onClick={() => setLooking(true)}>Check the lacing</Button>
+              </div>
+            </section>
+          )}
+          {place.isError && <Notice kind="refusal">{sentenceOf(place.error)}</Notice>}
+          {!closed && (
+            <div className="mt-auto flex flex-col gap-3">
+              <div className="flex gap-3">
+                <Button
+                  className="min-h-16 w-36 text-lg"
+                  disabled={placed === 0}
+                  onClick={() => go(placed - 1)}
+                >
+                  One back
+                </Button>
+                <Button
+                  weight="now"
+                  className="min-h-16 flex-1 text-2xl"
+                  disabled={!next}
+                  onClick={() => go(placed + 1)}
+                >
+                  {next ? `${next.spoke} is in` : "Done"}
+                </Button>
+              </div>
+              <p className="text-sm text-muted">
+                {placed} of {lacing.places.length} in
+                {lacing.placed_by && placed > 0 && <>, last by {lacing.placed_by}</>}. Enter: the spoke is in.
+                Backspace: one back.
+              </p>
+            </div>
+          )}
+        </div>
+      </div>
+      {looking && <LookDialog job={job} lacing={lacing} onClose={() => setLooking(false)} />}
+    </main>
+  );
+}
+
+function Hand({
+  place,
+  title,
+  nth,
+  of,
+  length,
+}: {
+  place: Schemas["LacingPlace"];
+  title: string;
+  nth: number;
+  of: number;
+  length: number;
+}) {
+  return (
+    <section aria-label="Spoke in hand" aria-live="polite" className="flex flex-col gap-2">
+      <p className="text-muted">
+        {title} · {nth} of {of}
+      </p>
+      <p className="flex items-baseline gap-5">
+        <span className="font-figure text-arm font-bold">{place.spoke}</span>
+        <span className="font-figure text-2xl">{length} mm</span>
+      </p>
+      <dl className="grid grid-cols-[auto_1fr] items-baseline gap-x-4 gap-y-1 text-xl">
+        <dt className="text-muted">hub, {place.side === "R" ? "● right" : "○ left"}</dt>
+        <dd>
+          hole <span className="font-figure text-arm font-bold">{place.flange_hole}</span>
+          <strong className="ml-4">
+            head {place.head === "in" ? "in: spoke outside" : "out: spoke inside"}
+          </strong>
+        </dd>
+        <dt className="text-muted">rim</dt>
+        <dd>
+          hole <span className="font-figure text-arm font-bold">{place.rim_hole}</span>
+          <span className="ml-4">
+            {place.beside_valve && "beside the valve, "}
+            {place.lean}
+          </span>
+        </dd>
+        {place.crosses.length > 0 && (
+          <>
+            <dt className="text-muted">crosses</dt>
+            <dd>
+              {place.crosses.map((c) => (
+                <span key={c.spoke} className="mr-4">
+                  {c.way} <strong>{c.spoke}</strong>
+                </span>
+              ))}
+            </dd>
+          </>
+        )}
+      </dl>
+    </section>
+  );
+}
+
+function Inside({
+  lacing,
+  onChoose,
+  closed,
+}: {
+  lacing: Schemas["Lacing"];
+  onChoose: (v: Schemas["BySideRequest"]) => void;
+  closed: boolean;
+}) {
+  const word: Record<string, string> = {
+    trailing: "pulling spokes inside",
+    leading: "braking spokes inside",
+    all: "all inside",
+    none: "all outside",
+  };
+  return (
+    <fieldset disabled={closed} aria-label="Which spokes run inside" className="flex gap-4">
+      {(["R", "L"] as const).map((side) => (
+        <PickField
+          key={side}
+          label={side === "R" ? "● Right, sprockets" : lacing.rotor_left ? "○ Left, rotor" : "○ Left"}
+          value={lacing.inside[side]}
+          options={lacing.choices[side].map((c) => ({ value: c.key, text: word[c.key] ?? c.key }))}
+          onChange={(v) => onChoose({ ...lacing.inside, [side]: v })}
+          help={lacing.choices[side].find((c) => c.key === lacing.inside[side])?.why}
+          className="flex-1"
+        />
+      ))}
+    </fieldset>
+  );
+}

@@ -1,0 +1,179 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { Problem, sentenceOf } from "@/api/problem";
+import { Button } from "@/ui/Button";
+import { Dialog } from "@/ui/Dialog";
+import { PickField, TextField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+
+interface LookDialogProps {
+  job: Schemas["Job"];
+  lacing: Schemas["Lacing"];
+  onClose: () => void;
+}
+
+type Seen = Schemas["SeenRequest"];
+const EMPTY = { spoke: "", lean: "", crosses: "", head: "", flange_hole: "", reach: "" };
+
+/** Say what is seen of a few spokes; the pattern behind them and what breaks it come back at once. */
+export function LookDialog({ job, lacing, onClose }: LookDialogProps) {
+  const [seen, setSeen] = useState<Seen[]>([]);
+  const [row, setRow] = useState({ ...EMPTY, spoke: lacing.places[0]?.spoke ?? "" });
+  const look = useMutation({
+    mutationFn: (rows: Seen[]) =>
+      answer(
+        client.POST("/api/v1/jobs/{job_id}/lacing/look", {
+          params: { path: { job_id: job.id } },
+          headers: { "Idempotency-Key": writeKey() },
+          body: { seen: rows },
+        }),
+      ),
+  });
+  const send = (rows: Seen[]) => {
+    look.mutate(rows, { onSuccess: () => setSeen(rows) });
+  };
+  const add = () => {
+    const spoke = row.spoke.trim().toUpperCase();
+    const made = {
+      spoke,
+      ...(row.lean && { lean: row.lean }),
+      ...(row.head && { head: row.head }),
+      ...(row.reach && { reach: row.reach }),
+      ...(row.crosses.trim() && { crosses: Number(row.crosses) }),
+      ...(row.flange_hole.trim() && { flange_hole: Number(row.flange_hole) }),
+    } as Seen;
+    send([...seen.filter((s) => s.spoke !== spoke), made]);
+    const at = lacing.places.findIndex((p) => p.spoke === spoke);
+    setRow({ ...EMPTY, spoke: lacing.places[at + 1]?.spoke ?? "" });
+  };
+  const set = (name: keyof typeof EMPTY) => (value: string) => setRow((r) => ({ ...r, [name]: value }));
+  const verdict = seen.length ? look.data : undefined;
+  return (
+    <Dialog
+      open
+      onOpenChange={onClose}
+      title="Is the lacing right?"
+      lead="A few spokes are enough; say only what you see of them, from the right side."
+    >
+      <form
+        className="grid grid-cols-3 gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          add();
+        }}
+      >
+        <TextField label="Spoke" value={row.spoke} onChange={set("spoke")} autoFocus />
+        <PickField
+          label="Runs"
+          value={row.lean}
+          onChange={set("lean")}
+          options={[
+            { value: "", text: "not looked" },
+            { value: "trailing", text: "trailing: hub hole ahead, clockwise" },
+            { value: "leading", text: "leading: hub hole behind" },
+            { value: "radial", text: "straight to the hub" },
+          ]}
+        />
+        <TextField
+          label="Crosses of its side"
+          value={row.crosses}
+          inputMode="numeric"
+          onChange={set("crosses")}
+        />
+        <PickField
+          label="Head"
+          value={row.head}
+          onChange={set("head")}
+          options={[
+            { value: "", text: "not looked" },
+            { value: "in", text: "in: spoke outside" },
+            { value: "out", text: "out: spoke inside" },
+          ]}
+        />
+        <PickField
+          label="Reaches the nipple"
+          value={row.reach}
+          onChange={set("reach")}
+          options={[
+            { value: "", text: "not looked" },
+            { value: "short", text: "barely" },
+            { value: "right", text: "as it should" },
+            { value: "slack", text: "stands slack" },
+          ]}
+        />
+        <TextField
+          label="Hub hole, if counted"
+          value={row.flange_hole}
+          inputMode="numeric"
+          onChange={set("flange_hole")}
+        />
+        <div className="col-span-3 flex gap-3">
+          <Button type="submit" weight="now" disabled={look.isPending || !row.spoke.trim()}>
+            That is what I see
+          </Button>
+          {seen.length > 0 && (
+            <Button
+              onClick={() => {
+                setSeen([]);
+                look.reset();
+              }}
+            >
+              Start again
+            </Button>
+          )}
+        </div>
+      </form>
+      {look.isError && (
+        <Notice kind="refusal">
+          {look.error instanceof Problem ? look.error.message : sentenceOf(look.error)}
+        </Notice>
+      )}
+      {seen.length > 0 && (
+        <p className="mt-3 text-sm text-muted">Looked at: {seen.map((s) => s.spoke).join(", ")}</p>
+      )}
+      {verdict && (
+        <section aria-label="What it says" aria-live="polite" className="mt-3 flex flex-col gap-2">
+          {verdict.faults.length === 0 ? (
+            <p className="text-xl font-bold">Nothing seen speaks against the map.</p>
+          ) : (
+            verdict.faults.map((f) => (
+              <div
+                key={f.key + f.spoke + (f.side ?? "")}
+                className="border-l-8 border-danger bg-danger-soft p-2"
+              >
+                <p className="text-lg font-bold">{f.what}</p>
+                <p>{f.mend}</p>
+              </div>
+            ))
+          )}
+          {!verdict.sure && verdict.also.length > 0 && (
+            <Notice kind="news">
+              Not sure yet; it could also be: {verdict.also.join(" Or: ")} Look at one more spoke.
+            </Notice>
+          )}
+          <Needs verdict={verdict} />
+        </section>
+      )}
+    </Dialog>
+  );
+}
+
+/** The spokes that would have to be longer or shorter as laced. */
+function Needs({ verdict }: { verdict: Schemas["LacingVerdict"] }) {
+  const off = verdict.needs.filter((n) => Math.abs(n.surplus_mm) > 1);
+  if (off.length === 0) return null;
+  return (
+    <div>
+      <h3 className="font-bold">As laced, these would need another length</h3>
+      <ul className="flex flex-wrap gap-x-4 text-sm">
+        {off.map((n) => (
+          <li key={n.spoke}>
+            <strong>{n.spoke}</strong> <span className="font-figure">{n.needed_mm.toFixed(1)}</span> mm,{" "}
+            {n.surplus_mm < 0 ? `${(-n.surplus_mm).toFixed(1)} short` : `${n.surplus_mm.toFixed(1)} to spare`}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

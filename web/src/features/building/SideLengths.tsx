@@ -1,0 +1,148 @@
+import type { Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
+import { Button } from "@/ui/Button";
+import { Notice } from "@/ui/Notice";
+import { classes } from "@/ui/classes";
+import { NippleCut } from "./NippleCut";
+import { type Sizing, type SizingSide, useSizing } from "./useSizing";
+import { VERDICT, dimensionName, sideName } from "./words";
+
+interface SideLengthsProps {
+  job: Schemas["Job"];
+  sizing: Sizing;
+  side: SizingSide;
+  writes: ReturnType<typeof useSizing>;
+}
+
+/** One side: what it needs, each length in its nipple to scale, and the bins that have it. */
+export function SideLengths({ job, sizing, side, writes }: SideLengthsProps) {
+  const closed = Boolean(job.handed_back_at);
+  const worst = side.shares[0];
+  const asked = writes.choose.variables;
+  const refused = writes.choose.isError && asked?.side === side.side;
+  return (
+    <section
+      aria-label={`${side.side === "R" ? "Right" : "Left"} spokes`}
+      className="flex flex-col gap-2 border-t border-line pt-3"
+    >
+      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
+        <h2 className="w-24 text-xl">{sideName(side.side)}</h2>
+        <p>
+          <span className="font-figure text-3xl font-bold">{side.needed_mm.toFixed(1)}</span>
+          <span className="text-muted"> ± {side.sd_mm.toFixed(1)} mm to the slot&rsquo;s bottom</span>
+        </p>
+        <p className="text-sm text-muted">
+          stretch {side.stretch_mm.toFixed(1)} · {side.count} of {side.wire},{" "}
+          {side.crossings ? `${side.crossings}-cross` : "radial"} · {side.places} to place
+          {worst && worst.share > 0.4 && (
+            <>
+              {" "}
+              · {Math.round(worst.share * 100)} % of the doubt is the {dimensionName(worst.field)}
+            </>
+          )}
+        </p>
+      </div>
+      <div
+        role="radiogroup"
+        aria-label={`Length, ${side.side === "R" ? "right" : "left"}`}
+        className="flex gap-1"
+      >
+        {side.candidates.map((c) => {
+          const chosen = side.chosen?.length_mm === c.length_mm;
+          const proposed = side.rounded_mm === c.length_mm;
+          return (
+            <button
+              key={c.length_mm}
+              type="button"
+              role="radio"
+              aria-checked={chosen}
+              disabled={closed || writes.choose.isPending}
+              title={c.why}
+              onClick={() =>
+                writes.choose.mutate({
+                  side: side.side,
+                  length_mm: c.length_mm,
+                  part: binOf(side, c.length_mm),
+                })
+              }
+              className={classes(
+                "flex w-[92px] flex-col items-center rounded-sm border px-1 pt-1 pb-2",
+                chosen ? "border-2 border-ink bg-signal text-signal-ink" : "border-line bg-plate",
+              )}
+            >
+              <span className={classes("font-figure text-xl", (chosen || proposed) && "font-bold")}>
+                {c.length_mm}
+                {proposed && !chosen && <span className="sr-only">, proposed</span>}
+              </span>
+              <NippleCut nipple={sizing.nipple} end_mm={c.end_mm} usable={c.usable} />
+              <span className={classes("text-sm", !c.usable && !chosen && "font-bold text-danger")}>
+                {VERDICT[c.verdict]}
+              </span>
+              <span className="text-xs">
+                {proposed ? "proposed" : `holds: ${Math.round(c.chance * 100)} %`}
+              </span>
+            </button>
+          );
+        })}
+        <Offers side={side} writes={writes} closed={closed} />
+      </div>
+      {refused && <Notice kind="refusal">{sentenceOf(writes.choose.error)}</Notice>}
+    </section>
+  );
+}
+
+function binOf(side: SizingSide, length: number): string | null {
+  return side.offers.find((o) => o.how === "as_it_is" && o.fit.length_mm === length)?.key ?? null;
+}
+
+function Offers({ side, writes, closed }: Pick<SideLengthsProps, "side" | "writes"> & { closed: boolean }) {
+  const chosen = side.chosen;
+  const part = chosen?.part;
+  const missing = part ? side.places - part.taken - part.claimed : 0;
+  return (
+    <div className="ml-3 flex min-w-0 flex-1 flex-col gap-1 text-sm">
+      <h3 className="font-bold">In the bins</h3>
+      {side.offers.length === 0 && (
+        <p className="text-muted">Nothing that fits. Order it, or cut longer ones.</p>
+      )}
+      {side.offers.slice(0, 3).map((o) => (
+        <p key={o.key} className="truncate" title={o.cautions.join(" ")}>
+          <strong>{o.name}</strong>, {o.count} there
+          {!o.enough && <strong className="text-danger"> (too few)</strong>}
+          {o.cut_to_mm && <>, cut to {o.cut_to_mm}</>}
+          {o.cautions.length > 0 && <span className="block truncate text-muted">{o.cautions[0]}</span>}
+        </p>
+      ))}
+      {part && !closed && (
+        <div className="mt-auto flex flex-wrap gap-2">
+          {missing > 0 && (
+            <Button
+              className="text-sm"
+              disabled={writes.move.isPending}
+              onClick={() => writes.move.mutate({ part: part.id, kind: "reserve", count: missing })}
+            >
+              Reserve {missing}
+            </Button>
+          )}
+          {side.places > part.taken && (
+            <Button
+              className="text-sm"
+              weight={part.claimed ? "now" : "plain"}
+              disabled={writes.move.isPending}
+              onClick={() =>
+                writes.move.mutate({ part: part.id, kind: "take", count: side.places - part.taken })
+              }
+            >
+              Take {side.places - part.taken} from {part.bin || "the bin"}
+            </Button>
+          )}
+          {part.taken > 0 && <p className="self-center">{part.taken} taken</p>}
+          {part.claimed > 0 && <p className="self-center">{part.claimed} reserved</p>}
+        </div>
+      )}
+      {writes.move.isError && writes.move.variables?.part === part?.id && (
+        <Notice kind="refusal">{sentenceOf(writes.move.error)}</Notice>
+      )}
+    </div>
+  );
+}

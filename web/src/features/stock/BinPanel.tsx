@@ -1,0 +1,172 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Schemas } from "@/api/client";
+import { Problem, sentenceOf } from "@/api/problem";
+import { ask } from "@/api/queries";
+import { Button } from "@/ui/Button";
+import { PickField, TextField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+import { dayAndTime } from "@/ui/when";
+import { useStock } from "./useStock";
+
+type Move = Schemas["LedgerMoveEnum"];
+const MOVES: readonly { value: Move; text: string }[] = [
+  { value: "take", text: "take for a job" },
+  { value: "reserve", text: "reserve for a job" },
+  { value: "return", text: "put back" },
+  { value: "release", text: "let a claim go" },
+  { value: "cut", text: "take and cut" },
+  { value: "count", text: "count the bin" },
+];
+
+/** One bin: what is in it, for whom, what was done with it, and the next movement. */
+export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
+  const rail = useQuery(ask.rail());
+  const ledger = useQuery(ask.movements(part.id));
+  const writes = useStock();
+  const [kind, setKind] = useState<Move>("take");
+  const [count, setCount] = useState("");
+  const [job, setJob] = useState("");
+  const [to, setTo] = useState("");
+  const problem = writes.move.error instanceof Problem ? writes.move.error : null;
+  const jobs = rail.data?.hanging.map((h) => h.job) ?? [];
+  const send = () =>
+    writes.move.mutate(
+      {
+        part: part.id,
+        kind,
+        count: Number(count),
+        job: kind === "count" ? null : job || null,
+        ...(kind === "cut" && { to_mm: Number(to.replace(",", ".")) }),
+      },
+      { onSuccess: () => setCount("") },
+    );
+  return (
+    <aside aria-label={part.name} className="flex flex-col gap-3">
+      <div>
+        <h2 className="text-xl">{part.name}</h2>
+        <p className="text-sm text-muted">
+          bin {part.bin || "–"} · {part.supplier || "no supplier"} · minimum {part.minimum}
+          {part.suggested_minimum > 0 && part.suggested_minimum !== part.minimum && (
+            <>
+              , its use asks for {part.suggested_minimum}{" "}
+              <button
+                type="button"
+                className="underline"
+                onClick={() =>
+                  writes.change.mutate({
+                    id: part.id,
+                    version: part.version,
+                    minimum: part.suggested_minimum,
+                  })
+                }
+              >
+                take that
+              </button>
+            </>
+          )}
+        </p>
+      </div>
+      <p className="flex items-baseline gap-6">
+        <span>
+          <span className="font-figure text-arm font-bold">{part.on_hand}</span> there
+        </span>
+        <span>
+          <span className={`font-figure text-3xl font-bold ${part.free < 0 ? "text-danger" : ""}`}>
+            {part.free}
+          </span>{" "}
+          free
+        </span>
+        {part.on_order > 0 && (
+          <span>
+            <span className="font-figure text-3xl">{part.on_order}</span> on order
+          </span>
+        )}
+      </p>
+      {part.claims.map((c) => (
+        <p key={c.job} className="text-sm">
+          <Link className="underline" to={`/jobs/${c.job}`}>
+            job {c.job_number}
+          </Link>{" "}
+          has reserved {c.count}
+          {c.covered < c.count && (
+            <strong className="text-danger">, {c.count - c.covered} of them not here</strong>
+          )}
+        </p>
+      ))}
+      <form
+        className="grid grid-cols-[1fr_96px] gap-x-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          send();
+        }}
+      >
+        <PickField
+          label="Do"
+          value={kind}
+          options={MOVES.filter((m) => m.value !== "cut" || part.kind === "spoke")}
+          onChange={(v) => setKind(v as Move)}
+        />
+        <TextField
+          label="How many"
+          value={count}
+          inputMode="numeric"
+          onChange={setCount}
+          error={problem?.for("count")}
+        />
+        {kind !== "count" && (
+          <PickField
+            label="For"
+            value={job}
+            options={[
+              { value: "", text: "which job" },
+              ...jobs.map((j) => ({ value: j.id, text: `${j.number} ${j.customer}, ${j.bike}` })),
+            ]}
+            onChange={setJob}
+            className="col-span-2"
+          />
+        )}
+        {kind === "cut" && (
+          <TextField
+            label="Cut to, mm"
+            value={to}
+            inputMode="decimal"
+            onChange={setTo}
+            error={problem?.for("to_mm")}
+          />
+        )}
+        <Button
+          type="submit"
+          weight="now"
+          className="col-span-2"
+          disabled={writes.move.isPending || !/^\d+$/.test(count)}
+        >
+          Book it
+        </Button>
+      </form>
+      {problem && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}
+      <h3 className="font-bold">The ledger</h3>
+      <ol className="max-h-64 overflow-y-auto text-sm" tabIndex={0} aria-label="Ledger">
+        {ledger.data?.map((m) => (
+          <li key={m.id} className="flex gap-2 border-t border-line py-0.5">
+            <span className="w-12 text-right font-figure font-bold">
+              {m.delta > 0 ? `+${m.delta}` : m.delta ? `−${-m.delta}` : "0"}
+            </span>
+            <span className="flex-1">
+              {m.word}
+              {m.claim_delta !== 0 && (
+                <> (claim {m.claim_delta > 0 ? `+${m.claim_delta}` : `−${-m.claim_delta}`})</>
+              )}
+              {m.job_number && <>, job {m.job_number}</>}
+              {m.note && <>: {m.note}</>}
+            </span>
+            <span className="text-muted">
+              {m.by.split(" ")[0]}, {dayAndTime(m.created_at)}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </aside>
+  );
+}

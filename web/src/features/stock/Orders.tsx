@@ -1,0 +1,144 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
+import { ask } from "@/api/queries";
+import { Button } from "@/ui/Button";
+import { TextField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+import { dayAndTime } from "@/ui/when";
+import { useStock } from "./useStock";
+
+/** What to order of whom, what is under way, and what came in. */
+export function Orders() {
+  const orders = useQuery(ask.orders());
+  const writes = useStock();
+  if (!orders.data) return null;
+  const refused = [writes.send, writes.receive, writes.cancel].find((w) => w.isError)?.error;
+  const freed = writes.receive.data?.freed_jobs ?? [];
+  return (
+    <div className="grid gap-8 lg:grid-cols-2">
+      <section aria-label="To order" className="flex flex-col gap-4">
+        <h2>To order</h2>
+        {refused && <Notice kind="refusal">{sentenceOf(refused)}</Notice>}
+        {orders.data.proposed.length === 0 && (
+          <p className="text-muted">Nothing is short. Claims and minima are covered.</p>
+        )}
+        {orders.data.proposed.map((p) => (
+          <Proposed key={p.supplier + p.lines.map((l) => l.count).join()} proposed={p} writes={writes} />
+        ))}
+      </section>
+      <section aria-label="Under way" className="flex flex-col gap-4">
+        <h2>Under way, and lately in</h2>
+        {freed.length > 0 && (
+          <p className="border-l-8 border-signal bg-plate p-3 text-lg font-bold" role="status">
+            {freed.map((n) => `Job ${n}`).join(", ")} {freed.length === 1 ? "has" : "have"} all parts now.
+          </p>
+        )}
+        {orders.data.orders.length === 0 && <p className="text-muted">No order yet.</p>}
+        {orders.data.orders.map((o) => (
+          <Order key={o.id + o.state + o.lines.map((l) => l.arrived).join()} order={o} writes={writes} />
+        ))}
+      </section>
+    </div>
+  );
+}
+
+interface ProposedProps {
+  proposed: Schemas["ProposedOrder"];
+  writes: ReturnType<typeof useStock>;
+}
+
+function Proposed({ proposed, writes }: ProposedProps) {
+  const [counts, setCounts] = useState<Record<string, string>>(() =>
+    Object.fromEntries(proposed.lines.map((l) => [l.part, String(l.count)])),
+  );
+  const lines = proposed.lines
+    .map((l) => ({ part: l.part, count: Number(counts[l.part]) }))
+    .filter((l) => Number.isInteger(l.count) && l.count > 0);
+  return (
+    <article aria-label={proposed.supplier || "No supplier"} className="border-t-2 border-ink pt-2">
+      <h3 className="text-lg font-bold">{proposed.supplier || "No supplier named"}</h3>
+      {proposed.lines.map((l) => (
+        <div key={l.part} className="flex items-center gap-3 border-t border-line py-1">
+          <TextField
+            label={`How many: ${l.name}`}
+            value={counts[l.part] ?? ""}
+            inputMode="numeric"
+            onChange={(v) => setCounts((c) => ({ ...c, [l.part]: v }))}
+            help={l.why}
+            className="flex-1"
+          />
+        </div>
+      ))}
+      <Button
+        weight="now"
+        disabled={lines.length === 0 || writes.send.isPending}
+        onClick={() => writes.send.mutate({ supplier: proposed.supplier, lines })}
+      >
+        It is ordered
+      </Button>
+    </article>
+  );
+}
+
+function Order({ order, writes }: { order: Schemas["Order"]; writes: ReturnType<typeof useStock> }) {
+  const open = order.state === "sent";
+  const [counts, setCounts] = useState<Record<string, string>>(() =>
+    Object.fromEntries(order.lines.map((l) => [l.id, String(l.count - l.arrived)])),
+  );
+  return (
+    <article
+      aria-label={`Order of ${order.supplier || "no supplier"}`}
+      className="border-t-2 border-line-strong pt-2"
+    >
+      <h3 className="font-bold">
+        {order.supplier || "No supplier named"}{" "}
+        <span className="font-normal text-muted">
+          {order.state === "sent" ? "ordered" : order.state} · {order.by}, {dayAndTime(order.created_at)}
+        </span>
+      </h3>
+      {order.lines.map((l) => (
+        <div key={l.id} className="flex items-start gap-3 border-t border-line py-1">
+          <p className="flex-1 pt-2">
+            {l.name}: {l.arrived} of {l.count} in
+          </p>
+          {open && l.arrived < l.count && (
+            <TextField
+              label={`Came in: ${l.name}`}
+              value={counts[l.id] ?? ""}
+              inputMode="numeric"
+              onChange={(v) => setCounts((c) => ({ ...c, [l.id]: v }))}
+              className="w-56"
+            />
+          )}
+        </div>
+      ))}
+      {open && (
+        <div className="flex gap-3">
+          <Button
+            weight="now"
+            disabled={writes.receive.isPending}
+            onClick={() =>
+              writes.receive.mutate({
+                id: order.id,
+                lines: order.lines
+                  .filter((l) => l.arrived < l.count)
+                  .map((l) => ({ line: l.id, count: Number(counts[l.id]) || 0 })),
+              })
+            }
+          >
+            It came in
+          </Button>
+          <Button
+            weight="quiet"
+            disabled={writes.cancel.isPending}
+            onClick={() => writes.cancel.mutate(order.id)}
+          >
+            The rest will not come
+          </Button>
+        </div>
+      )}
+    </article>
+  );
+}

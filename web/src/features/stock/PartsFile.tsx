@@ -1,0 +1,93 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
+import { Button } from "@/ui/Button";
+import { Notice } from "@/ui/Notice";
+import { useStock } from "./useStock";
+
+/** The parts library out and in as CSV: looked at before anything is saved, and all of it or nothing. */
+export function PartsFile() {
+  const writes = useStock();
+  const [text, setText] = useState("");
+  const look = useMutation({
+    mutationFn: (content: string) =>
+      answer(client.POST("/api/v1/stock/library/preview", { body: { text: content } })),
+  });
+  const rows = look.data ?? [];
+  const wrong = rows.filter((r) => r.does === "wrong");
+  const does = rows.filter((r) => r.does === "new" || r.does === "changed");
+  return (
+    <div className="flex max-w-3xl flex-col gap-4">
+      <section aria-label="Out" className="flex flex-col gap-2">
+        <h2>Out</h2>
+        <p>
+          Every part with its bin, its figures and its dimensions: one row each, a column per dimension
+          (docs/formats/parts.md).
+        </p>
+        <a
+          className="inline-flex min-h-12 w-fit items-center rounded-sm border border-line-strong bg-plate px-4"
+          href="/api/v1/stock/library.csv"
+          download
+        >
+          Parts library as CSV
+        </a>
+      </section>
+      <section aria-label="In" className="flex flex-col gap-2">
+        <h2>In</h2>
+        <label className="flex flex-col gap-1 text-sm font-bold">
+          A parts library as CSV
+          <input
+            type="file"
+            accept=".csv,text/csv"
+            className="min-h-12 font-normal"
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              writes.take_in.reset();
+              if (file)
+                void file.text().then((content) => {
+                  setText(content);
+                  look.mutate(content);
+                });
+            }}
+          />
+        </label>
+        {look.isError && <Notice kind="refusal">{sentenceOf(look.error)}</Notice>}
+        {rows.length > 0 && (
+          <>
+            <p className="text-lg font-bold" aria-live="polite">
+              {wrong.length
+                ? `${wrong.length} of ${rows.length} rows are wrong: nothing can be taken in until they are mended.`
+                : `${does.length} of ${rows.length} rows would change something.`}
+            </p>
+            <ul className="max-h-72 overflow-y-auto text-sm" tabIndex={0} aria-label="Rows">
+              {[...wrong, ...rows.filter((r) => r.does !== "wrong")].map((r) => (
+                <li
+                  key={r.line}
+                  className={`border-t border-line ${r.does === "wrong" ? "font-bold text-danger" : ""}`}
+                >
+                  line {r.line}: {r.name || "no name"}, {r.does}
+                  {r.wrong && `: ${r.wrong}`}
+                </li>
+              ))}
+            </ul>
+            <Button
+              weight="now"
+              className="w-fit"
+              disabled={
+                wrong.length > 0 || does.length === 0 || writes.take_in.isPending || writes.take_in.isSuccess
+              }
+              onClick={() => writes.take_in.mutate(text)}
+            >
+              Take them in
+            </Button>
+          </>
+        )}
+        {writes.take_in.isSuccess && (
+          <p role="status">{writes.take_in.data.touched} parts made or changed.</p>
+        )}
+        {writes.take_in.isError && <Notice kind="refusal">{sentenceOf(writes.take_in.error)}</Notice>}
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,147 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
+import { ask } from "@/api/queries";
+import { Button } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
+import { Notice } from "@/ui/Notice";
+import { Waiting } from "@/ui/Waiting";
+import { BinPanel } from "./BinPanel";
+import { NewPart } from "./NewPart";
+import { Orders } from "./Orders";
+import { PartsFile } from "./PartsFile";
+import { SpokeRack } from "./SpokeRack";
+import { useStock } from "./useStock";
+
+type View = "bins" | "orders" | "file";
+
+/** What is in the bins, what to order. */
+export default function StockPage() {
+  const stock = useQuery(ask.stock());
+  const session = useQuery(ask.session());
+  const writes = useStock();
+  const [view, setView] = useState<View>("bins");
+  const [picked, setPicked] = useState("");
+  const [making, setMaking] = useState(false);
+  if (!stock.data) return <Waiting what="the stock" />;
+  const { parts, kinds } = stock.data;
+  const current = parts.find((p) => p.id === picked) ?? parts.find((p) => p.free < p.minimum) ?? parts[0];
+  const owner = session.data?.role === "owner";
+  return (
+    <main className="flex flex-1 flex-col">
+      <div className="scale-edge flex min-h-14 flex-wrap items-center gap-4 border-b border-line bg-plate px-4 py-1">
+        <h1>Stock</h1>
+        <Choice<View>
+          label="What to look at"
+          value={view}
+          onChange={setView}
+          small
+          options={[
+            { value: "bins", text: "in the bins" },
+            { value: "orders", text: "orders" },
+            { value: "file", text: "parts file" },
+          ]}
+        />
+        <div className="ml-auto flex items-center gap-3">
+          {owner ? (
+            <Button onClick={() => writes.machine.mutate(!stock.data.cuts_spokes)}>
+              {stock.data.cuts_spokes ? "We cut and thread spokes ✓" : "We do not cut spokes"}
+            </Button>
+          ) : (
+            <span className="text-sm text-muted">
+              {stock.data.cuts_spokes ? "Spokes are cut and threaded here." : "No spokes are cut here."}
+            </span>
+          )}
+          <Button onClick={() => setMaking(true)}>New part</Button>
+        </div>
+      </div>
+      {writes.machine.isError && <Notice kind="refusal">{sentenceOf(writes.machine.error)}</Notice>}
+      <div className="flex-1 p-4">
+        {view === "orders" && <Orders />}
+        {view === "file" && <PartsFile />}
+        {view === "bins" && parts.length === 0 && (
+          <p className="max-w-xl text-lg">
+            No part is kept yet. Add the first with “New part”, or take in a whole list under “parts file”.
+          </p>
+        )}
+        {view === "bins" && current && (
+          <div className="grid gap-8 lg:grid-cols-[1fr_380px]">
+            <div className="flex min-w-0 flex-col gap-5">
+              <section aria-label="Spokes">
+                <h2>Spokes by length, mm</h2>
+                <p className="mb-1 text-sm text-muted">
+                  Filled: free. Hollow: reserved. Dashed: the minimum.
+                </p>
+                <SpokeRack
+                  parts={parts.filter((p) => p.kind === "spoke")}
+                  selected={current.id}
+                  onSelect={setPicked}
+                />
+              </section>
+              <div className="grid gap-x-6 gap-y-3 md:grid-cols-3">
+                {kinds
+                  .filter((k) => k.key !== "spoke" && parts.some((p) => p.kind === k.key))
+                  .map((k) => (
+                    <Drawers
+                      key={k.key}
+                      name={k.name}
+                      parts={parts.filter((p) => p.kind === k.key)}
+                      selected={current.id}
+                      onSelect={setPicked}
+                    />
+                  ))}
+              </div>
+            </div>
+            <BinPanel key={current.id} part={current} />
+          </div>
+        )}
+      </div>
+      {making && (
+        <NewPart
+          kinds={kinds}
+          onClose={() => setMaking(false)}
+          onMade={(id) => {
+            setPicked(id);
+            setView("bins");
+            setMaking(false);
+          }}
+        />
+      )}
+    </main>
+  );
+}
+
+interface DrawersProps {
+  name: string;
+  parts: readonly Schemas["StockPart"][];
+  selected: string;
+  onSelect: (id: string) => void;
+}
+
+function Drawers({ name, parts, selected, onSelect }: DrawersProps) {
+  return (
+    <section aria-label={name}>
+      <h2>{name}</h2>
+      <ul>
+        {parts.map((p) => (
+          <li key={p.id}>
+            <button
+              type="button"
+              aria-pressed={p.id === selected}
+              onClick={() => onSelect(p.id)}
+              className={`flex min-h-12 w-full items-center gap-2 border-t border-line px-1 text-left leading-tight ${p.id === selected ? "bg-signal text-signal-ink" : ""}`}
+            >
+              <span className="w-10 text-right font-figure text-lg font-bold">{p.on_hand}</span>
+              <span className="flex-1">{p.name}</span>
+              {p.free < p.minimum && (
+                <strong className={p.id === selected ? "" : "text-danger"}>below {p.minimum}</strong>
+              )}
+              <span className="text-sm">{p.bin}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

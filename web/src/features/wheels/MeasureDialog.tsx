@@ -1,0 +1,263 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, type Schemas } from "@/api/client";
+import { Problem, sentenceOf } from "@/api/problem";
+import { Button } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
+import { Dialog } from "@/ui/Dialog";
+import { TextField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
+import { MeasureSketch } from "./MeasureSketch";
+
+interface MeasureDialogProps {
+  /** The dimension to be measured, by its path. */
+  path: string;
+  holes: number;
+  stagger: number;
+  hole: string;
+  onClose: () => void;
+  onTake: (value: string, sd: string) => void;
+}
+
+type Way = "rods" | "inside" | "bed" | "flange" | "locknut";
+interface Asked {
+  name: string;
+  label: string;
+  optional?: boolean;
+}
+
+const FIELDS: Record<Exclude<Way, "rods">, readonly Asked[]> = {
+  inside: [
+    { name: "inside_diameter_mm", label: "Inside diameter, mm" },
+    { name: "bed_mm", label: "Thickness of the bed, mm" },
+    { name: "seat_mm", label: "Nipple's seat to its slot's bottom, mm" },
+  ],
+  bed: [
+    { name: "to_left_edge_mm", label: "Bed to the left edge, mm" },
+    { name: "to_right_edge_mm", label: "Bed to the right edge, mm" },
+  ],
+  flange: [
+    { name: "inner_edges_mm", label: "Between the holes' inner edges, mm", optional: true },
+    { name: "outer_edges_mm", label: "Between their outer edges, mm", optional: true },
+    { name: "hole_mm", label: "A hole's diameter, mm" },
+  ],
+  locknut: [
+    { name: "to_outer_face_mm", label: "Locknut to the flange's outer face, mm" },
+    { name: "flange_thickness_mm", label: "The flange's thickness, mm" },
+  ],
+};
+const TITLE: Record<Way, string> = {
+  rods: "ERD with two rods",
+  inside: "ERD from the inside",
+  bed: "Offset of the spoke bed",
+  flange: "The flange's circle of holes",
+  locknut: "Locknut to flange",
+};
+
+function wayOf(path: string): Way {
+  if (path === "rim.erd_mm") return "rods";
+  if (path === "rim.spoke_bed_offset_mm") return "bed";
+  return path.endsWith("pitch_circle_mm") ? "flange" : "locknut";
+}
+
+/** Where the tool goes, what it shows, and what follows: the dimension with its uncertainty. */
+export function MeasureDialog({ path, holes, stagger, hole, onClose, onTake }: MeasureDialogProps) {
+  const [way, setWay] = useState<Way>(wayOf(path));
+  const [said, setSaid] = useState<Record<string, string>>({ hole_mm: hole });
+  const [rods, setRods] = useState([
+    { first: "", second: "", gap: "" },
+    { first: "", second: "", gap: "" },
+  ]);
+  const measure = useMutation({ mutationFn: () => ask(way, said, rods, holes, stagger) });
+  const problem = measure.error instanceof Problem ? measure.error : null;
+  const found = measure.data;
+  return (
+    <Dialog open onOpenChange={onClose} title={TITLE[way]}>
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          measure.mutate();
+        }}
+      >
+        {path === "rim.erd_mm" && (
+          <Choice<Way>
+            label="How"
+            value={way}
+            onChange={(w) => {
+              setWay(w);
+              measure.reset();
+            }}
+            small
+            options={[
+              { value: "rods", text: "two rods or spokes" },
+              { value: "inside", text: "from the inside" },
+            ]}
+          />
+        )}
+        <MeasureSketch of={way} />
+        {way === "rods" ? (
+          <Rods rods={rods} onChange={setRods} problem={problem} />
+        ) : (
+          <div className="grid grid-cols-3 gap-3">
+            {FIELDS[way].map((f, i) => (
+              <TextField
+                key={f.name}
+                label={f.label}
+                value={said[f.name] ?? ""}
+                inputMode="decimal"
+                autoFocus={i === 0}
+                onChange={(v) => setSaid((s) => ({ ...s, [f.name]: v }))}
+                error={problem?.for(f.name)}
+              />
+            ))}
+          </div>
+        )}
+        <Button type="submit" className="w-fit" disabled={measure.isPending}>
+          What does it make?
+        </Button>
+        {problem && problem.errors.every((e) => e.field === "" || e.field === "erd_mm") && (
+          <Notice kind="refusal">{sentenceOf(problem)}</Notice>
+        )}
+        {found && (
+          <div aria-live="polite" className="flex flex-col gap-2">
+            <p>
+              <span className="font-figure text-arm font-bold">{found.value_mm.toFixed(2)}</span> ±{" "}
+              {found.sd_mm.toFixed(2)} mm
+              {found.spread_mm > 0 && (
+                <span className="text-muted">, spread {found.spread_mm.toFixed(1)} mm</span>
+              )}
+            </p>
+            {found.doubts.map((d) => (
+              <Notice key={d} kind="caution">
+                {d}
+              </Notice>
+            ))}
+            <Button
+              weight="now"
+              className="w-fit"
+              onClick={() => onTake(found.value_mm.toFixed(2), found.sd_mm.toFixed(2))}
+            >
+              Take it
+            </Button>
+          </div>
+        )}
+      </form>
+    </Dialog>
+  );
+}
+
+interface RodRow {
+  first: string;
+  second: string;
+  gap: string;
+}
+
+function Rods({
+  rods,
+  onChange,
+  problem,
+}: {
+  rods: RodRow[];
+  onChange: (rods: RodRow[]) => void;
+  problem: Problem | null;
+}) {
+  const set = (i: number, name: keyof RodRow, value: string) => {
+    // The rods stay the same from one diameter to the next: say their lengths once.
+    const next = rods.map((r, k) =>
+      k === i ? { ...r, [name]: value } : name !== "gap" && k > i && !r.gap ? { ...r, [name]: value } : r,
+    );
+    onChange(next);
+  };
+  return (
+    <>
+      {rods.map((r, i) => (
+        <div key={i} className="grid grid-cols-3 gap-3">
+          <TextField
+            label={`Rod, diameter ${i + 1}`}
+            value={r.first}
+            inputMode="decimal"
+            autoFocus={i === 0}
+            onChange={(v) => set(i, "first", v)}
+            error={problem?.for("first_mm")}
+          />
+          <TextField
+            label="Other rod"
+            value={r.second}
+            inputMode="decimal"
+            onChange={(v) => set(i, "second", v)}
+            error={problem?.for("second_mm")}
+          />
+          <TextField
+            label="Gap between"
+            value={r.gap}
+            inputMode="decimal"
+            onChange={(v) => set(i, "gap", v)}
+            error={problem?.for("gap_mm")}
+          />
+        </div>
+      ))}
+      <Button
+        weight="quiet"
+        className="w-fit"
+        onClick={() => onChange([...rods, { ...(rods.at(-1) ?? { first: "", second: "" }), gap: "" }])}
+      >
+        One more diameter
+      </Button>
+    </>
+  );
+}
+
+function millimetres(text: string | undefined): number {
+  return Number((text ?? "").replace(",", "."));
+}
+
+function ask(
+  way: Way,
+  said: Record<string, string>,
+  rods: RodRow[],
+  holes: number,
+  stagger: number,
+): Promise<Schemas["Found"]> {
+  if (way === "rods") {
+    const diameters = rods
+      .filter((r) => r.gap.trim() !== "")
+      .map((r) => ({
+        first_mm: millimetres(r.first),
+        second_mm: millimetres(r.second),
+        gap_mm: millimetres(r.gap),
+      }));
+    return answer(
+      client.POST("/api/v1/measure/erd-by-rods", {
+        body: { diameters, hole_count: holes, stagger_mm: stagger },
+      }),
+    );
+  }
+  const number = (name: string) => millimetres(said[name]);
+  if (way === "inside") {
+    const body = {
+      inside_diameter_mm: number("inside_diameter_mm"),
+      bed_mm: number("bed_mm"),
+      seat_mm: number("seat_mm"),
+    };
+    return answer(client.POST("/api/v1/measure/erd-inside", { body }));
+  }
+  if (way === "bed") {
+    const body = { to_left_edge_mm: number("to_left_edge_mm"), to_right_edge_mm: number("to_right_edge_mm") };
+    return answer(client.POST("/api/v1/measure/bed", { body }));
+  }
+  if (way === "flange") {
+    const given = (name: string) => (said[name]?.trim() ? number(name) : null);
+    const body = {
+      inner_edges_mm: given("inner_edges_mm"),
+      outer_edges_mm: given("outer_edges_mm"),
+      hole_mm: number("hole_mm"),
+    };
+    return answer(client.POST("/api/v1/measure/flange", { body }));
+  }
+  const body = {
+    to_outer_face_mm: number("to_outer_face_mm"),
+    flange_thickness_mm: number("flange_thickness_mm"),
+  };
+  return answer(client.POST("/api/v1/measure/locknut", { body }));
+}
