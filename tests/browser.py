@@ -46,10 +46,14 @@ def _close() -> None:
         _held.clear()
 
 
-def context(width: int = 1280, height: int = 800) -> BrowserContext:
+def context(width: int = 1280, height: int = 800, touch: bool = False) -> BrowserContext:
     """A fresh context at the bench tablet's size; British dates and UTC, so that pictures repeat."""
     return browser().new_context(
-        viewport={"width": width, "height": height}, locale="en-GB", timezone_id="UTC", reduced_motion="reduce"
+        viewport={"width": width, "height": height},
+        locale="en-GB",
+        timezone_id="UTC",
+        reduced_motion="reduce",
+        has_touch=touch,
     )
 
 

@@ -34,7 +34,8 @@ from felloe.wheels import services as wheels
 
 KIT_DEFAULTS: dict[str, Any] = {
     "nipple_part": None, "nipple_count": None, "right_count": None, "left_count": None, "rim_hole_mm": 4.4, "key_mm": 3.3,
-    "washers": "none", "washer_count": 0, "rim_had_washers": False, "measured_one": False, "whole_wheel": False,
+    "washers": "none", "washer_count": 0, "rim_had_washers": False, "washer_part": None, "measured_one": False,
+    "whole_wheel": False,
     "wet_or_salt": None,
 }  # fmt: skip
 #: Uses that mean wet and salt, of a bike's use.
@@ -88,6 +89,13 @@ def sheet_of(job: Job) -> dict[str, Any]:
     return {**KIT_DEFAULTS, **(row.values if row else {})}
 
 
+def _of_kind(user: User, part_id: UUID, kind: str) -> Part:
+    part = stock.find_part(user, part_id)
+    if part.kind != kind:
+        raise BadLength(f"{part.name} is no {kind}", f"{kind}_part")
+    return part
+
+
 def wet_or_salt(job: Job, sheet: dict[str, Any]) -> bool:
     """As said, else by the bike's use."""
     return job.wheel.bike.use in WET_USES if sheet["wet_or_salt"] is None else bool(sheet["wet_or_salt"])
@@ -133,7 +141,8 @@ def sizing_of(user: User, job_id: UUID, step_mm: float = 1.0, school: str = "nea
         "old_lengths": [{"spoke": spoke, "length_mm": length} for spoke, length in lengths.items()],
         "kit": {**sheet, "wet_or_salt": wet_or_salt(job, sheet)},
         "rules": [_rule_values(rule) for rule in _rules(user, job, wheel, sheet, nipple, places, chosen)],
-        "nipple_parts": [_bin_values(part, stock.figures_of(part), job) for part in stock.parts_of(user, "nipple")],
+        "nipple_parts": _bins_of(user, job, "nipple"),
+        "washer_parts": _bins_of(user, job, "washer"),
         "measured": job.wheel.measured,
         "can_cut": user.shop.cuts_spokes,
     }
@@ -187,6 +196,10 @@ def _spoke_bins(user: User) -> list[tuple[Part, stock.Figures]]:
 
 def _fit_values(found: Any) -> dict[str, Any]:
     return {**asdict(found), "end_mm": round(found.end_mm, 2), "chance": round(found.chance, 3), "usable": found.usable}
+
+
+def _bins_of(user: User, job: Job, kind: str) -> list[dict[str, Any]]:
+    return [_bin_values(part, stock.figures_of(part), job) for part in stock.parts_of(user, kind)]
 
 
 def _bin_values(part: Part, figures: stock.Figures, job: Job) -> dict[str, Any]:
@@ -244,6 +257,7 @@ def _rules(
     count = sheet["nipple_count"]
     if count is None:
         count = _at_hand(part, job) if part else 0
+    washer = stock.find_part(user, UUID(sheet["washer_part"])) if sheet["washer_part"] else None
     kit = Kit(
         spokes,
         nipple,
@@ -251,7 +265,8 @@ def _rules(
         sheet["rim_hole_mm"],
         sheet["key_mm"],
         sheet["washers"],
-        sheet["washer_count"],
+        _at_hand(washer, job) if washer else sheet["washer_count"],
+        washer.attributes["body_mm"] if washer else None,
         sheet["rim_had_washers"],
         sheet["measured_one"],
         wet_or_salt(job, sheet),
@@ -287,9 +302,7 @@ def choose_length(user: User, job_id: UUID, side: Side, length_mm: float, part_i
     found = fit(length_mm, known.length_mm, stretch, known.sd_mm, chosen_nipple(user, wheel, sheet_of(job)))
     if not found.usable:
         raise BadLength(found.why, "length_mm")
-    part = stock.find_part(user, part_id) if part_id else None
-    if part is not None and part.kind != "spoke":
-        raise BadLength(f"{part.name} is no spoke", "part")
+    part = _of_kind(user, part_id, "spoke") if part_id else None
     made = SpokeChoice.objects.create(
         shop_id=job.shop_id,
         job=job,
@@ -312,8 +325,9 @@ def lay_out_kit(user: User, job_id: UUID, values: dict[str, Any]) -> KitSheet:
     job = condition.open_for_work(user, job_id)
     wheel = wheels.core_wheel(job.wheel)
     sheet = {**sheet_of(job), **values}
-    if sheet["nipple_part"]:
-        sheet["nipple_part"] = str(sheet["nipple_part"])
+    for name in ("nipple_part", "washer_part"):
+        if sheet[name]:
+            sheet[name] = str(_of_kind(user, UUID(str(sheet[name])), name.removesuffix("_part")).pk)
     nipple = chosen_nipple(user, wheel, sheet)
     rules = _rules(user, job, wheel, sheet, nipple, places_of(job, wheel, sheet), choices_of(job))
     broken = [rule.key for rule in rules if not rule.holds]

@@ -217,6 +217,7 @@ class TheKit(unittest.TestCase):
             "rim_hole": [(REAR, replace(kit, rim_hole_mm=4.0)), (REAR, replace(kit, rim_hole_mm=5.5))],
             "key": [(REAR, replace(kit, key_mm=3.45)), (REAR, replace(kit, key_mm=3.2))],
             "washers": [(REAR, replace(kit, rim_had_washers=True)), (REAR, replace(kit, washers="old"))],
+            "washer_fits": [(REAR, replace(kit, washers="new", washer_count=40, washer_for_mm=mm)) for mm in (3.5, 4.6)],
             "carbon": [(carbon, replace(kit, nipple=Nipple(material="aluminium")))],
             "corrosion": [(REAR, replace(kit, nipple=Nipple(material="aluminium"), wet_or_salt=True))],
             "nipples": [(REAR, replace(kit, nipple_count=33)), (REAR, replace(kit, washers="new", washer_count=30))],

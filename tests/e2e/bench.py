@@ -52,7 +52,7 @@ class BrowserCase(StaticLiveServerTestCase):
         left = [c for c in self.complaints if not any(word in c for word in self.expected_refusals)]
         self.assertEqual(left, [])
 
-    def open(self, user: str = "bram", **size: int) -> Page:
+    def open(self, user: str = "bram", **size: Any) -> Page:
         made: BrowserContext = context(**size)
         page = made.new_page()
         self.addCleanup(self.leave, page)

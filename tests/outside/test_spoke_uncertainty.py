@@ -17,7 +17,7 @@ from felloe.core.spokes.fit import fit
 from felloe.core.spokes.length import spoke_length_mm
 from felloe.core.spokes.measuring import diameter_of_chord_mm
 from felloe.core.spokes.nipple import Nipple
-from felloe.core.spokes.uncertainty import OF_ITS_KIND_SD_MM, checked_sds, known_length
+from felloe.core.spokes.uncertainty import FROM_LOCKNUT, OF_ITS_KIND_SD_MM, checked_sds, known_length
 from felloe.core.wheel_kinds import WHEEL_KINDS
 
 
@@ -33,7 +33,7 @@ def shaken(wheel: Wheel, sds: dict[str, float], rng: np.random.Generator, from_l
         old, path = wheel.hub.flange(side), f"hub.{side.word}"
         return Flange(
             old.pitch_circle_mm + off(f"{path}.pitch_circle_mm"),
-            old.center_to_flange_mm + half_old + off(f"{path}.center_to_flange_mm"),
+            old.center_to_flange_mm + half_old + off(f"{path}.{'locknut' if from_locknuts else 'center'}_to_flange_mm"),
             old.hole_diameter_mm + off(f"{path}.hole_diameter_mm"),
         )
 
@@ -49,10 +49,11 @@ def shaken(wheel: Wheel, sds: dict[str, float], rng: np.random.Generator, from_l
 class Uncertainty(unittest.TestCase):
     def test_first_order_against_monte_carlo(self) -> None:
         rng = np.random.default_rng(11)
+        locknuts_sds = {"hub.old_mm": 2.0, "rim.erd_mm": 0.2, **dict.fromkeys(FROM_LOCKNUT, 1.0)}
         for key in ("rim-brake-rear-36", "disc-front-28", "hub-gear-rear-36"):
             for given_sds, locknuts in (
                 ({}, False),
-                ({"hub.old_mm": 2.0, "rim.erd_mm": 0.2}, True),
+                (locknuts_sds, True),
                 (OF_ITS_KIND_SD_MM, False),
             ):
                 wheel = WHEEL_KINDS[key].wheel
@@ -60,7 +61,7 @@ class Uncertainty(unittest.TestCase):
                 drawn = [shaken(wheel, sds, rng, locknuts) for _ in range(4000)]
                 for side in Side:
                     lengths = np.array([spoke_length_mm(w, side) for w in drawn])
-                    found = known_length(wheel, side, sds, locknuts)
+                    found = known_length(wheel, side, sds)
                     with self.subTest(key, side=side, locknuts=locknuts):
                         self.assertAlmostEqual(found.sd_mm / lengths.std(), 1, delta=0.05)
                         self.assertAlmostEqual(lengths.mean(), found.length_mm, delta=4 * found.sd_mm / math.sqrt(4000) + 0.02)

@@ -115,6 +115,7 @@ class OldLengthSerializer(serializers.Serializer[Any]):
 
 class KitInSerializer(serializers.Serializer[Any]):
     nipple_part = serializers.UUIDField(required=False, allow_null=True)
+    washer_part = serializers.UUIDField(required=False, allow_null=True)
     nipple_count = serializers.IntegerField(required=False, allow_null=True, min_value=0, max_value=1000)
     right_count = serializers.IntegerField(required=False, allow_null=True, min_value=0, max_value=1000)
     left_count = serializers.IntegerField(required=False, allow_null=True, min_value=0, max_value=1000)
@@ -130,6 +131,7 @@ class KitInSerializer(serializers.Serializer[Any]):
 
 class KitSerializer(serializers.Serializer[Any]):
     nipple_part = serializers.UUIDField(allow_null=True)
+    washer_part = serializers.UUIDField(allow_null=True)
     nipple_count = serializers.IntegerField(allow_null=True)
     right_count = serializers.IntegerField(allow_null=True)
     left_count = serializers.IntegerField(allow_null=True)
@@ -172,6 +174,7 @@ class SizingSerializer(serializers.Serializer[Any]):
     kit = KitSerializer()
     rules = RuleSerializer(many=True)
     nipple_parts = BinSerializer(many=True)
+    washer_parts = BinSerializer(many=True)
     measured = serializers.BooleanField()
     can_cut = serializers.BooleanField()
 

@@ -47,6 +47,7 @@ class Kit:
     key_mm: float
     washers: str = "none"
     washer_count: int = 0
+    washer_for_mm: float | None = None
     rim_had_washers: bool = False
     measured_one: bool = False
     wet_or_salt: bool = False
@@ -75,6 +76,8 @@ def check_kit(wheel: Wheel, kit: Kit) -> tuple[Rule, ...]:
     for side in (Side.RIGHT, Side.LEFT):
         if kit.places.get(side, wheel.side(side).count):
             rules += _side_rules(wheel, kit, side)
+    if kit.washers == "new" and kit.washer_for_mm is not None:
+        rules.append(_washer_fits(kit, kit.washer_for_mm))
     rules += [_rim_hole(kit), _key(kit), _washers(kit), _alloy_on_carbon(wheel, kit), _corrosion(kit)]
     rules += [_nipple_count(wheel, kit), _measured_one(kit)]
     order = {STOP: 0, CAUTION: 1, NOTE: 2}
@@ -169,6 +172,14 @@ def _washers(kit: Kit) -> Rule:
         return Rule("washers", STOP, False, what, "Nipples and rim washers are never used again.")
     holds = not kit.rim_had_washers or kit.washers == "new"
     return Rule("washers", STOP, holds, what, "A rim that had washers gets new washers: they spread the load on the bed.")
+
+
+def _washer_fits(kit: Kit, washer_for_mm: float) -> Rule:
+    what = f"washer for {washer_for_mm:g} mm, nipple {kit.nipple.body_mm:g} mm"
+    holds = -0.05 <= washer_for_mm - kit.nipple.body_mm <= 0.3
+    return Rule(
+        "washer_fits", STOP, holds, what, "A tight washer holds the nipple off its seat; a wide one lets the head through."
+    )
 
 
 def _alloy_on_carbon(wheel: Wheel, kit: Kit) -> Rule:

@@ -35,6 +35,8 @@ OF_ITS_KIND_SD_MM: dict[str, float] = {
     "hub.right.center_to_flange_mm": 1.5,
     "hub.left.center_to_flange_mm": 1.5,
 }
+#: Kept instead of the centre's where a flange was measured from its locknut.
+FROM_LOCKNUT = ("hub.right.locknut_to_flange_mm", "hub.left.locknut_to_flange_mm")
 MOST_SD_MM = 20.0
 
 
@@ -51,7 +53,7 @@ def checked_sds(given: Mapping[str, float], measured: bool) -> dict[str, float]:
     """The standard deviation of every dimension: what was given, else the usual one. Raises BadMeasure at its field."""
     usual = MEASURED_SD_MM if measured else OF_ITS_KIND_SD_MM
     for name, value in given.items():
-        if name not in usual:
+        if name not in usual and name not in FROM_LOCKNUT:
             raise BadMeasure(f"“{name[:60]}” is no dimension whose uncertainty is kept", name[:60])
         if isinstance(value, bool) or not isinstance(value, int | float) or not 0 <= value <= MOST_SD_MM:
             raise BadMeasure(f"an uncertainty lies between 0 and {MOST_SD_MM:g} mm", name)
@@ -80,14 +82,17 @@ def slopes(wheel: Wheel, side: Side) -> dict[str, float]:
     return found
 
 
-def known_length(wheel: Wheel, side: Side, sds: Mapping[str, float], from_locknuts: bool = False) -> KnownLength:
+def known_length(wheel: Wheel, side: Side, sds: Mapping[str, float]) -> KnownLength:
     """The side's spoke length with its uncertainty; errors of the dimensions are taken as independent.
 
-    Measured from the locknuts, the flange's distance takes half of the over-locknut width's error as well.
+    Where the flange's uncertainty is one from the locknut, half of the over-locknut width's error comes to it.
     """
     variances = {name: (slope * sds[name]) ** 2 for name, slope in slopes(wheel, side).items()}
-    if from_locknuts:
+    locknut = f"hub.{side.word}.locknut_to_flange_mm"
+    if locknut in sds:
         slope = slopes(wheel, side)[f"hub.{side.word}.center_to_flange_mm"]
+        del variances[f"hub.{side.word}.center_to_flange_mm"]
+        variances[locknut] = (slope * sds[locknut]) ** 2
         variances["hub.old_mm"] = (slope * sds["hub.old_mm"] / 2) ** 2
     total = sum(variances.values())
     order = sorted(variances.items(), key=lambda item: -item[1])

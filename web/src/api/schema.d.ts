@@ -2669,6 +2669,8 @@ export interface components {
         Kit: {
             /** Format: uuid */
             nipple_part: string | null;
+            /** Format: uuid */
+            washer_part: string | null;
             nipple_count: number | null;
             right_count: number | null;
             left_count: number | null;
@@ -2686,6 +2688,8 @@ export interface components {
         KitInRequest: {
             /** Format: uuid */
             nipple_part?: string | null;
+            /** Format: uuid */
+            washer_part?: string | null;
             nipple_count?: number | null;
             right_count?: number | null;
             left_count?: number | null;
@@ -3942,6 +3946,7 @@ export interface components {
             kit: components["schemas"]["Kit"];
             rules: components["schemas"]["Rule"][];
             nipple_parts: components["schemas"]["Bin"][];
+            washer_parts: components["schemas"]["Bin"][];
             measured: boolean;
             can_cut: boolean;
         };

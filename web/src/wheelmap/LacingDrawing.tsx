@@ -78,6 +78,11 @@ export function LacingDrawing({ derived, places, placed, current, className }: L
         );
       })}
       {hand && <Numbers hand={hand} spoke={by.get(hand.spoke)} rim={rim} point={point} />}
+      {grow > 1 && (
+        <text y={edge - 6} x={-edge + 6} className="fill-muted text-[15px]">
+          hub drawn {grow.toFixed(1)} times larger
+        </text>
+      )}
       <text y={-rim + 62} textAnchor="middle" className="fill-muted text-[20px]">
         valve
       </text>

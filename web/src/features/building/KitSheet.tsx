@@ -1,7 +1,9 @@
 import { useState } from "react";
-import { Problem } from "@/api/problem";
+import { Problem, sentenceOf } from "@/api/problem";
+import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { PickField, TextField } from "@/ui/Field";
+import { Notice } from "@/ui/Notice";
 import { classes } from "@/ui/classes";
 import { type Sizing, useSizing } from "./useSizing";
 
@@ -20,6 +22,7 @@ const NAMES: Record<string, string> = {
   rim_hole: "Rim hole",
   key: "Spoke key",
   washers: "Washers",
+  washer_fits: "Washer on nipple",
   carbon: "Metal on carbon",
   corrosion: "Salt and wet",
   nipples: "Enough nipples",
@@ -29,6 +32,7 @@ const NAMES: Record<string, string> = {
 /** The kit as it lies on the bench, and every rule that it keeps or breaks. */
 export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
   const kit = sizing.kit;
+  const places = sizing.sides.reduce((n, s) => n + s.places, 0);
   const broken = sizing.rules.filter((r) => !r.holds);
   return (
     <aside aria-label="Kit" className="flex flex-col gap-3">
@@ -44,6 +48,7 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
           onChange={(v) => writes.kit.mutate({ nipple_part: v || null })}
           className="col-span-2"
         />
+        <TakeFrom bins={sizing.nipple_parts} part={kit.nipple_part} wanted={places} writes={writes} />
         <Millimetres name="rim_hole_mm" label="Rim hole, mm" value={kit.rim_hole_mm} writes={writes} />
         <Millimetres name="key_mm" label="Spoke key, mm" value={kit.key_mm} writes={writes} />
         <PickField
@@ -66,10 +71,25 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
           onChange={(v) =>
             writes.kit.mutate({
               washers: v as "none" | "new" | "old",
-              washer_count: v === "new" ? sizing.sides.reduce((n, s) => n + s.places, 0) : 0,
+              washer_count: v === "new" ? places : 0,
             })
           }
         />
+        {kit.washers === "new" && (
+          <PickField
+            label="Which washers"
+            value={kit.washer_part ?? ""}
+            options={[
+              { value: "", text: "none picked" },
+              ...sizing.washer_parts.map((p) => ({ value: p.id, text: `${p.name} (${p.free})` })),
+            ]}
+            onChange={(v) => writes.kit.mutate({ washer_part: v || null })}
+            className="col-span-2"
+          />
+        )}
+        {kit.washers === "new" && (
+          <TakeFrom bins={sizing.washer_parts} part={kit.washer_part} wanted={places} writes={writes} />
+        )}
         <Choice
           label="What is replaced"
           value={kit.whole_wheel ? "all" : "broken"}
@@ -114,6 +134,37 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
         </>
       )}
     </aside>
+  );
+}
+
+interface TakeFromProps {
+  bins: Sizing["nipple_parts"];
+  part: string | null;
+  wanted: number;
+  writes: ReturnType<typeof useSizing>;
+}
+
+/** Small parts out of their bin, as many as are still missing. */
+function TakeFrom({ bins, part, wanted, writes }: TakeFromProps) {
+  const bin = bins.find((p) => p.id === part);
+  if (!bin) return null;
+  const missing = wanted - bin.taken;
+  const refused = writes.move.variables?.part === bin.id && writes.move.isError;
+  return (
+    <div className="col-span-2 flex flex-col gap-1 text-sm">
+      {missing > 0 ? (
+        <Button
+          className="text-sm"
+          disabled={writes.move.isPending}
+          onClick={() => writes.move.mutate({ part: bin.id, kind: "take", count: missing })}
+        >
+          Take {missing} from {bin.bin || "the bin"}
+        </Button>
+      ) : (
+        <p>{bin.taken} taken</p>
+      )}
+      {refused && <Notice kind="refusal">{sentenceOf(writes.move.error)}</Notice>}
+    </div>
   );
 }
 

@@ -21,13 +21,19 @@ export default function LacingPage() {
   return <Bench job={job.data} lacing={lacing.data} />;
 }
 
-function useLacing(jobId: string) {
+function useLacing(jobId: string, onPlaced: (placed: number) => void, onRefused: () => void) {
   const queries = useQueryClient();
-  const onSuccess = (found: Schemas["Lacing"]) => queries.setQueryData(["lacing", jobId], found);
+  const onSuccess = (found: Schemas["Lacing"]) => {
+    queries.setQueryData(["lacing", jobId], found);
+    onPlaced(found.placed);
+  };
   const at = { params: { path: { job_id: jobId } } };
   const head = () => ({ headers: { "Idempotency-Key": writeKey() } });
   return {
     place: useMutation({
+      // Presses follow each other faster than answers: one after the other, none dropped.
+      scope: { id: `lacing ${jobId}` },
+      onError: onRefused,
       mutationFn: (placed: number) =>
         answer(client.POST("/api/v1/jobs/{job_id}/lacing", { ...at, ...head(), body: { placed } })),
       onSuccess,
@@ -41,16 +47,23 @@ function useLacing(jobId: string) {
 }
 
 function Bench({ job, lacing }: { job: Schemas["Job"]; lacing: Schemas["Lacing"] }) {
-  const { place, inside } = useLacing(job.id);
+  // What the hands have done is ahead of what the server has said: show it at once.
+  const [asked, setAsked] = useState<number | null>(null);
+  const { place, inside } = useLacing(
+    job.id,
+    (done) => setAsked((a) => (a === done ? null : a)),
+    () => setAsked(null),
+  );
   const [looking, setLooking] = useState(false);
   const closed = Boolean(job.handed_back_at);
-  // What the hands have done is ahead of what the server has said: show it at once.
-  const placed = place.isPending ? place.variables : lacing.placed;
+  const placed = asked ?? lacing.placed;
   const next = lacing.places[placed];
   const set = lacing.sets.find((s) => s.number === next?.set_number);
   const begins = next && lacing.places[placed - 1]?.set_number !== next.set_number;
   const go = (to: number) => {
-    if (!closed && !place.isPending && to >= 0 && to <= lacing.places.length) place.mutate(to);
+    if (closed || to < 0 || to > lacing.places.length) return;
+    setAsked(to);
+    place.mutate(to);
   };
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {

@@ -56,7 +56,7 @@ export function SideLengths({ job, sizing, side, writes }: SideLengthsProps) {
               type="button"
               role="radio"
               aria-checked={chosen}
-              disabled={closed || writes.choose.isPending}
+              disabled={closed}
               title={c.why}
               onClick={() =>
                 writes.choose.mutate({

@@ -6,6 +6,8 @@ export function useSizing(jobId: string) {
   const queries = useQueryClient();
   const head = () => ({ headers: { "Idempotency-Key": writeKey() } });
   const at = { params: { path: { job_id: jobId } } };
+  // One after the other, so that quick hands lose nothing.
+  const scope = { id: `sizing ${jobId}` };
   const onSuccess = async () => {
     await queries.invalidateQueries({ queryKey: ["sizing", jobId] });
     for (const key of ["stock", "replacing", "lacing", "condition", "job", "rail"])
@@ -13,16 +15,19 @@ export function useSizing(jobId: string) {
   };
   return {
     choose: useMutation({
+      scope,
       mutationFn: (body: Schemas["ChooseRequest"]) =>
         answer(client.POST("/api/v1/jobs/{job_id}/sizing/choice", { ...at, ...head(), body })),
       onSuccess,
     }),
     old: useMutation({
+      scope,
       mutationFn: (body: Schemas["OldSpokeInRequest"]) =>
         answer(client.POST("/api/v1/jobs/{job_id}/sizing/old-spokes", { ...at, ...head(), body })),
       onSuccess,
     }),
     kit: useMutation({
+      scope,
       mutationFn: (body: Schemas["KitInRequest"]) =>
         answer(client.POST("/api/v1/jobs/{job_id}/sizing/kit", { ...at, ...head(), body })),
       onSuccess,

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { Problem } from "@/api/problem";
 import { ask } from "@/api/queries";
@@ -65,11 +65,10 @@ function Head({ job }: { job: Schemas["Job"] }) {
         <p>
           {job.customer.name} <span className="text-muted">{job.customer.phone}</span>
         </p>
-        {!job.handed_back_at && (
-          <Button className="ml-auto" onClick={() => setEditing(true)}>
-            Change
-          </Button>
-        )}
+        <Link className="ml-auto text-sm underline underline-offset-4" to={`/bikes/${job.bike.id}/spares`}>
+          spare-spoke card
+        </Link>
+        {!job.handed_back_at && <Button onClick={() => setEditing(true)}>Change</Button>}
       </div>
       <p className="text-lg">“{job.complaint}”</p>
       <dl className="flex flex-wrap gap-x-8 gap-y-1">

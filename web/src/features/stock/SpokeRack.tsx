@@ -30,12 +30,12 @@ export function SpokeRack({ parts, selected, onSelect }: SpokeRackProps) {
               key={part.id}
               type="button"
               aria-pressed={on}
-              aria-label={label}
               title={label}
               onClick={() => onSelect(part.id)}
               className={`absolute top-0 rounded-sm ${on ? "bg-signal" : ""}`}
               style={{ left: i * step, width: step - 4, height: HEIGHT }}
             >
+              <span className="sr-only">{label}</span>
               <svg viewBox={`0 0 ${step - 4} ${HEIGHT}`} width={step - 4} height={HEIGHT} aria-hidden="true">
                 <g transform={`translate(${(step - 4 - SLOT) / 2} 0)`}>
                   <rect

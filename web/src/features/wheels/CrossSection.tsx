@@ -45,11 +45,11 @@ export function CrossSection(props: CrossSectionProps) {
     value: draft[path] ?? "",
     error: errorAt(path),
     onChange: (value: string) => onChange(path, value),
-    doubt: props.doubtAt(known(path)),
+    doubt: props.doubtAt(centred(path)),
     sd: {
-      value: props.sds[known(path)] ?? "",
-      usual: props.usualSds[known(path)],
-      onChange: (value: string) => props.onSd(known(path), value),
+      value: props.sds[path] ?? "",
+      usual: props.usualSds[path] ?? props.usualSds[centred(path)],
+      onChange: (value: string) => props.onSd(path, value),
     },
   });
   const measured = (path: string) => ({ ...field(path), onMeasure: () => props.onMeasure(path) });
@@ -155,21 +155,21 @@ export function CrossSection(props: CrossSectionProps) {
       />
       <SectionField
         label={school === "center" ? "Centre to left flange" : "Left locknut to flange"}
-        {...(school === "center" ? field(`hub.left.${name}`) : measured(`hub.left.${name}`))}
+        {...measured(`hub.left.${name}`)}
         left={20}
         top={56}
         help="To the middle of the flange's thickness"
       />
       <SectionField
         label={school === "center" ? "Centre to right flange" : "Right locknut to flange"}
-        {...(school === "center" ? field(`hub.right.${name}`) : measured(`hub.right.${name}`))}
+        {...measured(`hub.right.${name}`)}
         left={80}
         top={56}
         help="To the middle of the flange's thickness"
       />
       <SectionField
         label="Over-locknut width"
-        {...field("hub.old_mm")}
+        {...measured("hub.old_mm")}
         left={50}
         top={96}
         help="Between the outer faces of the locknuts"
@@ -200,7 +200,7 @@ function Arrow({ x1, x2, y }: { x1: number; x2: number; y: number }) {
   );
 }
 
-/** A flange's uncertainty is kept for its distance from the centre, however it was measured. */
-function known(path: string): string {
+/** The path of a flange's distance from the centre, however it was measured. */
+function centred(path: string): string {
   return path.replace("locknut_to_flange", "center_to_flange");
 }

@@ -19,14 +19,18 @@ interface MeasureDialogProps {
   onTake: (value: string, sd: string) => void;
 }
 
-type Way = "rods" | "inside" | "bed" | "flange" | "locknut";
+type Way = "rods" | "inside" | "bed" | "flange" | "locknut" | "old" | "center";
 interface Asked {
   name: string;
   label: string;
   optional?: boolean;
 }
 
+/** Read off the caliper as they are. */
+const DIRECT: readonly Way[] = ["old", "center"];
 const FIELDS: Record<Exclude<Way, "rods">, readonly Asked[]> = {
+  old: [{ name: "value", label: "Between the locknuts' outer faces, mm" }],
+  center: [{ name: "value", label: "Centre to the middle of the flange, mm" }],
   inside: [
     { name: "inside_diameter_mm", label: "Inside diameter, mm" },
     { name: "bed_mm", label: "Thickness of the bed, mm" },
@@ -52,11 +56,15 @@ const TITLE: Record<Way, string> = {
   bed: "Offset of the spoke bed",
   flange: "The flange's circle of holes",
   locknut: "Locknut to flange",
+  old: "Over-locknut width",
+  center: "Centre to flange",
 };
 
 function wayOf(path: string): Way {
   if (path === "rim.erd_mm") return "rods";
   if (path === "rim.spoke_bed_offset_mm") return "bed";
+  if (path === "hub.old_mm") return "old";
+  if (path.endsWith("center_to_flange_mm")) return "center";
   return path.endsWith("pitch_circle_mm") ? "flange" : "locknut";
 }
 
@@ -77,7 +85,8 @@ export function MeasureDialog({ path, holes, stagger, hole, onClose, onTake }: M
         className="flex flex-col gap-3"
         onSubmit={(event) => {
           event.preventDefault();
-          measure.mutate();
+          if (DIRECT.includes(way)) onTake(said["value"] ?? "", "");
+          else measure.mutate();
         }}
       >
         {path === "rim.erd_mm" && (
@@ -114,7 +123,7 @@ export function MeasureDialog({ path, holes, stagger, hole, onClose, onTake }: M
           </div>
         )}
         <Button type="submit" className="w-fit" disabled={measure.isPending}>
-          What does it make?
+          {DIRECT.includes(way) ? "Take it" : "What does it make?"}
         </Button>
         {problem && problem.errors.every((e) => e.field === "" || e.field === "erd_mm") && (
           <Notice kind="refusal">{sentenceOf(problem)}</Notice>

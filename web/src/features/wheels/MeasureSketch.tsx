@@ -1,10 +1,13 @@
-export type Sketch = "rods" | "inside" | "bed" | "flange" | "locknut";
+export type Sketch = "rods" | "inside" | "bed" | "flange" | "locknut" | "old" | "center";
 
 const SAYS: Record<Sketch, string> = {
   rods: "A rod through each of two opposite holes, ends at the bottom of the nipples' slots; measure the gap between the rods. Then the same a third of the way round.",
   inside: "Tape or caliper across the inside of the rim, then the thickness of the bed at a hole.",
   bed: "Caliper from the middle of a spoke hole to each edge of the rim, left and right seen from behind.",
   flange: "Between opposite holes: inner edges, or outer edges, or both to prove each other.",
+  old: "Caliper over the outer faces of both locknuts, or of the end caps that sit in the dropouts; not over the axle's ends.",
+  center:
+    "From the middle of the over-locknut width to the middle of the flange's thickness, as on a hub's drawing. With a caliper only, measure from the locknuts instead.",
   locknut:
     "Straight edge on the flange's outer face, depth to the locknut's outer face; then the flange's thickness.",
 };
@@ -58,6 +61,17 @@ export function MeasureSketch({ of }: { of: Sketch }) {
               );
             })}
             <Dimension x1={68} x2={132} y={55} />
+          </>
+        )}
+        {(of === "old" || of === "center") && (
+          <>
+            <path d="M14 55h172" className="stroke-line-strong" strokeWidth={8} />
+            <rect x={30} y={38} width={10} height={34} className="fill-ink" />
+            <rect x={160} y={38} width={10} height={34} className="fill-ink" />
+            <rect x={60} y={20} width={12} height={70} className="fill-plate stroke-ink" strokeWidth={3} />
+            <rect x={122} y={20} width={12} height={70} className="fill-plate stroke-ink" strokeWidth={3} />
+            <path d="M100 6v98" className="stroke-line-strong" strokeDasharray="8 3 2 3" />
+            {of === "old" ? <Dimension x1={30} x2={170} y={98} /> : <Dimension x1={100} x2={128} y={14} />}
           </>
         )}
         {of === "locknut" && (

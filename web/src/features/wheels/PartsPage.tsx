@@ -89,6 +89,7 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
       }
       return out;
     });
+    setSds((s) => (next === "center" ? withoutLocknuts(s) : withLocknuts(s, check.data?.uncertainty_mm)));
     setSchool(next);
   };
   const start = (key: string) => {
@@ -204,7 +205,7 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
               onClose={() => setMeasuring("")}
               onTake={(value, sd) => {
                 change(measuring, value);
-                setSds((s) => ({ ...s, [measuring.replace("locknut_to_flange", "center_to_flange")]: sd }));
+                setSds((s) => ({ ...s, [measuring]: sd }));
                 setMeasuring("");
               }}
             />
@@ -253,7 +254,17 @@ function numbersOf(sds: Draft): Record<string, number> {
   return out;
 }
 
-function withoutLocknuts(draft: Record<string, string>): Draft {
+/** Measured from the locknuts, each flange has an uncertainty of its own that the width's comes to. */
+function withLocknuts(sds: Draft, usual: Record<string, number> | undefined): Draft {
+  const out: Record<string, string> = { ...sds };
+  for (const side of ["right", "left"]) {
+    const center = `hub.${side}.center_to_flange_mm`;
+    out[`hub.${side}.locknut_to_flange_mm`] = out[center] ?? String(usual?.[center] ?? "");
+  }
+  return out;
+}
+
+function withoutLocknuts(draft: Draft): Draft {
   return Object.fromEntries(Object.entries(draft).filter(([path]) => !path.endsWith("locknut_to_flange_mm")));
 }
 
