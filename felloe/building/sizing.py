@@ -169,7 +169,8 @@ def _side(
     lacing = wheel.side(side)
     elbow = wheel.hub.flange(side).straight_pull_angle_deg is None
     wanted = Wanted(known.length_mm, stretch, lacing.spoke, max(1, places), lacing.pitch_mm, elbow, known.sd_mm)
-    bins = [Stocked(str(p.pk), p.name, p.attributes, f.for_job(str(job.pk))) for p, f in _spoke_bins(user)]
+    taken = stock.taken_for(job)
+    bins = [Stocked(str(p.pk), p.name, p.attributes, f.for_job(str(job.pk)) + taken.get(p.pk, 0)) for p, f in _spoke_bins(user)]
     return {
         "side": side.value,
         "places": places,

@@ -57,6 +57,25 @@ class Demo(TestCase):
                 # Independent numbers would give about 2 here.
                 self.assertLess(np.mean(steps**2) / np.var(lateral), 0.9)
 
+    def test_bins_orders_and_a_wheel_half_laced(self) -> None:
+        client = APIClient()
+        client.force_login(User.objects.get(username="bram"))
+        parts = client.get("/api/v1/stock").json()["parts"]
+        self.assertLessEqual({"spoke", "nipple", "washer", "rim", "hub", "tape"}, {p["kind"] for p in parts})
+        orders = client.get("/api/v1/stock/orders").json()
+        self.assertTrue(orders["proposed"])
+        self.assertIn("sent", {o["state"] for o in orders["orders"]})
+        waiting = Job.objects.get(waiting_on="parts")
+        self.assertTrue(client.get(f"/api/v1/jobs/{waiting.pk}/replacing").json()["spokes"])
+        self.assertTrue(client.get(f"/api/v1/jobs/{waiting.pk}/sizing").json()["rules"])
+        laced = Job.objects.get(stage="strip_lace")
+        found = client.get(f"/api/v1/jobs/{laced.pk}/lacing").json()
+        self.assertTrue(0 < found["placed"] < len(found["places"]))
+        counts = client.get(f"/api/v1/jobs/{laced.pk}/strip").json()["counts"]
+        self.assertEqual({c["still_in"] for c in counts}, {found["placed"]})
+        old = client.get(f"/api/v1/jobs/{laced.pk}/sizing").json()["old"]
+        self.assertTrue(any(side["rebuild"] for side in old))
+
     def test_every_page_of_the_api_answers(self) -> None:
         client = APIClient()
         client.force_login(User.objects.get(username="bram"))

@@ -204,6 +204,29 @@ class Lacing(Building):
 
 
 class ByTouch(Building):
+    def test_identify_and_parts_by_touch(self) -> None:
+        self.spokes(191, 30)
+        self.shop.cuts_spokes = True
+        self.shop.save()
+        job = self.job()
+        page = self.open(touch=True)
+        self.to(page, f"jobs/{job.pk}/parts")
+        page.get_by_role("button", name="Measure: Spoke bed offset").tap()
+        page.get_by_label("Bed to the left edge, mm").fill("11.05")
+        page.get_by_label("Bed to the right edge, mm").fill("8.75")
+        page.get_by_role("button", name="What does it make?").tap()
+        page.get_by_role("button", name="Take it").tap()
+        expect(page.get_by_label("Spoke bed offset, + right", exact=True)).to_have_value("1.15")
+        self.to(page, f"jobs/{job.pk}/spokes")
+        right = page.get_by_role("region", name="Right spokes")
+        right.get_by_role("button", name=re.compile("^Plain 191, cut to 188.5")).tap()
+        right.get_by_role("button", name="Reserve 10").tap()
+        expect(right.get_by_text("10 reserved")).to_be_visible()
+        right.get_by_role("button", name="Take 10 from A1, and cut").tap()
+        expect(right.get_by_text("10 taken")).to_be_visible()
+        self.assertEqual(Movement.objects.get(kind="cut").note, "cut to 188.5 mm")
+        self.assertEqual(stock.figures_of(Part.objects.get()).on_hand, 20)
+
     def test_strip_replace_and_lace_by_touch(self) -> None:
         job = self.job()
         condition.add_break(self.bram, job.pk, {"spoke": "R4", "place": "elbow"})

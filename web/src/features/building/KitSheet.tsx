@@ -49,8 +49,8 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
           className="col-span-2"
         />
         <TakeFrom bins={sizing.nipple_parts} part={kit.nipple_part} wanted={places} writes={writes} />
-        <Millimetres name="rim_hole_mm" label="Rim hole, mm" value={kit.rim_hole_mm} writes={writes} />
-        <Millimetres name="key_mm" label="Spoke key, mm" value={kit.key_mm} writes={writes} />
+        <Figure name="rim_hole_mm" label="Rim hole, mm" value={kit.rim_hole_mm} writes={writes} />
+        <Figure name="key_mm" label="Spoke key, mm" value={kit.key_mm} writes={writes} />
         <PickField
           label="Rim had"
           value={kit.rim_had_washers ? "yes" : "no"}
@@ -90,6 +90,17 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
         {kit.washers === "new" && (
           <TakeFrom bins={sizing.washer_parts} part={kit.washer_part} wanted={places} writes={writes} />
         )}
+        {sizing.sides
+          .filter((s) => s.places > 0 && s.chosen && !s.chosen.part)
+          .map((s) => (
+            <Figure
+              key={s.side}
+              name={s.side === "R" ? "right_count" : "left_count"}
+              label={`${s.side === "R" ? "Right" : "Left"} spokes at hand`}
+              value={(s.side === "R" ? kit.right_count : kit.left_count) ?? 0}
+              writes={writes}
+            />
+          ))}
         <Choice
           label="What is replaced"
           value={kit.whole_wheel ? "all" : "broken"}
@@ -191,14 +202,14 @@ function Rules({ rules }: { rules: Sizing["rules"] }) {
   );
 }
 
-interface MillimetresProps {
-  name: "rim_hole_mm" | "key_mm";
+interface FigureProps {
+  name: "rim_hole_mm" | "key_mm" | "right_count" | "left_count";
   label: string;
   value: number;
   writes: ReturnType<typeof useSizing>;
 }
 
-function Millimetres({ name, label, value, writes }: MillimetresProps) {
+function Figure({ name, label, value, writes }: FigureProps) {
   const [text, setText] = useState(String(value));
   const error = writes.kit.error instanceof Problem ? writes.kit.error.for(name) : undefined;
   const send = () => {

@@ -1,9 +1,9 @@
 import type { Schemas } from "@/api/client";
 import { sentenceOf } from "@/api/problem";
-import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
 import { classes } from "@/ui/classes";
 import { NippleCut } from "./NippleCut";
+import { Offers } from "./Offers";
 import { type Sizing, type SizingSide, useSizing } from "./useSizing";
 import { VERDICT, dimensionName, sideName } from "./words";
 
@@ -91,58 +91,7 @@ export function SideLengths({ job, sizing, side, writes }: SideLengthsProps) {
   );
 }
 
+/** The bin that serves a length: as it is, else cut to it. */
 function binOf(side: SizingSide, length: number): string | null {
-  return side.offers.find((o) => o.how === "as_it_is" && o.fit.length_mm === length)?.key ?? null;
-}
-
-function Offers({ side, writes, closed }: Pick<SideLengthsProps, "side" | "writes"> & { closed: boolean }) {
-  const chosen = side.chosen;
-  const part = chosen?.part;
-  const missing = part ? side.places - part.taken - part.claimed : 0;
-  return (
-    <div className="ml-3 flex min-w-0 flex-1 flex-col gap-1 text-sm">
-      <h3 className="font-bold">In the bins</h3>
-      {side.offers.length === 0 && (
-        <p className="text-muted">Nothing that fits. Order it, or cut longer ones.</p>
-      )}
-      {side.offers.slice(0, 3).map((o) => (
-        <p key={o.key} className="truncate" title={o.cautions.join(" ")}>
-          <strong>{o.name}</strong>, {o.count} there
-          {!o.enough && <strong className="text-danger"> (too few)</strong>}
-          {o.cut_to_mm && <>, cut to {o.cut_to_mm}</>}
-          {o.cautions.length > 0 && <span className="block truncate text-muted">{o.cautions[0]}</span>}
-        </p>
-      ))}
-      {part && !closed && (
-        <div className="mt-auto flex flex-wrap gap-2">
-          {missing > 0 && (
-            <Button
-              className="text-sm"
-              disabled={writes.move.isPending}
-              onClick={() => writes.move.mutate({ part: part.id, kind: "reserve", count: missing })}
-            >
-              Reserve {missing}
-            </Button>
-          )}
-          {side.places > part.taken && (
-            <Button
-              className="text-sm"
-              weight={part.claimed ? "now" : "plain"}
-              disabled={writes.move.isPending}
-              onClick={() =>
-                writes.move.mutate({ part: part.id, kind: "take", count: side.places - part.taken })
-              }
-            >
-              Take {side.places - part.taken} from {part.bin || "the bin"}
-            </Button>
-          )}
-          {part.taken > 0 && <p className="self-center">{part.taken} taken</p>}
-          {part.claimed > 0 && <p className="self-center">{part.claimed} reserved</p>}
-        </div>
-      )}
-      {writes.move.isError && writes.move.variables?.part === part?.id && (
-        <Notice kind="refusal">{sentenceOf(writes.move.error)}</Notice>
-      )}
-    </div>
-  );
+  return side.offers.find((o) => o.fit.length_mm === length)?.key ?? null;
 }

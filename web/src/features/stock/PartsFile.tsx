@@ -23,7 +23,7 @@ export function PartsFile() {
         <h2>Out</h2>
         <p>
           Every part with its bin, its figures and its dimensions: one row each, a column per dimension
-          (docs/formats/parts.md).
+          (docs/formats/parts-csv.md).
         </p>
         <a
           className="inline-flex min-h-12 w-fit items-center rounded-sm border border-line-strong bg-plate px-4"

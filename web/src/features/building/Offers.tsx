@@ -1,0 +1,91 @@
+import { sentenceOf } from "@/api/problem";
+import { Button } from "@/ui/Button";
+import { Notice } from "@/ui/Notice";
+import { type SizingSide, useSizing } from "./useSizing";
+
+interface OffersProps {
+  side: SizingSide;
+  writes: ReturnType<typeof useSizing>;
+  closed: boolean;
+}
+
+/** The bins that serve a side, the safest first: choose one, reserve, take, or take and cut. */
+export function Offers({ side, writes, closed }: OffersProps) {
+  const part = side.chosen?.part;
+  const length = side.chosen?.length_mm;
+  return (
+    <div className="ml-3 flex min-w-0 flex-1 flex-col gap-1 text-sm">
+      <h3 className="font-bold">In the bins</h3>
+      {side.offers.length === 0 && (
+        <p className="text-muted">Nothing that fits. Order it, or cut longer ones.</p>
+      )}
+      {side.offers.slice(0, 3).map((o) => {
+        const on = o.key === part?.id && o.fit.length_mm === length;
+        return (
+          <button
+            key={o.key}
+            type="button"
+            disabled={closed}
+            aria-pressed={on}
+            title={o.cautions.join(" ")}
+            onClick={() => writes.choose.mutate({ side: side.side, length_mm: o.fit.length_mm, part: o.key })}
+            className={`min-h-11 truncate border-l-4 pl-2 text-left ${on ? "border-signal bg-plate" : "border-line"}`}
+          >
+            <strong>{o.name}</strong>
+            {o.cut_to_mm && <strong>, cut to {o.cut_to_mm}</strong>}: {o.count}
+            {!o.enough && <strong className="text-danger"> (too few)</strong>}
+            {o.cautions.length > 0 && <span className="block truncate text-muted">{o.cautions[0]}</span>}
+          </button>
+        );
+      })}
+      {part && !closed && <TakeSpokes side={side} part={part} writes={writes} />}
+      {writes.move.isError && writes.move.variables?.part === part?.id && (
+        <Notice kind="refusal">{sentenceOf(writes.move.error)}</Notice>
+      )}
+    </div>
+  );
+}
+
+interface TakeSpokesProps {
+  side: SizingSide;
+  part: NonNullable<NonNullable<SizingSide["chosen"]>["part"]>;
+  writes: ReturnType<typeof useSizing>;
+}
+
+function TakeSpokes({ side, part, writes }: TakeSpokesProps) {
+  const missing = side.places - part.taken;
+  const unclaimed = missing - part.claimed;
+  const cut = side.offers.find((o) => o.key === part.id && o.how === "cut");
+  const take = () =>
+    writes.move.mutate(
+      cut
+        ? { part: part.id, kind: "cut", count: missing, to_mm: side.chosen?.length_mm ?? null }
+        : { part: part.id, kind: "take", count: missing },
+    );
+  return (
+    <div className="mt-auto flex flex-wrap gap-2">
+      {unclaimed > 0 && (
+        <Button
+          className="text-sm"
+          disabled={writes.move.isPending}
+          onClick={() => writes.move.mutate({ part: part.id, kind: "reserve", count: unclaimed })}
+        >
+          Reserve {unclaimed}
+        </Button>
+      )}
+      {missing > 0 && (
+        <Button
+          className="text-sm"
+          weight={part.claimed ? "now" : "plain"}
+          disabled={writes.move.isPending}
+          onClick={take}
+        >
+          Take {missing} from {part.bin || "the bin"}
+          {cut && ", and cut"}
+        </Button>
+      )}
+      {part.taken > 0 && <p className="self-center">{part.taken} taken</p>}
+      {part.claimed > 0 && <p className="self-center">{part.claimed} reserved</p>}
+    </div>
+  );
+}
