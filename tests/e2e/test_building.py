@@ -13,7 +13,7 @@ from felloe.queue.models import Job
 from felloe.stock import services as stock
 from felloe.stock.models import Movement, Part
 from felloe.wheels.models import Wheel
-from tests.e2e.bench import SMALL, BrowserCase, expect
+from tests.e2e.bench import SMALL, BrowserCase, expect, figure
 from tests.e2e.test_slice import tab_to
 
 
@@ -219,7 +219,7 @@ class ByTouch(Building):
         expect(page.get_by_label("Spoke bed offset, + right", exact=True)).to_have_value("1.15")
         self.to(page, f"jobs/{job.pk}/spokes")
         right = page.get_by_role("region", name="Right spokes")
-        right.get_by_role("button", name=re.compile("^Plain 191, cut to 188.5")).tap()
+        right.get_by_role("button", name=re.compile("^Cut to 188.5: Plain 191")).tap()
         right.get_by_role("button", name="Reserve 10").tap()
         expect(right.get_by_text("10 reserved")).to_be_visible()
         right.get_by_role("button", name="Take 10 from A1, and cut").tap()
@@ -244,12 +244,18 @@ class ByTouch(Building):
         self.to(page, f"jobs/{job.pk}/replace")
         expect(page.get_by_text("read them first")).to_be_visible()
         self.assertAccessible(page, "replace")
+        page.get_by_label("The old one, mm").fill("189")
+        page.get_by_role("button", name="Log it").tap()
+        page.get_by_role("button", name="As the old one, 189").tap()
+        expect(page.get_by_text("as chosen; the old one was 189 mm")).to_be_visible()
         while (step := page.get_by_role("button", name=re.compile("^Done ?: "))).count():
             left = step.count()
             step.first.tap()
             expect(step).to_have_count(left - 1)
         expect(page.get_by_text("The new R4 is in the wheel")).to_be_visible()
         self.assertEqual(condition.standing_marks(job.wheel), [])
+        page.get_by_role("button", name="Measure, then plan the truing").tap()
+        expect(figure(page, "tension of R1")).to_be_visible()
         self.to(page, f"jobs/{job.pk}/lacing")
         page.get_by_role("button", name="R1 is in").tap()
         expect(page.get_by_role("button", name="R3 is in")).to_be_visible()

@@ -153,7 +153,7 @@ class Parts(BrowserCase):
         self.to(page, f"jobs/{job.pk}/parts")
         expect(page.get_by_role("cell", name="291.1")).to_be_visible()
         page.get_by_role("radio", name="from the locknut").click()
-        expect(page.get_by_label("Right locknut to flange")).to_have_value("47.5")
+        expect(page.get_by_label("Right locknut to flange", exact=True)).to_have_value("47.5")
         expect(page.get_by_role("cell", name="291.1")).to_be_visible()
 
     def test_a_record_from_a_file(self) -> None:

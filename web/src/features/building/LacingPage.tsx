@@ -124,6 +124,12 @@ function Bench({ job, lacing }: { job: Schemas["Job"]; lacing: Schemas["Lacing"]
               </div>
             </section>
           )}
+          {lacing.places[placed + 1] && (
+            <p className="text-muted">
+              then {lacing.places[placed + 1]?.spoke}: hub {lacing.places[placed + 1]?.flange_hole}, rim{" "}
+              {lacing.places[placed + 1]?.rim_hole}
+            </p>
+          )}
           {place.isError && <Notice kind="refusal">{sentenceOf(place.error)}</Notice>}
           {!closed && (
             <div className="mt-auto flex flex-col gap-3">

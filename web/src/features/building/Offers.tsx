@@ -19,7 +19,7 @@ export function Offers({ side, writes, closed }: OffersProps) {
       {side.offers.length === 0 && (
         <p className="text-muted">Nothing that fits. Order it, or cut longer ones.</p>
       )}
-      {side.offers.slice(0, 3).map((o) => {
+      {side.offers.slice(0, part ? 2 : 3).map((o) => {
         const on = o.key === part?.id && o.fit.length_mm === length;
         return (
           <button
@@ -31,8 +31,11 @@ export function Offers({ side, writes, closed }: OffersProps) {
             onClick={() => writes.choose.mutate({ side: side.side, length_mm: o.fit.length_mm, part: o.key })}
             className={`min-h-11 truncate border-l-4 pl-2 text-left ${on ? "border-signal bg-plate" : "border-line"}`}
           >
-            <strong>{o.name}</strong>
-            {o.cut_to_mm && <strong>, cut to {o.cut_to_mm}</strong>}: {o.count}
+            <strong>
+              {o.cut_to_mm ? `Cut to ${o.cut_to_mm}: ` : ""}
+              {o.name}
+            </strong>
+            : {o.count}
             {!o.enough && <strong className="text-danger"> (too few)</strong>}
             {o.cautions.length > 0 && <span className="block truncate text-muted">{o.cautions[0]}</span>}
           </button>

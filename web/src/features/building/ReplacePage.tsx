@@ -1,22 +1,22 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import { answer, client, type Schemas, writeKey } from "@/api/client";
 import { sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { BenchHead } from "@/features/bench/BenchHead";
-import { ButtonLink } from "@/ui/Button";
+import { Button, ButtonLink } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Notice } from "@/ui/Notice";
-import { shownForce } from "@/ui/forces";
 import { Waiting } from "@/ui/Waiting";
-import { WheelDrawing } from "@/wheelmap/WheelDrawing";
+import { ReplaceFacts as Facts } from "./ReplaceFacts";
 import { Steps } from "./Steps";
 
 /** A broken spoke, from noted to done: its steps, its length, its way through the wheel, its neighbours' tension. */
 export default function ReplacePage() {
   const { jobId = "" } = useParams();
   const queries = useQueryClient();
+  const navigate = useNavigate();
   const job = useQuery(ask.job(jobId));
   const work = useQuery(ask.replacing(jobId));
   const session = useQuery(ask.session());
@@ -34,6 +34,20 @@ export default function ReplacePage() {
       queries.setQueryData(["replacing", jobId], found);
       for (const key of ["condition", "job", "state", "sizing", "options"])
         void queries.invalidateQueries({ queryKey: [key] });
+    },
+  });
+  const measure = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST("/api/v1/jobs/{job_id}/reading-sets", {
+          params: { path: { job_id: jobId } },
+          headers: { "Idempotency-Key": writeKey() },
+          body: { stage: "after_pass" },
+        }),
+      ),
+    onSuccess: async (set) => {
+      await queries.invalidateQueries({ queryKey: ["sets", jobId] });
+      await navigate(`/jobs/${jobId}/readings/${set.id}`);
     },
   });
   if (!job.data || !work.data) return <Waiting what="the broken spokes" />;
@@ -76,74 +90,27 @@ export default function ReplacePage() {
               onStep={(key, done) => step.mutate({ spoke: current.spoke, step: key, done })}
             />
             {!current.standing && (
-              <p className="text-lg">
-                The new {current.spoke} is in the wheel&rsquo;s record. Now{" "}
-                <ButtonLink weight="now" to={`/jobs/${jobId}`}>
-                  measure and plan the truing
-                </ButtonLink>
-              </p>
+              <div className="flex items-center gap-4">
+                <p className="text-lg">The new {current.spoke} is in the wheel&rsquo;s record.</p>
+                {!closed && (
+                  <Button weight="now" disabled={measure.isPending} onClick={() => measure.mutate()}>
+                    Measure, then plan the truing
+                  </Button>
+                )}
+              </div>
             )}
+            {measure.isError && <Notice kind="refusal">{sentenceOf(measure.error)}</Notice>}
           </div>
           <Facts
+            key={current.spoke}
             spoke={current}
             derived={work.data.derived}
             unit={session.data?.force_unit ?? "N"}
             jobId={jobId}
+            closed={closed}
           />
         </div>
       )}
     </main>
-  );
-}
-
-interface FactsProps {
-  spoke: Schemas["ReplacedSpoke"];
-  derived: Schemas["Derived"];
-  unit: "N" | "kgf";
-  jobId: string;
-}
-
-function Facts({ spoke, derived, unit, jobId }: FactsProps) {
-  return (
-    <aside aria-label={`About ${spoke.spoke}`} className="flex flex-col gap-3">
-      <WheelDrawing derived={derived} selected={spoke.spoke} className="mx-auto size-64" />
-      <dl className="grid grid-cols-[auto_1fr] items-baseline gap-x-4 gap-y-1">
-        <dt className="text-muted">length</dt>
-        <dd>
-          <span className="font-figure text-arm font-bold">{spoke.length_mm}</span> mm{" "}
-          <span className="text-sm text-muted">
-            {spoke.length_is_chosen ? "as chosen" : "computed, not chosen yet"}
-            {spoke.old_length_mm !== null && <>; the old one was {spoke.old_length_mm} mm</>}
-          </span>
-        </dd>
-        <dt className="text-muted">bring it to</dt>
-        <dd>
-          {spoke.neighbours_n === null ? (
-            <span>
-              its neighbours {spoke.neighbours.join(" and ")}: <strong>read them first</strong>
-            </span>
-          ) : (
-            <>
-              <span className="font-figure text-arm font-bold">{shownForce(spoke.neighbours_n, unit)}</span>{" "}
-              {unit} <span className="text-sm text-muted">as {spoke.neighbours.join(" and ")}</span>
-            </>
-          )}
-        </dd>
-        <dt className="text-muted">runs</dt>
-        <dd>
-          {spoke.lean}, head {spoke.head}
-          {spoke.crosses.length > 0 && <>; {spoke.crosses.map((c) => `${c.way} ${c.spoke}`).join(", ")}</>}
-          <span className="block text-sm text-muted">
-            As usually laced: look at the next but one before you trust it.
-          </span>
-        </dd>
-      </dl>
-      {!spoke.length_is_chosen && (
-        <ButtonLink weight="now" to={`/jobs/${jobId}/spokes`}>
-          Choose the length
-        </ButtonLink>
-      )}
-      <Notice kind="caution">Never ride on a broken spoke. Bend the new one gently; never kink it.</Notice>
-    </aside>
   );
 }

@@ -1,0 +1,102 @@
+import { useState } from "react";
+import type { Schemas } from "@/api/client";
+import { Problem, sentenceOf } from "@/api/problem";
+import { Button, ButtonLink } from "@/ui/Button";
+import { TextField } from "@/ui/Field";
+import { shownForce } from "@/ui/forces";
+import { Notice } from "@/ui/Notice";
+import { WheelDrawing } from "@/wheelmap/WheelDrawing";
+import { useSizing } from "./useSizing";
+
+interface ReplaceFactsProps {
+  spoke: Schemas["ReplacedSpoke"];
+  derived: Schemas["Derived"];
+  unit: "N" | "kgf";
+  jobId: string;
+  closed: boolean;
+}
+
+/** What the hands need to know of one place: where it hangs, how long, how tight, how it runs. */
+export function ReplaceFacts({ spoke, derived, unit, jobId, closed }: ReplaceFactsProps) {
+  return (
+    <aside aria-label={`About ${spoke.spoke}`} className="flex flex-col gap-3">
+      <WheelDrawing derived={derived} selected={spoke.spoke} className="mx-auto size-56" />
+      <dl className="grid grid-cols-[auto_1fr] items-baseline gap-x-4 gap-y-1">
+        <dt className="text-muted">length</dt>
+        <dd>
+          <span className="font-figure text-arm font-bold">{spoke.length_mm}</span> mm{" "}
+          <span className="text-sm text-muted">
+            {spoke.length_is_chosen ? "as chosen" : "computed, not chosen yet"}
+            {spoke.old_length_mm !== null && <>; the old one was {spoke.old_length_mm} mm</>}
+          </span>
+        </dd>
+        <dt className="text-muted">bring it to</dt>
+        <dd>
+          {spoke.neighbours_n === null ? (
+            <span>
+              its neighbours {spoke.neighbours.join(" and ")}: <strong>read them first</strong>
+            </span>
+          ) : (
+            <>
+              <span className="font-figure text-arm font-bold">{shownForce(spoke.neighbours_n, unit)}</span>{" "}
+              {unit} <span className="text-sm text-muted">as {spoke.neighbours.join(" and ")}</span>
+            </>
+          )}
+        </dd>
+        <dt className="text-muted">runs</dt>
+        <dd>
+          {spoke.lean}, head {spoke.head}
+          {spoke.crosses.length > 0 && <>; {spoke.crosses.map((c) => `${c.way} ${c.spoke}`).join(", ")}</>}
+          <span className="block text-sm text-muted">As usually laced: look at the next but one first.</span>
+        </dd>
+      </dl>
+      {!closed && !spoke.length_is_chosen && <Length spoke={spoke} jobId={jobId} />}
+      <Notice kind="caution">Never ride on a broken spoke. Bend the new one gently; never kink it.</Notice>
+    </aside>
+  );
+}
+
+/** The length by the old spoke, or by the drawing; one that would break the nipple is refused. */
+function Length({ spoke, jobId }: { spoke: Schemas["ReplacedSpoke"]; jobId: string }) {
+  const writes = useSizing(jobId);
+  const [old, setOld] = useState("");
+  const problem = writes.old.error instanceof Problem ? writes.old.error : null;
+  const side = spoke.spoke.startsWith("R") ? "R" : "L";
+  return (
+    <form
+      className="flex flex-wrap items-start gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        writes.old.mutate({ spoke: spoke.spoke, length_mm: Number(old.replace(",", ".")) });
+      }}
+    >
+      {spoke.old_length_mm === null ? (
+        <>
+          <TextField
+            label="The old one, mm"
+            value={old}
+            inputMode="decimal"
+            onChange={setOld}
+            error={problem ? (problem.for("length_mm") ?? sentenceOf(problem)) : undefined}
+            className="w-40"
+          />
+          <Button type="submit" className="mt-6" disabled={!old.trim() || writes.old.isPending}>
+            Log it
+          </Button>
+        </>
+      ) : (
+        <Button
+          weight="now"
+          disabled={writes.choose.isPending}
+          onClick={() => writes.choose.mutate({ side, length_mm: spoke.old_length_mm ?? 0 })}
+        >
+          As the old one, {spoke.old_length_mm}
+        </Button>
+      )}
+      <ButtonLink className={spoke.old_length_mm === null ? "mt-6" : ""} to={`/jobs/${jobId}/spokes`}>
+        By the drawing
+      </ButtonLink>
+      {writes.choose.isError && <Notice kind="refusal">{sentenceOf(writes.choose.error)}</Notice>}
+    </form>
+  );
+}
