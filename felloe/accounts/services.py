@@ -5,6 +5,7 @@ from __future__ import annotations
 from uuid import UUID
 
 from django.contrib.auth import authenticate, login, logout
+from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest
 
 from felloe.accounts.models import Shop, User
@@ -41,5 +42,7 @@ def find_staff(user: User, staff_id: UUID) -> User | None:
 
 
 def set_cuts_spokes(user: User, cuts_spokes: bool) -> None:
-    """Whether the shop has a machine that cuts spokes and rolls threads."""
+    """Whether the shop has a machine that cuts spokes and rolls threads: the owner says."""
+    if user.role != User.Role.OWNER:
+        raise PermissionDenied("What the shop owns is the owner's to say.")
     Shop.objects.filter(pk=user.shop_id).update(cuts_spokes=cuts_spokes)

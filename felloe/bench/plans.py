@@ -17,6 +17,7 @@ from felloe.bench.models import LearntRim, Plan, PlanMove, Reading, ReadingSet
 from felloe.bench.readings import current_readings, find_set, wheel_of
 from felloe.bench.states import estimated, own_readings, rounded, trace_values
 from felloe.condition import services as condition
+from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.readings import FEWEST_FOR_A_PLAN, Readings
 from felloe.core.naming import SpokeName
 from felloe.core.refit.road_advice import road_card
@@ -229,3 +230,15 @@ def latest_sets(user: User, job_id: UUID) -> tuple[ReadingSet | None, ReadingSet
     sets = list(ReadingSet.objects.filter(job=job, pk__in=filled).select_related("job", "job__wheel").order_by("number"))
     found = next((s for s in sets if s.stage == ReadingSet.Stage.AS_FOUND), sets[0] if sets else None)
     return found, sets[-1] if sets else None
+
+
+def newest_estimate(user: User, job_id: UUID) -> tuple[WheelState, Readings] | None:
+    """The newest state of a job that rests on any reading, with those readings; None where nothing was measured."""
+    _, last = latest_sets(user, job_id)
+    return estimated(last) if last is not None else None
+
+
+def newest_state(user: User, job_id: UUID) -> WheelState | None:
+    """The newest state of a job; None where nothing was measured."""
+    found = newest_estimate(user, job_id)
+    return found[0] if found else None

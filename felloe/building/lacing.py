@@ -22,7 +22,8 @@ from felloe.queue.models import Job
 from felloe.wheels import services as wheels
 
 
-def _map_of(job: Job, wheel: CoreWheel) -> LacingMap:
+def map_of(job: Job, wheel: CoreWheel) -> LacingMap:
+    """The job's map, with the spokes inside that were chosen for it."""
     said = facts_of(job, "lacing").get("inside", {})
     chosen = {}
     for side in Side:
@@ -37,7 +38,7 @@ def lacing_of(user: User, job_id: UUID) -> dict[str, Any]:
     """Everything the lacing bench shows."""
     job = queue.find_job(user, job_id)
     wheel = wheels.core_wheel(job.wheel)
-    plan = _map_of(job, wheel)
+    plan = map_of(job, wheel)
     newest = LacingProgress.objects.filter(job=job).select_related("created_by").order_by("-created_at").first()
     return {
         "inside": {side.value: plan.inside[side] for side in Side},
@@ -85,7 +86,7 @@ def look(user: User, job_id: UUID, seen: list[dict[str, Any]]) -> dict[str, Any]
     """Explain what was looked at, and keep both."""
     job = condition.open_for_work(user, job_id)
     wheel = wheels.core_wheel(job.wheel)
-    verdict = check_lacing(_map_of(job, wheel), [Seen(**values) for values in seen])
+    verdict = check_lacing(map_of(job, wheel), [Seen(**values) for values in seen])
     errors = [{**asdict(e), "side": e.side.value if e.side else None} for e in verdict.errors]
     LacingLook.objects.create(shop_id=job.shop_id, job=job, seen=seen, errors=errors, created_by=user)
     needs = zip(verdict.spokes, verdict.needed_mm, verdict.surplus_mm, strict=True)

@@ -9,39 +9,32 @@ from uuid import UUID
 from django.db import transaction
 
 from felloe.accounts.models import User
+from felloe.bench.plans import newest_state
+from felloe.building.lacing import map_of
 from felloe.building.models import SpokeChoice
 from felloe.building.sizing import laced_length_mm, old_lengths
-from felloe.building.strip import facts_of, mark_step, newest_state, step_values, steps_done
+from felloe.building.strip import facts_of, mark_step, step_values, steps_done
 from felloe.condition import services as condition
 from felloe.condition.models import SpokeBreak
-from felloe.core.lacing.map import BadLacing, lacing_map
+from felloe.core.lacing.map import BadLacing
 from felloe.core.lacing.replace import ReplaceFacts, neighbours, replace_steps
 from felloe.core.naming import Side, SpokeName
 from felloe.core.refit.spare_card import spare_card
 from felloe.queue import services as queue
-from felloe.queue.models import Job
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
-
-
-def broken_spokes(job: Job) -> dict[str, tuple[UUID, bool]]:
-    """Spokes of the job that broke: mark, and whether they still stand broken. Standing ones of earlier jobs as well."""
-    rows = {m.spoke: (m.pk, True) for m in condition.standing_marks(job.wheel) if m.kind == "spoke_broken" and m.spoke}
-    for mark in job.marks.filter(kind="spoke_broken", ending__how="mended"):
-        rows.setdefault(mark.spoke, (mark.pk, False))
-    return rows
 
 
 def replacing_of(user: User, job_id: UUID) -> dict[str, Any]:
     """Everything the replace screen shows: per spoke where it broke, steps, length, map and neighbours' tension."""
     job = queue.find_job(user, job_id)
     wheel = wheels.core_wheel(job.wheel)
-    state = newest_state(user, job)
-    broken = {spoke: row for spoke, row in broken_spokes(job).items() if spoke in wheel.index_of}
+    state = newest_state(user, job.pk)
+    broken = {spoke: row for spoke, row in condition.broken_spokes(job).items() if spoke in wheel.index_of}
     places = dict(
         SpokeBreak.objects.filter(wheel=job.wheel, ending__isnull=True).order_by("created_at").values_list("spoke", "place")
     )
-    plan = lacing_map(wheel)
+    plan = map_of(job, wheel)
     lengths = old_lengths(job)
     bike = job.wheel.bike
     closed = bool(facts_of(job, "strip").get("closed_rim"))
@@ -74,13 +67,12 @@ def replacing_of(user: User, job_id: UUID) -> dict[str, Any]:
 def replace_step(user: User, job_id: UUID, spoke: str, step: str, done: bool) -> None:
     """Tick a step; the last one but truing puts the new spoke into the wheel's record."""
     job = condition.open_for_work(user, job_id)
-    known = broken_spokes(job)
+    known = condition.broken_spokes(job)
     if spoke not in known:
         raise BadLacing(f"{spoke[:8]} is not noted as broken", "spoke")
     wheel = wheels.core_wheel(job.wheel)
-    if step not in {s.key for s in replace_steps(wheel, spoke, ReplaceFacts(True, True, broke_at="middle"))}:
-        raise BadLacing("there is no such step", "step")
-    mark_step(user, job_id, f"replace:{spoke}", step, done)
+    steps = replace_steps(wheel, spoke, ReplaceFacts(True, True, broke_at="middle"))
+    mark_step(user, job_id, f"replace:{spoke}", steps, step, done)
     if step == "tension" and done and known[spoke][1]:
         length = laced_length_mm(job, wheel, SpokeName.parse(spoke).side)
         condition.end_mark(user, job_id, known[spoke][0], "mended", f"New spoke, {length:g} mm, brought to its neighbours.")

@@ -16,7 +16,7 @@ from felloe.core.lacing.crossings import crossings_table
 from felloe.core.lacing.strip import side_places
 from felloe.core.naming import Side, SpokeName
 from felloe.core.spokes.fit import ROUNDING_SCHOOLS, STEPS_MM, BadLength, candidates, fit, mixed, rounded_mm
-from felloe.core.spokes.kit import Kit, KitSpoke, check_kit
+from felloe.core.spokes.kit import USUAL_KEY_MM, USUAL_RIM_HOLE_MM, WET_USES, Kit, KitSpoke, check_kit
 from felloe.core.spokes.length import spoke_length_mm, stretch_mm
 from felloe.core.spokes.nipple import Nipple
 from felloe.core.spokes.old_spokes import check_old_length, read_old_spokes
@@ -24,7 +24,7 @@ from felloe.core.spokes.suspicions import suspicions
 from felloe.core.spokes.swap import swap
 from felloe.core.spokes.uncertainty import checked_sds, known_length
 from felloe.core.stock.parts import hub_of, nipple_of, pitch_of, rim_of, spoke_of
-from felloe.core.stock.substitutes import Stocked, Wanted, offers
+from felloe.core.stock.substitutes import Stocked, Wanted, check_stocked_length, offers
 from felloe.core.tension.statics import side_targets_n
 from felloe.queue import services as queue
 from felloe.queue.models import Job
@@ -33,13 +33,20 @@ from felloe.stock.models import Part
 from felloe.wheels import services as wheels
 
 KIT_DEFAULTS: dict[str, Any] = {
-    "nipple_part": None, "nipple_count": None, "right_count": None, "left_count": None, "rim_hole_mm": 4.4, "key_mm": 3.3,
-    "washers": "none", "washer_count": 0, "rim_had_washers": False, "washer_part": None, "measured_one": False,
+    "nipple_part": None,
+    "nipple_count": None,
+    "right_count": None,
+    "left_count": None,
+    "rim_hole_mm": USUAL_RIM_HOLE_MM,
+    "key_mm": USUAL_KEY_MM,
+    "washers": "none",
+    "washer_part": None,
+    "washer_count": 0,
+    "rim_had_washers": False,
+    "measured_one": False,
     "whole_wheel": False,
     "wet_or_salt": None,
-}  # fmt: skip
-#: Uses that mean wet and salt, of a bike's use.
-WET_USES = ("everyday", "cargo")
+}
 
 
 def old_lengths(job: Job) -> dict[str, float]:
@@ -74,10 +81,8 @@ def choices_of(job: Job) -> dict[Side, SpokeChoice]:
 
 
 def places_of(job: Job, wheel: Wheel, sheet: dict[str, Any]) -> dict[Side, int]:
-    """How many spokes are placed on each side: the broken ones, or the whole wheel where none is or all are wanted."""
-    broken = [
-        row.spoke for row in condition.standing_marks(job.wheel) if row.kind == "spoke_broken" and row.spoke in wheel.index_of
-    ]
+    """How many spokes are placed on each side: those that broke, or the whole wheel where none did or all are wanted."""
+    broken = [spoke for spoke in condition.broken_spokes(job) if spoke in wheel.index_of]
     if sheet["whole_wheel"] or not broken:
         return {side: wheel.side(side).count for side in Side}
     return side_places(wheel, set(broken))
@@ -251,15 +256,27 @@ def _rules(
     chosen: dict[Side, SpokeChoice],
 ) -> tuple[Any, ...]:
     """The kit's rules, once a length is chosen for every side that spokes are placed on."""
-    if any(places[side] and side not in chosen for side in Side):
-        return ()
+    kit = _kit(user, job, wheel, sheet, nipple, places, chosen)
+    return () if any(places[side] and side not in chosen for side in Side) else check_kit(wheel, kit)
+
+
+def _kit(
+    user: User,
+    job: Job,
+    wheel: Wheel,
+    sheet: dict[str, Any],
+    nipple: Nipple,
+    places: dict[Side, int],
+    chosen: dict[Side, SpokeChoice],
+) -> Kit:
+    """The core's kit of a sheet, spokes only of the sides that have a length; the core refuses figures that cannot be."""
     spokes = {side: _kit_spoke(job, wheel, side, sheet, chosen[side]) for side in Side if side in chosen}
     part = nipple_part(user, sheet)
     count = sheet["nipple_count"]
     if count is None:
         count = _at_hand(part, job) if part else 0
     washer = stock.find_part(user, UUID(sheet["washer_part"])) if sheet["washer_part"] else None
-    kit = Kit(
+    return Kit(
         spokes,
         nipple,
         int(count),
@@ -273,7 +290,6 @@ def _rules(
         wet_or_salt(job, sheet),
         places,
     )
-    return check_kit(wheel, kit)
 
 
 def _at_hand(part: Part, job: Job) -> int:
@@ -304,6 +320,8 @@ def choose_length(user: User, job_id: UUID, side: Side, length_mm: float, part_i
     if not found.usable:
         raise BadLength(found.why, "length_mm")
     part = _of_kind(user, part_id, "spoke") if part_id else None
+    if part is not None:
+        check_stocked_length(part.attributes, length_mm, user.shop.cuts_spokes)
     made = SpokeChoice.objects.create(
         shop_id=job.shop_id,
         job=job,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import asdict
 from typing import Any
 from uuid import UUID
@@ -9,12 +10,12 @@ from uuid import UUID
 from django.db import transaction
 
 from felloe.accounts.models import User
-from felloe.bench import plans as bench_plans
-from felloe.bench.states import estimated
+from felloe.bench.plans import newest_state
 from felloe.building.models import SmallPartsCount, StepDone, WorkFacts
 from felloe.condition import services as condition
 from felloe.core.components import Wheel as CoreWheel
-from felloe.core.lacing.strip import COUNTED, BadCount, StripFacts, slacken_laps, strip_steps, tally
+from felloe.core.lacing.map import BadLacing
+from felloe.core.lacing.strip import COUNTED, Step, StripFacts, check_count, slacken_laps, strip_steps, tally
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.naming import Side
 from felloe.core.tension.statics import side_targets_n
@@ -46,26 +47,33 @@ def steps_done(job: Job, procedure: str) -> set[str]:
 
 
 @transaction.atomic
-def mark_step(user: User, job_id: UUID, procedure: str, step: str, done: bool) -> None:
+def mark_step(user: User, job_id: UUID, procedure: str, steps: Iterable[Step], step: str, done: bool) -> None:
+    """Tick or untick a step of a procedure; refused where the procedure has no such step."""
     job = condition.open_for_work(user, job_id)
+    if step not in {known.key for known in steps}:
+        raise BadLacing("there is no such step", "step")
     StepDone.objects.create(shop_id=job.shop_id, job=job, procedure=procedure, step=step, done=done, created_by=user)
+
+
+@transaction.atomic
+def mark_strip_step(user: User, job_id: UUID, step: str, done: bool) -> None:
+    """Tick a step of taking the wheel apart."""
+    job = queue.find_job(user, job_id)
+    wheel = wheels.core_wheel(job.wheel)
+    # Steps that the facts left out meanwhile may still be unticked: all there are count.
+    everything = StripFacts(True, True, True, True, True, True, True)
+    mark_step(user, job_id, "strip", strip_steps(wheel, everything, 1), step, done)
 
 
 def step_values(steps: Any, done: set[str]) -> list[dict[str, Any]]:
     return [{**asdict(step), "done": step.key in done} for step in steps]
 
 
-def side_means(job: Job, wheel: CoreWheel, state: WheelState | None) -> dict[Side, float]:
+def side_means(wheel: CoreWheel, state: WheelState | None) -> dict[Side, float]:
     """Mean tension of each side: as estimated, else the target."""
     if state is None:
         return side_targets_n(wheel)
     return {side: float(state.tension_n[wheel.on_side(side)].mean()) for side in Side}
-
-
-def newest_state(user: User, job: Job) -> WheelState | None:
-    """The state of the newest set with readings."""
-    _, last = bench_plans.latest_sets(user, job.pk)
-    return estimated(last)[0] if last is not None else None
 
 
 def strip_of(user: User, job_id: UUID) -> dict[str, Any]:
@@ -73,8 +81,8 @@ def strip_of(user: User, job_id: UUID) -> dict[str, Any]:
     job = queue.find_job(user, job_id)
     wheel = wheels.core_wheel(job.wheel)
     facts = {name: bool(facts_of(job, "strip").get(name)) for name in CHOICES}
-    state = newest_state(user, job)
-    means = side_means(job, wheel, state)
+    state = newest_state(user, job.pk)
+    means = side_means(wheel, state)
     laps = slacken_laps(wheels.influence_for(wheel), means[Side.RIGHT], means[Side.LEFT])
     bike = job.wheel.bike
     known = StripFacts(rear=job.wheel.position == "rear", disc=bike.brake == "disc", glued=bike.tyre == "glued", **facts)
@@ -101,14 +109,7 @@ def count_parts(user: User, job_id: UUID, kind: str, way: str, count: int) -> No
     """Count small parts out or in; a negative count takes a slip back. Refused where more come out than were in."""
     job = condition.open_for_work(user, job_id)
     wheel = wheels.core_wheel(job.wheel)
-    if not count or abs(count) > 2 * wheel.spoke_count:
-        raise BadCount(f"a count lies between 1 and {2 * wheel.spoke_count}", "count")
     had = kind != "washer" or bool(facts_of(job, "strip").get("washers"))
     rows = list(SmallPartsCount.objects.filter(job=job, kind=kind).values_list("way", "count"))
-    ways = {"out": 0, "in": 0}
-    for w, n in [*rows, (way, count)]:
-        ways[w] = ways.get(w, 0) + n
-    if min(ways.values()) < 0:
-        raise BadCount("so many were not counted", "count")
-    tally(wheel, kind, had, [*rows, (way, count)])
+    check_count(wheel, kind, had, rows, way, count)
     SmallPartsCount.objects.create(shop_id=job.shop_id, job=job, kind=kind, way=way, count=count, created_by=user)

@@ -164,6 +164,14 @@ def broken_at(job: Job, moment: datetime) -> list[str]:
     return list(rows.exclude(ending__created_at__lte=moment).values_list("spoke", flat=True))
 
 
+def broken_spokes(job: Job) -> dict[str, tuple[UUID, bool]]:
+    """Spokes that broke, by name: their mark, and whether they still stand broken; those that this job mended as well."""
+    rows = {m.spoke: (m.pk, True) for m in standing_marks(job.wheel) if m.kind == "spoke_broken" and m.spoke}
+    for mark in ConditionMark.objects.filter(job=job, kind="spoke_broken", ending__how=Ending.How.MENDED):
+        rows.setdefault(mark.spoke, (mark.pk, False))
+    return rows
+
+
 def marks_count(job: Job) -> tuple[int, int]:
     """How many marks and endings a job has: they only ever grow."""
     return ConditionMark.objects.filter(job=job).count(), Ending.objects.filter(mark__job=job).count()

@@ -8,8 +8,7 @@ from typing import Any
 from uuid import UUID
 
 from felloe.accounts.models import User
-from felloe.bench import plans as bench_plans
-from felloe.bench.states import estimated
+from felloe.bench.plans import newest_estimate
 from felloe.building import sizing
 from felloe.condition import services as condition
 from felloe.condition.models import SpokeBreak
@@ -30,12 +29,6 @@ from felloe.wheels.models import Wheel
 
 #: Choices after which a wheel's spokes are new, on both sides; a rebuilt side leaves the other's breaks standing.
 NEW_SPOKES = ("rebuild", "new_rim")
-
-
-def measured_state(user: User, job: Job) -> tuple[WheelState, Readings] | None:
-    """The newest state of a job that rests on any reading; None where nothing was measured."""
-    _, last = bench_plans.latest_sets(user, job.pk)
-    return estimated(last) if last is not None else None
 
 
 def rebuilt_on(wheel: Wheel) -> date | None:
@@ -85,7 +78,7 @@ def condition_of(user: User, job_id: UUID) -> dict[str, Any]:
     """Everything the condition screen shows."""
     job = queue.find_job(user, job_id)
     wheel = wheels.core_wheel(job.wheel)
-    measured = measured_state(user, job)
+    measured = newest_estimate(user, job.pk)
     state = measured[0] if measured else None
     breaks, pattern = breakage(job, wheel, measured)
     frame = condition.frame_check_of(job)

@@ -10,6 +10,7 @@ from django.db import transaction
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.bench import diagnosis
+from felloe.bench.plans import newest_estimate
 from felloe.bench.verdicts import FEWEST_FOR_A_VERDICT, judged_rim, verdict_values
 from felloe.condition import services as condition
 from felloe.core.decision.options import Case, RepairOption, repair_options, unsafe_reasons
@@ -20,7 +21,7 @@ from felloe.core.truing.sign_off import figures_of, not_measured
 from felloe.core.truing.tiers import TIERS, check_against
 from felloe.queue import services as queue
 from felloe.queue.models import Job
-from felloe.repair.conditions import breakage, judged_marks, measured_state
+from felloe.repair.conditions import breakage, judged_marks
 from felloe.repair.models import Decision
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
@@ -30,7 +31,7 @@ def case_of(user: User, job: Job) -> tuple[Case, dict[str, Any] | None]:
     """All that is known of a job's wheel, and the curve of straight against even where it was measured."""
     wheel = wheels.core_wheel(job.wheel)
     tier = TIERS[job.tier]
-    measured = measured_state(user, job)
+    measured = newest_estimate(user, job.pk)
     state = measured[0] if measured else None
     rim: Verdict | None = None
     inside: bool | None = None
@@ -104,7 +105,7 @@ def unsafe_now(user: User, job: Job, case: Case | None = None) -> list[str]:
 def case_of_marks(user: User, job: Job) -> Case:
     """The part of a case that safety rests on, without the verdict on the rim."""
     wheel = wheels.core_wheel(job.wheel)
-    measured = measured_state(user, job)
+    measured = newest_estimate(user, job.pk)
     return Case(
         wheel=wheel,
         tier=TIERS[job.tier],

@@ -39,7 +39,7 @@ def _previewed(row: PartRow, part: Part | None, stock: Any) -> dict[str, Any]:
     elif part is None:
         does = "new"
     else:
-        changed = any(getattr(part, name) != value for name, value in row.values.items() if name != "name")
+        changed = any(getattr(part, name) != value for name, value in _over(part, row).items())
         counted = row.counted is not None and row.counted != stock[part.pk].on_hand
         does = "changed" if changed or counted else "same"
     return {
@@ -49,6 +49,12 @@ def _previewed(row: PartRow, part: Part | None, stock: Any) -> dict[str, Any]:
         "does": does,
         "wrong": wrong,
     }
+
+
+def _over(part: Part, row: PartRow) -> dict[str, Any]:
+    """What a row says of a known part; columns that the file has not are left alone."""
+    said = {name: value for name, value in row.values.items() if name not in ("kind", "name")}
+    return {**said, "attributes": row.attributes_over(part.attributes)}
 
 
 @transaction.atomic
@@ -65,8 +71,7 @@ def import_csv(user: User, text: str) -> int:
         if what["does"] == "same":
             continue
         part = known.get(row.values["name"].casefold())
-        values = {name: value for name, value in row.values.items() if name not in ("kind", "name")}
-        part = add_part(user, row.values) if part is None else change_part(user, part.pk, part.version, values)
+        part = add_part(user, row.values) if part is None else change_part(user, part.pk, part.version, _over(part, row))
         if row.counted is not None:
             count_bin(user, part.pk, row.counted, "from a file")
         touched += 1

@@ -105,10 +105,11 @@ def receive(user: User, order_id: UUID, lines: list[dict[str, Any]]) -> tuple[Pu
     order = _under_way(user, order_id)
     arrived = arrived_of(order)
     known = {line.pk: line for line in order.lines.select_related("part")}
-    for given in lines:
-        line = known.get(given["line"])
-        if line is None:
-            raise Http404
+    if any(given["line"] not in known for given in lines):
+        raise Http404
+    # Parts are locked in one order, so that two deliveries booked at once wait for each other and never both.
+    for given in sorted(lines, key=lambda given: known[given["line"]].part_id):
+        line = known[given["line"]]
         missing = line.count - arrived.get(line.pk, 0)
         if not 0 <= given["count"] <= missing:
             raise NotEnough(f"{line.part.name}: {missing} were still to come, {given['count']} cannot have", "count")

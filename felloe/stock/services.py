@@ -15,6 +15,7 @@ from felloe.accounts.models import User
 from felloe.api.problems import Refused, StaleWrite
 from felloe.core.stock.claims import Claim, NotEnough, check_take, covered, for_job, free
 from felloe.core.stock.parts import BadPart, checked_attributes
+from felloe.core.stock.substitutes import why_not_cut
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.stock.models import Movement, OrderLine, Part, PurchaseOrder
@@ -221,9 +222,9 @@ def cut(user: User, part_id: UUID, job_id: UUID, count: int, to_mm: float) -> Fi
     """Take longer spokes, cut and threaded anew, for a job."""
     job = _open_job(user, job_id)
     part = find_part(user, part_id, lock=True)
-    length = part.attributes.get("length_mm")
-    if part.kind != "spoke" or not isinstance(length, int | float) or to_mm >= length:
-        raise BadPart("only a longer spoke can be cut", "to_mm")
+    why = why_not_cut(part.attributes, to_mm) if part.kind == "spoke" else "only spokes can be cut"
+    if why:
+        raise BadPart(why, "to_mm")
     now = figures_of(part)
     check_take(now.on_hand, now.claims, str(job.pk), count, part.name)
     of_claim = min(count, now.claim_of(str(job.pk)))

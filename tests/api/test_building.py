@@ -6,7 +6,7 @@ from typing import Any
 
 from django.db import DatabaseError, transaction
 
-from felloe.building.models import LacingLook, OldSpoke, SpokeChoice
+from felloe.building.models import KitSheet, LacingLook, OldSpoke, SpokeChoice, StepDone
 from felloe.queue.models import JobEvent
 from felloe.stock import services as stock
 from tests.api.shop import BenchCase, ShopCase, open_job, specification
@@ -110,6 +110,28 @@ class Sizing(Building):
         rules = self.post(self.url("sizing/kit"), {"key_mm": 3.5, "rim_had_washers": True}).json()["rules"]
         self.assertEqual({r["key"] for r in rules if not r["holds"]}, {"key", "washers"})
 
+    def test_figures_that_cannot_be_are_not_kept(self) -> None:
+        """Also before any length is chosen, when no rule is judged yet."""
+        self.refuses(self.url("sizing/kit"), {"key_mm": 30}, "impossible_geometry", "key_mm")
+        self.assertEqual(KitSheet.objects.count(), 0)
+        self.assertEqual(self.get(self.url("sizing")).status_code, 200)
+
+    def test_a_bin_of_another_length_is_refused(self) -> None:
+        part = self.part("spoke", "Plain 260", 20, length_mm=260, end_diameter_mm=2.0)
+        self.refuses(self.url("sizing/choice"), {"side": "R", "length_mm": 290, "part": part}, "bad_part", "part")
+        longer = self.part("spoke", "Plain 296", 20, length_mm=296, end_diameter_mm=2.0)
+        self.refuses(self.url("sizing/choice"), {"side": "R", "length_mm": 290, "part": longer}, "bad_part", "part")
+        self.assertEqual(SpokeChoice.objects.count(), 0)
+
+    def test_a_wheel_measured_anew_keeps_its_screens(self) -> None:
+        self.post(self.url("sizing/old-spokes"), {"spoke": "R18", "length_mm": 290})
+        self.post(self.url("strip/counts"), {"kind": "nipple", "way": "out", "count": 36})
+        smaller = specification("small-rear-28")
+        saved = self.patch(f"wheels/{self.job.wheel.pk}", {"version": 1, "kind": "", "specification": smaller})
+        self.assertEqual(saved.status_code, 200, saved.content)
+        for tail in ("sizing", "strip", "lacing", "replacing"):
+            self.assertEqual(self.get(self.url(tail)).status_code, 200, tail)
+
     def test_old_spokes_explain_and_reach_the_diagnosis(self) -> None:
         for spoke, length in (("R1", 290), ("R2", 286.5), ("R3", 290)):
             found = self.post(self.url("sizing/old-spokes"), {"spoke": spoke, "length_mm": length}).json()
@@ -156,6 +178,8 @@ class Stripping(Building):
         self.refuses(self.url("strip/counts"), {"kind": "washer", "way": "in", "count": -1}, "bad_count")
         found = self.post(self.url("strip/steps"), {"step": "oil", "done": True}).json()
         self.assertEqual([s["key"] for s in found["steps"] if s["done"]], ["oil"])
+        self.refuses(self.url("strip/steps"), {"step": "dance", "done": True}, "bad_lacing", "step")
+        self.assertEqual(StepDone.objects.count(), 1)
 
 
 class Lacing(Building):
@@ -194,6 +218,8 @@ class Replacing(Building):
             done = self.post(self.url("replacing"), {"spoke": "R4", "step": step, "done": True})
             self.assertEqual(done.status_code, 200, done.content)
         after = done.json()["spokes"][0]
+        sides = self.get(self.url("sizing")).json()["sides"]
+        self.assertEqual({s["side"]: s["places"] for s in sides}, {"R": 1, "L": 0}, "still a job of one spoke")
         self.assertFalse(after["standing"])
         self.assertTrue(all(s["done"] for s in after["steps"]))
         marks = self.get(self.url("condition")).json()["marks"]

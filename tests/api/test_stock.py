@@ -132,6 +132,20 @@ class Bins(ShopCase):
             {p["name"]: p["on_hand"] for p in self.get("stock").json()["parts"]}, {"Nipples 12": 240, "Spoke 290": 12}
         )
 
+    def test_columns_that_a_file_has_not_are_left_alone(self) -> None:
+        coloured = {**SPOKE["attributes"], "colour": "black"}
+        self.patch(f"stock/parts/{self.part}", {"version": 1, "attributes": coloured, "minimum": 36})
+        text = "kind,name,length_mm,end_diameter_mm,minimum\r\nspoke,Spoke 290,290,2,18\r\n"
+        self.assertEqual(self.post("stock/library/import", {"text": text}).json(), {"touched": 1})
+        part = self.get("stock").json()["parts"][0]
+        self.assertEqual((part["minimum"], part["bin"], part["supplier"]), (18, "A1", "Quay Supply"))
+        self.assertEqual(part["attributes"]["colour"], "black")
+
+    def test_a_cut_to_nothing_is_refused(self) -> None:
+        self.move("count", 10)
+        self.assertProblem(self.move("cut", 1, self.first), 422, "bad_part", "to_mm")
+        self.assertEqual(Movement.objects.filter(kind="cut").count(), 0)
+
     def test_the_owner_says_whether_the_shop_cuts(self) -> None:
         self.assertEqual(self.client.put("/api/v1/stock/machine", {"cuts_spokes": True}, format="json").status_code, 403)
         owner = person(self.shop, "odile", User.Role.OWNER)

@@ -6,7 +6,7 @@ import unittest
 from datetime import date, timedelta
 
 import numpy as np
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from felloe.core.errors import BadReading, BadTable, OutsideCalibration
@@ -42,7 +42,6 @@ class Calibrating(unittest.TestCase):
             inside += abs(float(fit.force_n(middle)[0]) - 700) <= float(fit.band_n(middle)[0])
         self.assertTrue(0.90 <= inside / 300 <= 0.99, inside / 300)
 
-    @settings(suppress_health_check=[HealthCheck.too_slow], deadline=None)
     @given(st.lists(st.floats(0.2, 3.0), min_size=5, max_size=12), st.integers(0, 10_000), st.booleans())
     def test_always_monotone(self, steps: list[float], seed: int, falling: bool) -> None:
         readings = np.cumsum(steps) + 5

@@ -11,9 +11,10 @@ from felloe.core.components import Flange, Hub, Rim, SideLacing, Wheel
 from felloe.core.lacing.check import Seen, check_lacing
 from felloe.core.lacing.map import HEAD_IN, LEADING, OVER, TRAILING, BadLacing, LacingMap, lacing_map
 from felloe.core.lacing.replace import ReplaceFacts, neighbours, replace_steps
-from felloe.core.lacing.strip import BadCount, StripFacts, slacken_laps, strip_steps, tally
+from felloe.core.lacing.strip import BadCount, StripFacts, check_count, slacken_laps, strip_steps, tally
 from felloe.core.mechanics.influence import influence_of
 from felloe.core.naming import Side
+from felloe.core.practice.damage import used_wheel
 from felloe.core.tension.statics import side_targets_n
 from felloe.core.wheel_kinds import WHEEL_KINDS
 from tests.core.wheels import ALL, REAR
@@ -192,12 +193,22 @@ class Stripping(unittest.TestCase):
     def test_laps_ease_to_nothing_by_the_model(self) -> None:
         influence, targets = influence_of(REAR), side_targets_n(REAR)
         laps = slacken_laps(influence, targets[Side.RIGHT], targets[Side.LEFT])
-        each = laps[0].turns * np.ones(REAR.spoke_count)
-        fall = (influence.tension_n @ each)[REAR.on_side(Side.RIGHT)].mean()
-        self.assertAlmostEqual(targets[Side.RIGHT] - laps[0].right_n, fall, places=6)
         self.assertLessEqual(max(laps[-1].right_n, laps[-1].left_n), 60)
         self.assertEqual(slacken_laps(influence, 10, 10), ())
         self.assertGreaterEqual(len(laps), 3)
+
+    def test_a_lap_against_the_virtual_wheel(self) -> None:
+        """The virtual wheel shares no stiffness with the model: its means fall within 10 % of what a lap foresees (9 % found)."""
+        for key in ("rim-brake-rear-36", "rim-brake-front-32", "disc-front-28", "hub-gear-rear-36", "tandem-rear-40"):
+            wheel = ALL[key]
+            virtual = used_wheel(wheel, np.random.default_rng(4), 0.0)
+            before = {side: virtual.tension_n[wheel.on_side(side)].mean() for side in Side}
+            lap = slacken_laps(influence_of(wheel), before[Side.RIGHT], before[Side.LEFT])[0]
+            eased = virtual.turned(np.full(wheel.spoke_count, -lap.turns)).tension_n
+            for side, foreseen in ((Side.RIGHT, lap.right_n), (Side.LEFT, lap.left_n)):
+                fell = before[side] - eased[wheel.on_side(side)].mean()
+                with self.subTest(key, side=side):
+                    self.assertAlmostEqual((before[side] - foreseen) / fell, 1, delta=0.10)
 
     def test_steps_fit_the_wheel(self) -> None:
         plain = [s.key for s in strip_steps(REAR, StripFacts(rear=False, disc=False), 4)]
@@ -215,9 +226,11 @@ class Stripping(unittest.TestCase):
         self.assertIn("4 nipples to go", tally(REAR, "nipple", True, [("out", 36), ("in", 32)]).word)
         self.assertIn("2 nipples too many", tally(REAR, "nipple", True, [("out", 34), ("in", 36)]).word)
         self.assertIn("All 36 rim washers are in", tally(REAR, "washer", False, [("in", 36)]).word)
-        for bad in (("nipple", [("out", 37)]), ("cheese", []), ("spoke", [("away", 1)])):
-            with self.assertRaises(BadCount):
-                tally(REAR, bad[0], True, bad[1])
+        bad = (("nipple", "out", 37), ("nipple", "out", 0), ("nipple", "in", -1), ("cheese", "out", 1), ("spoke", "away", 1))
+        for kind, way, count in bad:
+            with self.subTest(kind, way=way), self.assertRaises(BadCount):
+                check_count(REAR, kind, True, [], way, count)
+        check_count(REAR, "nipple", True, [("out", 30)], "out", -2)
 
 
 class Replacing(unittest.TestCase):

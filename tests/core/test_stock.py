@@ -9,10 +9,10 @@ from felloe.core.components import Spoke
 from felloe.core.naming import Side
 from felloe.core.refit.spare_card import spare_card
 from felloe.core.stock.claims import Claim, NotEnough, check_take, covered, for_job, free
-from felloe.core.stock.csv_parts import HEADER, BadPartsFile, read_parts, write_parts
+from felloe.core.stock.csv_parts import BadPartsFile, read_parts, write_parts
 from felloe.core.stock.ordering import Bin, minimum_by_use, to_order
 from felloe.core.stock.parts import ATTRIBUTES, BadPart, checked_attributes, hub_of, rim_of
-from felloe.core.stock.substitutes import Stocked, Wanted, name_of_spoke, offers
+from felloe.core.stock.substitutes import Stocked, Wanted, check_stocked_length, name_of_spoke, offers, why_not_cut
 from tests.core.wheels import ALL, REAR
 
 HUB = {
@@ -104,6 +104,16 @@ class Substitutes(unittest.TestCase):
         # A butted spoke has 25 mm of thick end: 20 mm off and a 9.5 mm thread do not go into it.
         self.assertEqual(offers(self.wanted, [stocked(310, middle_diameter_mm=1.8)], can_cut=True), ())
 
+    def test_what_cannot_be_cut_says_why(self) -> None:
+        plain, butted = stocked(300).attributes, stocked(300, middle_diameter_mm=1.8).attributes
+        self.assertEqual([bool(why_not_cut(plain, mm)) for mm in (300, 290, 0, -5)], [True, False, True, True])
+        self.assertEqual([bool(why_not_cut(butted, mm)) for mm in (290, 280)], [False, True])
+        check_stocked_length(plain, 300, can_cut=False)
+        check_stocked_length(plain, 290, can_cut=True)
+        for can_cut, mm in ((False, 290), (True, 310)):
+            with self.assertRaises(BadPart):
+                check_stocked_length(plain, mm, can_cut)
+
 
 class Orders(unittest.TestCase):
     def test_grouped_by_supplier_in_whole_packs(self) -> None:
@@ -159,7 +169,6 @@ class Library(unittest.TestCase):
         for bad in ("", "kind,name\n", "kind,taste\nspoke,salt\n", "name\nA\n", 'kind,name\n"spoke,A\n'):
             with self.assertRaises(BadPartsFile):
                 read_parts(bad)
-        self.assertIn("length_mm", HEADER)
         self.assertEqual(set(ATTRIBUTES), {"spoke", "nipple", "washer", "rim", "hub", "tape", "other"})
 
 

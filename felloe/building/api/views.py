@@ -1,14 +1,13 @@
 from __future__ import annotations
 
-from typing import Any
 from uuid import UUID
 
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.serializers import Serializer
 from rest_framework.views import APIView
 
+from felloe.api.checked import checked
 from felloe.api.permissions import staff
 from felloe.api.write_keys import write_once
 from felloe.building import lacing, replacing, sizing, strip
@@ -16,14 +15,8 @@ from felloe.building.api import serializers as s
 from felloe.core.naming import Side
 
 
-def _given(kind: type[Serializer[Any]], data: Any) -> dict[str, Any]:
-    given = kind(data=data)
-    given.is_valid(raise_exception=True)
-    return dict(given.validated_data)
-
-
 def _sizing(request: Request, job_id: UUID) -> Response:
-    asked = _given(s.SizingQuestionSerializer, request.query_params)
+    asked = checked(s.SizingQuestionSerializer, request.query_params)
     return Response(s.SizingSerializer(sizing.sizing_of(staff(request), job_id, **asked)).data)
 
 
@@ -37,7 +30,7 @@ class ChooseView(APIView):
     @extend_schema(request=s.ChooseSerializer, responses=s.SizingSerializer, operation_id="spokes_choose")
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
-        given = _given(s.ChooseSerializer, request.data)
+        given = checked(s.ChooseSerializer, request.data)
         sizing.choose_length(staff(request), job_id, Side(given["side"]), given["length_mm"], given.get("part"))
         return _sizing(request, job_id)
 
@@ -46,7 +39,7 @@ class OldSpokesView(APIView):
     @extend_schema(request=s.OldSpokeInSerializer, responses=s.SizingSerializer, operation_id="old_spoke_log")
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
-        sizing.log_old_spoke(staff(request), job_id, **_given(s.OldSpokeInSerializer, request.data))
+        sizing.log_old_spoke(staff(request), job_id, **checked(s.OldSpokeInSerializer, request.data))
         return _sizing(request, job_id)
 
 
@@ -54,14 +47,14 @@ class KitView(APIView):
     @extend_schema(request=s.KitInSerializer, responses=s.SizingSerializer, operation_id="kit_lay_out")
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
-        sizing.lay_out_kit(staff(request), job_id, _given(s.KitInSerializer, request.data))
+        sizing.lay_out_kit(staff(request), job_id, checked(s.KitInSerializer, request.data))
         return _sizing(request, job_id)
 
 
 class SwapView(APIView):
     @extend_schema(parameters=[s.SwapQuestionSerializer], responses=s.SwapSerializer, operation_id="swap")
     def get(self, request: Request, job_id: UUID) -> Response:
-        asked = _given(s.SwapQuestionSerializer, request.query_params)
+        asked = checked(s.SwapQuestionSerializer, request.query_params)
         found = sizing.swapped(staff(request), job_id, asked.get("rim_part"), asked.get("hub_part"))
         return Response(s.SwapSerializer(found).data)
 
@@ -78,7 +71,7 @@ class LacingView(APIView):
     @extend_schema(request=s.PlaceInSerializer, responses=s.LacingSerializer, operation_id="lacing_place")
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
-        lacing.place(staff(request), job_id, _given(s.PlaceInSerializer, request.data)["placed"])
+        lacing.place(staff(request), job_id, checked(s.PlaceInSerializer, request.data)["placed"])
         return _lacing(request, job_id)
 
 
@@ -86,7 +79,7 @@ class LacingInsideView(APIView):
     @extend_schema(request=s.BySideSerializer, responses=s.LacingSerializer, operation_id="lacing_inside")
     @write_once
     def put(self, request: Request, job_id: UUID) -> Response:
-        lacing.choose_inside(staff(request), job_id, _given(s.BySideSerializer, request.data))
+        lacing.choose_inside(staff(request), job_id, checked(s.BySideSerializer, request.data))
         return _lacing(request, job_id)
 
 
@@ -94,7 +87,7 @@ class LacingLookView(APIView):
     @extend_schema(request=s.LookSerializer, responses=s.LacingVerdictSerializer, operation_id="lacing_look")
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
-        seen = [dict(row) for row in _given(s.LookSerializer, request.data)["seen"]]
+        seen = [dict(row) for row in checked(s.LookSerializer, request.data)["seen"]]
         return Response(s.LacingVerdictSerializer(lacing.look(staff(request), job_id, seen)).data)
 
 
@@ -110,7 +103,7 @@ class StripView(APIView):
     @extend_schema(request=s.StripFactsSerializer, responses=s.StripSerializer, operation_id="strip_facts")
     @write_once
     def put(self, request: Request, job_id: UUID) -> Response:
-        strip.say_facts(staff(request), job_id, "strip", _given(s.StripFactsSerializer, request.data))
+        strip.say_facts(staff(request), job_id, "strip", checked(s.StripFactsSerializer, request.data))
         return _strip(request, job_id)
 
 
@@ -118,7 +111,7 @@ class StripStepView(APIView):
     @extend_schema(request=s.StepInSerializer, responses=s.StripSerializer, operation_id="strip_step")
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
-        strip.mark_step(staff(request), job_id, "strip", **_given(s.StepInSerializer, request.data))
+        strip.mark_strip_step(staff(request), job_id, **checked(s.StepInSerializer, request.data))
         return _strip(request, job_id)
 
 
@@ -126,7 +119,7 @@ class CountView(APIView):
     @extend_schema(request=s.CountInSerializer, responses=s.StripSerializer, operation_id="small_parts_count")
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
-        strip.count_parts(staff(request), job_id, **_given(s.CountInSerializer, request.data))
+        strip.count_parts(staff(request), job_id, **checked(s.CountInSerializer, request.data))
         return _strip(request, job_id)
 
 
@@ -142,7 +135,7 @@ class ReplacingView(APIView):
     @extend_schema(request=s.ReplaceStepInSerializer, responses=s.ReplacingSerializer, operation_id="replace_step")
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
-        replacing.replace_step(staff(request), job_id, **_given(s.ReplaceStepInSerializer, request.data))
+        replacing.replace_step(staff(request), job_id, **checked(s.ReplaceStepInSerializer, request.data))
         return _replacing(request, job_id)
 
 

@@ -18,7 +18,7 @@ from felloe.core.components import Wheel
 from felloe.core.lacing.crossings import crossing_limit
 from felloe.core.lacing.map import HEAD_IN, HEAD_OUT, LEADING, RADIAL, TRAILING, BadLacing, LacingMap, flange_hole_numbers
 from felloe.core.naming import Side, SpokeName
-from felloe.core.spokes.length import spoke_length_mm
+from felloe.core.spokes.length import length_at_mm, spoke_length_mm
 
 Array = NDArray[np.float64]
 #: What a whole side's error costs beside one contradicted glance at one spoke: two spokes alike make it the likelier.
@@ -267,17 +267,12 @@ def _reach(surplus_mm: float) -> str:
 
 
 def _lengths(wheel: Wheel, angles: Array) -> Array:
-    """Length of each spoke for flange holes at `angles`, by distance in space less the elbow."""
-    rim = np.radians(wheel.angles_deg)
+    """Length of each spoke for flange holes at `angles`."""
+    lead = angles - np.radians(wheel.angles_deg)
     found = np.empty(wheel.spoke_count)
     for side in Side:
         mine = wheel.on_side(side)
-        flange = wheel.hub.flange(side)
-        big, small = wheel.rim.erd_mm / 2, flange.pitch_circle_mm / 2
-        w = wheel.bracing_mm(side) - wheel.rim.stagger_mm
-        square = big**2 + small**2 + w**2 - 2 * big * small * np.cos(angles[mine] - rim[mine])
-        elbow = 0.0 if flange.straight_pull_angle_deg is not None else flange.hole_diameter_mm / 2
-        found[mine] = np.sqrt(square) - elbow
+        found[mine] = length_at_mm(wheel, side, lead[mine])
     return found
 
 

@@ -6,7 +6,7 @@ Order of the sets, heads, and what runs over or under are common practice, no so
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
@@ -76,7 +76,6 @@ class LacingMap:
     inside: Mapping[Side, str]
     sets: tuple[LacingSet, ...]
     places: tuple[Place, ...]
-    flange_holes: Mapping[str, int] = field(default_factory=dict)
 
     @cached_property
     def by_spoke(self) -> Mapping[str, Place]:

@@ -5,14 +5,15 @@ Procedures: common practice, no source.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+
+import numpy as np
 
 from felloe.core.components import Wheel
 from felloe.core.errors import TradeError
 from felloe.core.mechanics.influence import Influence
 from felloe.core.naming import Side
-from felloe.core.truing.laps import side_turns
 
 #: Turns of every nipple in a lap while it slackens, so that the rim stays true; and when it is slack enough to undo.
 LAP_TURNS, SLACK_N = 0.25, 60.0
@@ -38,11 +39,9 @@ class SlackLap:
 
 def slacken_laps(influence: Influence, right_n: float, left_n: float, turns: float = LAP_TURNS) -> tuple[SlackLap, ...]:
     """Quarter-turn laps from the sides' mean tensions until both are slack; none where they are."""
-    # Turning every nipple by `turns` changes both means linearly: the inverse of what side_turns solves.
-    unit = [side_turns(influence, 100.0, 0.0), side_turns(influence, 0.0, 100.0)]
-    (a, c), (b, d) = unit
-    det = a * d - b * c
-    drop_r, drop_l = 100 * turns * (d - b) / det, 100 * turns * (a - c) / det
+    wheel = influence.wheel
+    fall = influence.tension_n @ np.full(wheel.spoke_count, turns)
+    drop_r, drop_l = (float(fall[wheel.on_side(side)].mean()) for side in (Side.RIGHT, Side.LEFT))
     laps = []
     for number in range(1, MOST_LAPS + 1):
         if max(right_n, left_n) <= SLACK_N:
@@ -160,20 +159,28 @@ class Tally:
 
 
 def tally(wheel: Wheel, kind: str, had: bool, counts: Iterable[tuple[str, int]]) -> Tally:
-    """Sum what was counted out and in; `had` is False for washers that the rim never had. Raises BadCount."""
-    if kind not in COUNTED:
-        raise BadCount(f"“{kind[:20]}” is nothing that is counted out and in", "kind")
+    """Sum what was counted out and in; `had` is False for washers that the rim never had."""
     was_in = wheel.spoke_count if had else 0
     out = put_in = 0
     for way, count in counts:
-        if way not in ("out", "in"):
-            raise BadCount("parts are counted out or in", "way")
         out += count if way == "out" else 0
         put_in += count if way == "in" else 0
-    still = was_in + put_in - out
-    if still < 0:
-        raise BadCount(f"{out} {COUNTED[kind]} counted out, but only {was_in + put_in} were in", "count")
-    return Tally(kind, was_in, out, put_in, still, wheel.spoke_count)
+    return Tally(kind, was_in, out, put_in, was_in + put_in - out, wheel.spoke_count)
+
+
+def check_count(wheel: Wheel, kind: str, had: bool, before: Sequence[tuple[str, int]], way: str, count: int) -> None:
+    """May `count` more be counted `way` after `before`? A negative count takes a slip back. Raises BadCount."""
+    if kind not in COUNTED:
+        raise BadCount(f"“{kind[:20]}” is nothing that is counted out and in", "kind")
+    if way not in ("out", "in"):
+        raise BadCount("parts are counted out or in", "way")
+    if not count or abs(count) > 2 * wheel.spoke_count:
+        raise BadCount(f"a count lies between 1 and {2 * wheel.spoke_count}", "count")
+    after = tally(wheel, kind, had, [*before, (way, count)])
+    if min(after.out, after.put_in) < 0:
+        raise BadCount("so many were not counted", "count")
+    if after.still_in < 0:
+        raise BadCount(f"{after.out} {COUNTED[kind]} counted out, but only {after.was_in + after.put_in} were in", "count")
 
 
 def side_places(wheel: Wheel, spokes: Iterable[str]) -> dict[Side, int]:

@@ -16,6 +16,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from felloe.core.components import Wheel
+from felloe.core.delimited import delimiter_of
 from felloe.core.errors import BadReading, TradeError, UnknownSpoke
 from felloe.core.mechanics.readings import entered_deviation_mm, entered_force_n
 from felloe.core.naming import SpokeName
@@ -84,7 +85,7 @@ class ReadFile:
 def read_csv(data: bytes, wheel: Wheel) -> ReadFile:
     """Read a file of readings for `wheel`. Raises BadCsv where it is no such table at all."""
     text = _text(data)
-    delimiter = _delimiter(text)
+    delimiter = delimiter_of(text)
     try:
         lines = list(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True))
     except csv.Error as error:
@@ -124,11 +125,6 @@ def _text(data: bytes) -> str:
             break
         return text
     raise BadCsv("this is no text file")
-
-
-def _delimiter(text: str) -> str:
-    first = text.lstrip().split("\n", 1)[0]
-    return max(";", "\t", ",", key=lambda d: (first.count(d), d == ","))
 
 
 def _column(header: str) -> Column | None:
@@ -245,7 +241,7 @@ def read_chart(data: bytes) -> dict[str, tuple[list[float], list[float]]]:
     Gives readings and forces by spoke kind, in rising order. Raises BadCsv.
     """
     text = _text(data)
-    delimiter = _delimiter(text)
+    delimiter = delimiter_of(text)
     lines = [line for line in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter) if any(c.strip() for c in line)]
     if len(lines) < 2:
         raise BadCsv("expected a line of headers and at least three of readings")

@@ -16,6 +16,10 @@ from felloe.core.spokes.nipple import THREAD_LENGTH_MM, Nipple
 from felloe.core.tension.statics import side_targets_n
 
 STOP, CAUTION, NOTE = "stop", "caution", "note"
+#: What is laid out where nobody measured: a common alloy rim's hole and the key for common nipples; from memory.
+USUAL_RIM_HOLE_MM, USUAL_KEY_MM = 4.4, 3.3
+#: Uses of a bike that mean wet and salt; common practice, no source.
+WET_USES = frozenset({"everyday", "cargo"})
 WASHERS = {"none": "none", "new": "new ones", "old": "the old ones"}
 
 

@@ -32,13 +32,16 @@ class OldSide:
 
 
 def read_old_spokes(wheel: Wheel, lengths_mm: Mapping[str, float], nipple: Nipple | None = None) -> tuple[OldSide, ...]:
-    """Judge removed spokes by place; sides without any are left out. Raises UnknownSpoke or BadLength at the spoke."""
+    """Judge removed spokes by place; sides without any are left out, and so are places that the wheel has not.
+
+    What is entered is checked by `check_old_length`; a wheel that was measured anew since is judged as it now stands.
+    """
     targets = side_targets_n(wheel)
-    for name, length in lengths_mm.items():
-        check_old_length(wheel, name, length)
     found = []
     for side in (Side.RIGHT, Side.LEFT):
-        mine = {name: length for name, length in lengths_mm.items() if SpokeName.parse(name).side is side}
+        mine = {
+            name: length for name, length in lengths_mm.items() if name in wheel.index_of and SpokeName.parse(name).side is side
+        }
         if not mine:
             continue
         needed = spoke_length_mm(wheel, side)

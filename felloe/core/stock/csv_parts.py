@@ -5,9 +5,10 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
+from felloe.core.delimited import delimiter_of
 from felloe.core.errors import TradeError
 from felloe.core.stock.parts import ATTRIBUTES, PART_KINDS, checked_attributes
 
@@ -28,12 +29,21 @@ class BadPartsFile(TradeError):
 
 @dataclass(frozen=True)
 class PartRow:
-    """One row: its line in the file (from 1), the part's values, `counted` pieces or None, and what is wrong with it."""
+    """One row: its line in the file (from 1), the part's values, `counted` pieces or None, and what is wrong with it.
+
+    `values` holds what the file has columns for; `columns` are those, so that others of a known part stay as they are.
+    """
 
     line: int
     values: dict[str, Any]
     counted: int | None
     wrong: str = ""
+    columns: frozenset[str] = frozenset()
+
+    def attributes_over(self, known: Mapping[str, Any]) -> dict[str, Any]:
+        """The attributes of a known part with this row's over them; an empty cell empties, a missing column leaves."""
+        kept = {name: value for name, value in known.items() if name not in self.columns}
+        return {**kept, **self.values.get("attributes", {})}
 
 
 def write_parts(parts: Iterable[Mapping[str, Any]]) -> str:
@@ -53,8 +63,7 @@ def read_parts(text: str) -> tuple[PartRow, ...]:
     if len(text.encode()) > MOST_BYTES:
         raise BadPartsFile(f"the file is larger than {MOST_BYTES // 1000} kB", "file")
     text = text.removeprefix("\ufeff")
-    first = text.split("\n", 1)[0]
-    delimiter = max(",;\t", key=first.count)
+    delimiter = delimiter_of(text)
     try:
         rows = list(csv.reader(io.StringIO(text), delimiter=delimiter, strict=True))
     except csv.Error as error:
@@ -77,14 +86,15 @@ def read_parts(text: str) -> tuple[PartRow, ...]:
         read = _row(line, dict(zip(header, (cell.strip() for cell in row), strict=False)), delimiter)
         name = str(read.values.get("name", "")).casefold()
         if not read.wrong and name in seen:
-            read = PartRow(line, read.values, read.counted, "this name stands in the file twice")
+            read = replace(read, wrong="this name stands in the file twice")
         seen.add(name)
         found.append(read)
     return tuple(found)
 
 
 def _row(line: int, cells: dict[str, str], delimiter: str) -> PartRow:
-    values: dict[str, Any] = {name: cells.get(name, "") for name in TEXTS}
+    columns = frozenset(cells)
+    values: dict[str, Any] = {name: cells[name] for name in TEXTS if name in cells}
     try:
         if not values["name"] or len(values["name"]) > 80:
             raise BadPartsFile("a part needs a name of at most 80 letters", "name")
@@ -95,9 +105,9 @@ def _row(line: int, cells: dict[str, str], delimiter: str) -> PartRow:
         values["attributes"] = checked_attributes(values["kind"], given)
     except TradeError as error:
         at = f"{error.field.removeprefix('attributes.')}: " if error.field else ""
-        return PartRow(line, values, None, at + error.message)
+        return PartRow(line, values, None, at + error.message, columns)
     counted = whole.pop("counted", None)
-    return PartRow(line, {**values, **whole}, counted)
+    return PartRow(line, {**values, **whole}, counted, columns=columns)
 
 
 def _whole(name: str, text: str) -> int:

@@ -10,11 +10,13 @@ from dataclasses import dataclass
 from typing import Any
 
 from felloe.core.components import THREAD_PITCH_MM, Spoke
-from felloe.core.spokes.fit import FITS, Fit, fit
+from felloe.core.spokes.fit import FITS, Fit, fit, rounded_mm
 from felloe.core.spokes.nipple import THREAD_LENGTH_MM, Nipple
-from felloe.core.stock.parts import Attributes, pitch_of, spoke_of
+from felloe.core.stock.parts import Attributes, BadPart, pitch_of, spoke_of
 
 AS_IT_IS, CUT = "as_it_is", "cut"
+#: A machine that cuts and rolls works to half a millimetre; common practice, no source.
+CUT_STEP_MM = 0.5
 
 
 @dataclass(frozen=True)
@@ -78,14 +80,34 @@ def _offer(wanted: Wanted, bin_: Stocked, can_cut: bool, nipple: Nipple | None) 
     if as_it_is.usable:
         said = (*cautions, as_it_is.why) if as_it_is.verdict != FITS else cautions
         return Offer(bin_.key, bin_.name, AS_IT_IS, as_it_is, None, said, bin_.count, enough)
-    cut_to = round(2 * (wanted.needed_mm - wanted.stretch_mm - 0.5)) / 2
-    # New thread must be rolled on the thick end: what is cut off and the thread must not reach the thin middle.
-    room = wire.end_length_mm if wire.kind != Spoke(wire.end_diameter_mm).kind else length / 2
-    if not can_cut or length <= cut_to or length - cut_to + THREAD_LENGTH_MM > room:
+    cut_to = rounded_mm(wanted.needed_mm, wanted.stretch_mm, CUT_STEP_MM)
+    if not can_cut or why_not_cut(attributes, cut_to):
         return None
     cut = fit(cut_to, wanted.needed_mm, wanted.stretch_mm, wanted.sd_mm, nipple)
     said = (f"Cut {length - cut_to:g} mm off and roll the thread anew; a spoke that is only cut has too little.", *cautions)
     return Offer(bin_.key, bin_.name, CUT, cut, cut_to, said, bin_.count, enough)
+
+
+def why_not_cut(attributes: Attributes, to_mm: float) -> str:
+    """Why a stocked spoke cannot be cut to `to_mm` and threaded anew; empty where it can."""
+    wire, length = spoke_of(attributes), float(attributes["length_mm"])
+    if to_mm >= length:
+        return "only a longer spoke can be cut"
+    # New thread is rolled on the thick end: what is cut off and the thread must not reach the thin middle.
+    room = wire.end_length_mm if wire.kind != Spoke(wire.end_diameter_mm).kind else length / 2
+    if length - to_mm + THREAD_LENGTH_MM > room:
+        return f"{length - to_mm:g} mm off a {length:g} mm spoke leave no thick end for the thread"
+    return ""
+
+
+def check_stocked_length(attributes: Attributes, length_mm: float, can_cut: bool) -> None:
+    """Raise BadPart where a stocked spoke neither is `length_mm` long nor can be cut to it in this shop."""
+    length = float(attributes["length_mm"])
+    if abs(length - length_mm) < 0.01:
+        return
+    why = why_not_cut(attributes, length_mm) if can_cut else "no spokes are cut here"
+    if why:
+        raise BadPart(f"the bin holds {length:g} mm, {length_mm:g} mm are wanted: {why}", "part")
 
 
 def _cautions(want: Spoke, wire: Spoke) -> tuple[str, ...]:

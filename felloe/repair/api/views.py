@@ -6,10 +6,10 @@ from uuid import UUID
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.serializers import Serializer
 from rest_framework.views import APIView
 
 from felloe.accounts.models import Shop
+from felloe.api.checked import checked
 from felloe.api.permissions import staff
 from felloe.api.write_keys import write_once
 from felloe.bench import diagnosis
@@ -17,12 +17,6 @@ from felloe.condition import services as condition
 from felloe.core.refit.road_advice import road_card
 from felloe.repair import conditions, decisions, prices, refit
 from felloe.repair.api import serializers as s
-
-
-def _checked(kind: type[Serializer[Any]], data: Any) -> dict[str, Any]:
-    given = kind(data=data)
-    given.is_valid(raise_exception=True)
-    return dict(given.validated_data)
 
 
 class ConditionView(APIView):
@@ -35,7 +29,7 @@ class MarksView(APIView):
     @extend_schema(request=s.NewMarkSerializer, responses=s.ConditionSerializer, operation_id="mark_add")
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
-        condition.add_mark(staff(request), job_id, _checked(s.NewMarkSerializer, request.data))
+        condition.add_mark(staff(request), job_id, checked(s.NewMarkSerializer, request.data))
         return Response(s.ConditionSerializer(conditions.condition_of(staff(request), job_id)).data)
 
 
@@ -43,7 +37,7 @@ class MarkEndView(APIView):
     @extend_schema(request=s.EndMarkSerializer, responses=s.ConditionSerializer, operation_id="mark_end")
     @write_once
     def post(self, request: Request, job_id: UUID, mark_id: UUID) -> Response:
-        condition.end_mark(staff(request), job_id, mark_id, **_checked(s.EndMarkSerializer, request.data))
+        condition.end_mark(staff(request), job_id, mark_id, **checked(s.EndMarkSerializer, request.data))
         return Response(s.ConditionSerializer(conditions.condition_of(staff(request), job_id)).data)
 
 
@@ -51,7 +45,7 @@ class BreaksView(APIView):
     @extend_schema(request=s.NewBreakSerializer, responses=s.ConditionSerializer, operation_id="break_add")
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
-        condition.add_break(staff(request), job_id, _checked(s.NewBreakSerializer, request.data))
+        condition.add_break(staff(request), job_id, checked(s.NewBreakSerializer, request.data))
         return Response(s.ConditionSerializer(conditions.condition_of(staff(request), job_id)).data)
 
 
@@ -59,7 +53,7 @@ class BreakEndView(APIView):
     @extend_schema(request=s.WordSerializer, responses=s.ConditionSerializer, operation_id="break_end")
     @write_once
     def post(self, request: Request, job_id: UUID, break_id: UUID) -> Response:
-        condition.end_break(staff(request), job_id, break_id, **_checked(s.WordSerializer, request.data))
+        condition.end_break(staff(request), job_id, break_id, **checked(s.WordSerializer, request.data))
         return Response(s.ConditionSerializer(conditions.condition_of(staff(request), job_id)).data)
 
 
@@ -67,7 +61,7 @@ class FrameChecksView(APIView):
     @extend_schema(request=s.NewFrameCheckSerializer, responses=s.ConditionSerializer, operation_id="frame_check")
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
-        condition.add_frame_check(staff(request), job_id, _checked(s.NewFrameCheckSerializer, request.data))
+        condition.add_frame_check(staff(request), job_id, checked(s.NewFrameCheckSerializer, request.data))
         return Response(s.ConditionSerializer(conditions.condition_of(staff(request), job_id)).data)
 
 
@@ -81,7 +75,7 @@ class DecisionsView(APIView):
     @extend_schema(request=s.DecideSerializer, responses={201: s.DecisionSerializer}, operation_id="decide")
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
-        made = decisions.decide(staff(request), job_id, _checked(s.DecideSerializer, request.data))
+        made = decisions.decide(staff(request), job_id, checked(s.DecideSerializer, request.data))
         return Response(s.DecisionSerializer(made).data, status=201)
 
 
@@ -89,7 +83,7 @@ class MendedView(APIView):
     @extend_schema(request=s.WordSerializer, responses=s.OptionsSerializer, operation_id="finding_mended")
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
-        diagnosis.mend_finding(staff(request), job_id, _checked(s.WordSerializer, request.data)["note"])
+        diagnosis.mend_finding(staff(request), job_id, checked(s.WordSerializer, request.data)["note"])
         return Response(s.OptionsSerializer(decisions.options_of(staff(request), job_id)).data)
 
 
@@ -101,7 +95,7 @@ class RefitView(APIView):
     @extend_schema(request=s.RefitAnswerRequestSerializer, responses=s.RefitSerializer, operation_id="refit_answer")
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
-        refit.answer_step(staff(request), job_id, **_checked(s.RefitAnswerRequestSerializer, request.data))
+        refit.answer_step(staff(request), job_id, **checked(s.RefitAnswerRequestSerializer, request.data))
         return Response(s.RefitSerializer(refit.refit_of(staff(request), job_id)).data)
 
 
@@ -109,14 +103,14 @@ class RecheckView(APIView):
     @extend_schema(request=s.RecheckSerializer, responses=s.RefitSerializer, operation_id="recheck_set")
     @write_once
     def put(self, request: Request, job_id: UUID) -> Response:
-        refit.set_recheck(staff(request), job_id, _checked(s.RecheckSerializer, request.data)["on"])
+        refit.set_recheck(staff(request), job_id, checked(s.RecheckSerializer, request.data)["on"])
         return Response(s.RefitSerializer(refit.refit_of(staff(request), job_id)).data)
 
 
 class RoadAdviceView(APIView):
     @extend_schema(parameters=[s.RoadQuestionSerializer], responses=s.RoadCardSerializer, operation_id="road_advice")
     def get(self, request: Request) -> Response:
-        asked = _checked(s.RoadQuestionSerializer, request.query_params)
+        asked = checked(s.RoadQuestionSerializer, request.query_params)
         return Response(s.RoadCardSerializer(road_card(**asked)).data)
 
 
@@ -137,5 +131,5 @@ class PricesView(APIView):
     @extend_schema(request=s.PricesSerializer, responses=s.PricesSerializer, operation_id="prices_set")
     @write_once
     def put(self, request: Request) -> Response:
-        shop = prices.set_prices(staff(request), **_checked(s.PricesSerializer, request.data))
+        shop = prices.set_prices(staff(request), **checked(s.PricesSerializer, request.data))
         return Response(s.PricesSerializer(_prices(shop)).data)

@@ -4,17 +4,16 @@ from dataclasses import asdict
 from typing import Any
 from uuid import UUID
 
-from django.core.exceptions import PermissionDenied
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.serializers import Serializer
 from rest_framework.views import APIView
 
 from felloe.accounts import services as accounts
 from felloe.accounts.models import User
+from felloe.api.checked import checked
 from felloe.api.permissions import staff
 from felloe.api.problems import Refused
 from felloe.api.write_keys import write_once
@@ -24,12 +23,6 @@ from felloe.queue import services as queue
 from felloe.stock import library, orders, services
 from felloe.stock.api import serializers as s
 from felloe.stock.models import Part, PurchaseOrder
-
-
-def _given(kind: type[Serializer[Any]], data: Any) -> dict[str, Any]:
-    given = kind(data=data)
-    given.is_valid(raise_exception=True)
-    return dict(given.validated_data)
 
 
 def _stock(user: User, parts: list[Part]) -> list[dict[str, Any]]:
@@ -83,18 +76,16 @@ class MachineView(APIView):
     @extend_schema(request=s.MachineSerializer, responses=s.MachineSerializer, operation_id="stock_machine")
     @write_once
     def put(self, request: Request) -> Response:
-        user = staff(request)
-        if user.role != User.Role.OWNER:
-            raise PermissionDenied("What the shop owns is the owner's to say.")
-        accounts.set_cuts_spokes(user, _given(s.MachineSerializer, request.data)["cuts_spokes"])
-        return Response(request.data)
+        values = checked(s.MachineSerializer, request.data)
+        accounts.set_cuts_spokes(staff(request), **values)
+        return Response(s.MachineSerializer(values).data)
 
 
 class PartsView(APIView):
     @extend_schema(request=s.PartInSerializer, responses={201: s.StockPartSerializer}, operation_id="part_add")
     @write_once
     def post(self, request: Request) -> Response:
-        part = services.add_part(staff(request), _given(s.PartInSerializer, request.data))
+        part = services.add_part(staff(request), checked(s.PartInSerializer, request.data))
         return Response(s.StockPartSerializer(_stock(staff(request), [part])[0]).data, status=201)
 
 
@@ -102,7 +93,7 @@ class PartView(APIView):
     @extend_schema(request=s.PartChangeSerializer, responses=s.StockPartSerializer, operation_id="part_change")
     @write_once
     def patch(self, request: Request, part_id: UUID) -> Response:
-        values = _given(s.PartChangeSerializer, request.data)
+        values = checked(s.PartChangeSerializer, request.data)
         return _part(staff(request), services.change_part(staff(request), part_id, values.pop("version"), values))
 
 
@@ -133,7 +124,7 @@ class MovementsView(APIView):
     @extend_schema(request=s.MoveInSerializer, responses=s.StockPartSerializer, operation_id="part_move")
     @write_once
     def post(self, request: Request, part_id: UUID) -> Response:
-        user, values = staff(request), _given(s.MoveInSerializer, request.data)
+        user, values = staff(request), checked(s.MoveInSerializer, request.data)
         kind, count, job = values["kind"], values["count"], values.get("job")
         if kind == "count":
             services.count_bin(user, part_id, count, values["note"])
@@ -188,7 +179,7 @@ class OrdersView(APIView):
     @extend_schema(request=s.SendOrderSerializer, responses={201: s.OrdersSerializer}, operation_id="order_send")
     @write_once
     def post(self, request: Request) -> Response:
-        orders.send_order(staff(request), **_given(s.SendOrderSerializer, request.data))
+        orders.send_order(staff(request), **checked(s.SendOrderSerializer, request.data))
         answer = _orders(staff(request), [])
         answer.status_code = 201
         return answer
@@ -198,7 +189,7 @@ class ReceiveView(APIView):
     @extend_schema(request=s.ReceiveSerializer, responses=s.OrdersSerializer, operation_id="order_receive")
     @write_once
     def post(self, request: Request, order_id: UUID) -> Response:
-        _, freed = orders.receive(staff(request), order_id, _given(s.ReceiveSerializer, request.data)["lines"])
+        _, freed = orders.receive(staff(request), order_id, checked(s.ReceiveSerializer, request.data)["lines"])
         return _orders(staff(request), [job.number for job in freed])
 
 
@@ -221,7 +212,7 @@ class LibraryView(APIView):
 class PreviewView(APIView):
     @extend_schema(request=s.FileSerializer, responses=s.PreviewRowSerializer(many=True), operation_id="stock_preview")
     def post(self, request: Request) -> Response:
-        rows = library.preview(staff(request), _given(s.FileSerializer, request.data)["text"])
+        rows = library.preview(staff(request), checked(s.FileSerializer, request.data)["text"])
         return Response(s.PreviewRowSerializer(rows, many=True).data)
 
 
@@ -229,5 +220,5 @@ class ImportView(APIView):
     @extend_schema(request=s.FileSerializer, responses=s.ImportedSerializer, operation_id="stock_import")
     @write_once
     def post(self, request: Request) -> Response:
-        touched = library.import_csv(staff(request), _given(s.FileSerializer, request.data)["text"])
+        touched = library.import_csv(staff(request), checked(s.FileSerializer, request.data)["text"])
         return Response(s.ImportedSerializer({"touched": touched}).data)

@@ -11,6 +11,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from felloe.api.checked import checked
 from felloe.core.spokes.measuring import Found, Rods, bed_offset, erd_by_rods, erd_from_inside, locknut_to_flange, pitch_circle
 from felloe.core.spokes.old_spokes import thread_in_nipple
 
@@ -67,12 +68,6 @@ class ThreadFoundSerializer(serializers.Serializer[Any]):
     why = serializers.CharField()
 
 
-def _given(kind: type[serializers.Serializer[Any]], data: Any) -> dict[str, Any]:
-    given = kind(data=data)
-    given.is_valid(raise_exception=True)
-    return dict(given.validated_data)
-
-
 def _answer(found: Found) -> Response:
     return Response(FoundSerializer(asdict(found)).data)
 
@@ -80,7 +75,7 @@ def _answer(found: Found) -> Response:
 class ErdByRodsView(APIView):
     @extend_schema(request=ErdByRodsSerializer, responses=FoundSerializer, operation_id="measure_erd_by_rods")
     def post(self, request: Request) -> Response:
-        given = _given(ErdByRodsSerializer, request.data)
+        given = checked(ErdByRodsSerializer, request.data)
         rods = [Rods(**values) for values in given.pop("diameters")]
         return _answer(erd_by_rods(rods, **given))
 
@@ -88,29 +83,29 @@ class ErdByRodsView(APIView):
 class ErdInsideView(APIView):
     @extend_schema(request=ErdInsideSerializer, responses=FoundSerializer, operation_id="measure_erd_inside")
     def post(self, request: Request) -> Response:
-        return _answer(erd_from_inside(**_given(ErdInsideSerializer, request.data)))
+        return _answer(erd_from_inside(**checked(ErdInsideSerializer, request.data)))
 
 
 class BedView(APIView):
     @extend_schema(request=BedSerializer, responses=FoundSerializer, operation_id="measure_bed")
     def post(self, request: Request) -> Response:
-        return _answer(bed_offset(**_given(BedSerializer, request.data)))
+        return _answer(bed_offset(**checked(BedSerializer, request.data)))
 
 
 class FlangeCircleView(APIView):
     @extend_schema(request=FlangeCircleSerializer, responses=FoundSerializer, operation_id="measure_flange")
     def post(self, request: Request) -> Response:
-        return _answer(pitch_circle(**_given(FlangeCircleSerializer, request.data)))
+        return _answer(pitch_circle(**checked(FlangeCircleSerializer, request.data)))
 
 
 class LocknutView(APIView):
     @extend_schema(request=LocknutSerializer, responses=FoundSerializer, operation_id="measure_locknut")
     def post(self, request: Request) -> Response:
-        return _answer(locknut_to_flange(**_given(LocknutSerializer, request.data)))
+        return _answer(locknut_to_flange(**checked(LocknutSerializer, request.data)))
 
 
 class ThreadInNippleView(APIView):
     @extend_schema(parameters=[ThreadQuestionSerializer], responses=ThreadFoundSerializer, operation_id="thread_in_nipple")
     def get(self, request: Request) -> Response:
-        found = thread_in_nipple(**_given(ThreadQuestionSerializer, request.query_params))
+        found = thread_in_nipple(**checked(ThreadQuestionSerializer, request.query_params))
         return Response(ThreadFoundSerializer(asdict(found)).data)
