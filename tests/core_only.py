@@ -5,11 +5,13 @@ from __future__ import annotations
 import sys
 import unittest
 
+from tests.priming import read_sources
 from tests.runner import CountingResult, count_line
 
 
 def main() -> int:
     suite = unittest.defaultTestLoader.discover("tests/core", top_level_dir=".")
+    read_sources()
     result = unittest.TextTestRunner(resultclass=CountingResult).run(suite)
     line, ran = count_line(result)
     print(line, flush=True)

@@ -7,6 +7,8 @@ from typing import Any
 
 from django.test.runner import DiscoverRunner
 
+from tests.priming import read_sources
+
 
 class CountingResult(unittest.TextTestResult):
     """Remembers which tests ended well, subtests and class failures considered."""
@@ -42,6 +44,11 @@ class Runner(DiscoverRunner):
     def suite_result(self, suite: Any, result: Any, **kwargs: Any) -> int:
         self.line, ran = count_line(result)
         return super().suite_result(suite, result, **kwargs) or (0 if ran else 1)
+
+    def build_suite(self, *args: Any, **kwargs: Any) -> Any:
+        suite = super().build_suite(*args, **kwargs)
+        read_sources()
+        return suite
 
     def run_tests(self, *args: Any, **kwargs: Any) -> int:
         try:
