@@ -5,13 +5,15 @@ export function Menu({
   label,
   trigger,
   children,
+  onOpenChange,
 }: {
   label: string;
   trigger: ReactNode;
   children: ReactNode;
+  onOpenChange?: (open: boolean) => void;
 }) {
   return (
-    <DropdownMenu.Root modal={false}>
+    <DropdownMenu.Root modal={false} {...(onOpenChange ? { onOpenChange } : {})}>
       <DropdownMenu.Trigger
         aria-label={label}
         className="min-h-10 rounded-sm border border-current px-3 text-sm"

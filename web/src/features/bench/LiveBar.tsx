@@ -41,17 +41,19 @@ interface LiveBarProps {
   offer: Offer | undefined;
   spoke: string;
   auto: boolean;
+  /** A menu or a dialog is open: the next value waits, or it would move the bench under the person's hand. */
+  held: boolean;
   onAuto: (auto: boolean) => void;
   onTake: (value: number) => void;
 }
 
-export function LiveBar({ name, live, offer, spoke, auto, onAuto, onTake }: LiveBarProps) {
+export function LiveBar({ name, live, offer, spoke, auto, held, onAuto, onTake }: LiveBarProps) {
   const taken = useRef("");
   useEffect(() => {
-    if (!auto || !offer?.steady || taken.current === spoke) return;
+    if (!auto || held || !offer?.steady || taken.current === spoke) return;
     taken.current = spoke;
     onTake(offer.value);
-  }, [auto, offer, spoke, onTake]);
+  }, [auto, held, offer, spoke, onTake]);
   return (
     <p role="status" aria-label="Instrument" className="flex items-center gap-3">
       <span aria-hidden="true">{live?.connected ? "●" : "○"}</span>

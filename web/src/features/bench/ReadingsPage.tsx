@@ -54,6 +54,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
   const [dial, setDial] = useState(() => localStorage.getItem("felloe.dial") ?? "");
   const [again, setAgain] = useState(false);
   const [auto, setAuto] = useState(false);
+  const [over, setOver] = useState(false);
   const voice = useVoice();
   const queries = useQueryClient();
   useSounds(set.id);
@@ -108,6 +109,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
           meters={meters}
           spoke={spoke}
           unit={unit}
+          onOver={setOver}
           onDone={() => {
             for (const key of ["set", "state", "advice"])
               void queries.invalidateQueries({ queryKey: [key, set.id] });
@@ -215,6 +217,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
               offer={offer}
               spoke={spoke}
               auto={auto}
+              held={over}
               onAuto={setAuto}
               onTake={record}
             />

@@ -19,26 +19,36 @@ interface WaysProps {
   spoke: string;
   unit: ForceUnit;
   onDone: () => void;
+  /** Something lies over the bench: nothing is to be taken by itself meanwhile. */
+  onOver: (over: boolean) => void;
 }
 
 type Way = "" | "file" | "listen" | "lump" | "traces";
 
 /** Other ways to read: by ear, from a file, a lump by eye, a whole turn past a dial that streams. */
-export function Ways({ set, derived, meters, spoke, unit, onDone }: WaysProps) {
+export function Ways({ set, derived, meters, spoke, unit, onDone, onOver }: WaysProps) {
   const [way, setWay] = useState<Way>("");
   const known = new Map(
     set.readings
       .filter((r) => r.kind === "tension" && (r.entered as Record<string, unknown>)["unit"] === "meter")
       .map((r) => [r.spoke ?? "", r.value]),
   );
-  const close = () => setWay("");
+  const open = (next: Way) => {
+    setWay(next);
+    onOver(next !== "");
+  };
+  const close = () => open("");
   return (
     <>
-      <Menu label="Other ways to read" trigger="Other ways">
-        <MenuItem onSelect={() => setWay("listen")}>By ear: pluck a side</MenuItem>
-        <MenuItem onSelect={() => setWay("lump")}>A lump, by eye</MenuItem>
-        <MenuItem onSelect={() => setWay("file")}>A file, in or out</MenuItem>
-        <MenuItem onSelect={() => setWay("traces")}>A whole turn, and what was traced</MenuItem>
+      <Menu
+        label="Other ways to read"
+        trigger="Other ways"
+        onOpenChange={(menu) => onOver(menu || way !== "")}
+      >
+        <MenuItem onSelect={() => open("listen")}>By ear: pluck a side</MenuItem>
+        <MenuItem onSelect={() => open("lump")}>A lump, by eye</MenuItem>
+        <MenuItem onSelect={() => open("file")}>A file, in or out</MenuItem>
+        <MenuItem onSelect={() => open("traces")}>A whole turn, and what was traced</MenuItem>
       </Menu>
       {way === "file" && (
         <FileDialog setId={set.id} derived={derived} meters={meters} onClose={close} onDone={onDone} />
