@@ -7,13 +7,14 @@ run_tests() {
   fi
   setup_debian browser
   setup_python
+  setup_web_packages
   setup_web
   trap 'cluster_stop' EXIT
   cluster_start tests fast
   export DJANGO_SETTINGS_MODULE=felloe.config.settings.test OPENBLAS_NUM_THREADS=1
   local i
   for i in "${!labels[@]}"; do
-    case "${labels[$i]}" in outside | api | e2e) labels[i]="tests.${labels[$i]}" ;; esac
+    case "${labels[$i]}" in outside | api | web | e2e) labels[i]="tests.${labels[$i]}" ;; esac
   done
   [ ${#labels[@]} -gt 0 ] || labels=(tests)
   "$PY" manage.py test --noinput "${labels[@]}"

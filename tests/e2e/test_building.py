@@ -171,7 +171,8 @@ class Lacing(Building):
             expect(hand.get_by_text(spoke, exact=True)).to_be_visible()
         page.keyboard.press("Backspace")
         expect(hand.get_by_text("R5", exact=True)).to_be_visible()
-        self.eventually(lambda: LacingProgress.objects.order_by("created_at").last().placed, 2)  # type: ignore[union-attr]
+        placed = LacingProgress.objects.order_by("created_at").values_list("placed", flat=True)
+        self.eventually(lambda: placed.last(), 2)
         other = self.open("ines")
         self.to(other, f"jobs/{job.pk}/lacing")
         expect(other.get_by_text("2 of 20 in, last by Bram")).to_be_visible()

@@ -36,6 +36,13 @@ export function Curve({ curve, tier }: { curve: Schemas["Curve"]; tier: string }
           height={H - BOTTOM - y(curve.tier_lateral_mm)}
           className="fill-tube stroke-line-strong"
         />
+        {curve.tier_radial_mm !== curve.tier_lateral_mm && (
+          <path
+            d={`M${LEFT} ${y(curve.tier_radial_mm)}H${x(curve.tier_spread_percent)}`}
+            className="stroke-ink"
+            strokeDasharray="6 4"
+          />
+        )}
         <text x={LEFT + 6} y={H - BOTTOM - 6} className="fill-muted text-[12px]">
           {tier}
         </text>
@@ -75,7 +82,8 @@ export function Curve({ curve, tier }: { curve: Schemas["Curve"]; tier: string }
         </text>
       </svg>
       <p className="text-sm text-muted">
-        Full line: lateral, mm; broken: radial. Both must pass through the shaded corner.{" "}
+        Full line: lateral, mm; broken: radial. Both must pass through the shaded corner
+        {curve.tier_radial_mm !== curve.tier_lateral_mm && ", the radial one below its own broken edge"}.{" "}
         {Math.round(curve.chance * 100)} % of the wheels that fit the readings do.
       </p>
       <p>

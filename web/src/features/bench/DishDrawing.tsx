@@ -15,10 +15,11 @@ export function DishDrawing({ method, side, first, second }: DishDrawingProps) {
   const dish =
     method === "flip"
       ? first !== null && second !== null
-        ? clip((second - first) / 2)
+        ? (second - first) / 2
         : 0
-      : clip((sign * (first ?? 0)) / (method === "gauge" ? 2 : 1));
-  const rim = MIDDLE + dish * SCALE;
+      : (sign * (first ?? 0)) / (method === "gauge" ? 2 : 1);
+  // What is said is what was typed; only the drawing stops at its edge.
+  const rim = MIDDLE + clip(dish) * SCALE;
   const said =
     Math.abs(dish) < 0.01
       ? "rim in the middle"

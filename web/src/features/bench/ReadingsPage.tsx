@@ -46,7 +46,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
   const derived = job.wheel.derived;
   const [kind, setKind] = useState<Kind>("tension");
   const [order, setOrder] = useState<Order>("sides");
-  const [instrument, setInstrument] = useInstrument(meters[0]?.id ?? "N");
+  const [instrument, setInstrument] = useInstrument(meters);
   const readings = useReadings(set.id);
   const state = useQuery({ ...ask.state(set.id), placeholderData: (old) => old });
   const advice = useQuery({ ...ask.advice(set.id), placeholderData: (old) => old });

@@ -10,8 +10,7 @@ export function couldBeNumber(text: string): boolean {
   return /^[+-]?\d*[.,]?\d*$/.test(text.replace("−", "-"));
 }
 
-/** Half a step up or down, kept to the step's own digits. */
+/** Half a step up or down, to the hundredth at most: a dial's half step is 0.05 mm, a meter's may be a quarter. */
 export function stepped(value: number, by: number): string {
-  const digits = Math.abs(by) < 0.1 ? 2 : 1;
-  return (Math.round((value + by) * 100) / 100).toFixed(digits).replace(/\.?0+$/, "") || "0";
+  return String(Math.round((value + by) * 100) / 100 || 0);
 }

@@ -60,7 +60,11 @@ export function enter(setId: string, body: Schemas["ReadingEntryRequest"]): void
   count += 1;
   const slot = `${PREFIX}${Date.now().toString().padStart(15, "0")}.${count.toString().padStart(6, "0")}`;
   const waiting: Waiting = { slot, key: writeKey(), setId, userId, body };
-  localStorage.setItem(slot, JSON.stringify(waiting));
+  try {
+    localStorage.setItem(slot, JSON.stringify(waiting));
+  } catch {
+    // A full storage must not stop the entry: it is sent from memory, and shown as waiting until then.
+  }
   const place = (b: Schemas["ReadingEntryRequest"]) => `${b.kind} ${b.spoke ?? ""}`;
   publish({
     waiting: [...snapshot.waiting, waiting],

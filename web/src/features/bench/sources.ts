@@ -24,8 +24,8 @@ export function tensionEntry(
     const feel = FEELS[value - 1];
     return feel ? { feel } : "By feel: 1 slack, 2 loose, 3 right, 4 tight.";
   }
-  const units = ["N", "kgf", "lbf", "Hz"] as const;
-  return { value, unit: units.find((u) => u === source) ?? "N" };
+  const unit = (["N", "kgf", "lbf", "Hz"] as const).find((u) => u === source);
+  return unit ? { value, unit } : "Choose first what this figure was read with.";
 }
 
 export function sourceText(source: string, meter: Schemas["Meter"] | undefined): string {

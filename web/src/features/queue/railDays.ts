@@ -12,22 +12,23 @@ export interface RailDay {
 const WEEKDAY = new Intl.DateTimeFormat("en-GB", { weekday: "long" });
 const SHORT = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
 
-function dayKey(date: Date): string {
-  return `${date.getFullYear()}-${date.getMonth()}-${date.getDate()}`;
+/** The local calendar day as a count of days: a day may have 23 or 25 hours, its number never jumps. */
+function dayNumber(date: Date): number {
+  return Date.UTC(date.getFullYear(), date.getMonth(), date.getDate()) / 86_400_000;
 }
 
 /** The wheels by the day of their promise: what is overdue first, then day by day, then what has no promise. */
 export function railDays(hanging: readonly Hanging[], now: Date): RailDay[] {
   const days = new Map<string, RailDay>();
-  const startOfToday = new Date(now.getFullYear(), now.getMonth(), now.getDate());
+  const today = dayNumber(now);
   for (const h of hanging) {
     const at = h.job.promised_at ? new Date(h.job.promised_at) : null;
-    const past = at !== null && at < startOfToday;
-    const key = at === null ? "none" : past ? "past" : dayKey(at);
+    const past = at !== null && dayNumber(at) < today;
+    const key = at === null ? "none" : past ? "past" : String(dayNumber(at));
     const day = days.get(key) ?? {
       key,
       date: past ? null : at,
-      title: titleOf(at, past, startOfToday),
+      title: titleOf(at, past, today),
       wheels: [],
     };
     day.wheels.push(h);
@@ -36,10 +37,10 @@ export function railDays(hanging: readonly Hanging[], now: Date): RailDay[] {
   return [...days.values()];
 }
 
-function titleOf(at: Date | null, past: boolean, today: Date): string {
+function titleOf(at: Date | null, past: boolean, today: number): string {
   if (at === null) return "No day promised";
   if (past) return "Before today";
-  const days = Math.floor((at.getTime() - today.getTime()) / 86_400_000);
+  const days = dayNumber(at) - today;
   const name = days === 0 ? "Today" : days === 1 ? "Tomorrow" : WEEKDAY.format(at);
   return `${name} ${SHORT.format(at)}`;
 }

@@ -1,0 +1,48 @@
+import { describe, expect, it } from "vitest";
+import { closed, gutterLeft, GUTTER_RIGHT, niceRange, pathThrough, xOf } from "./scale";
+
+describe("places on the strip", () => {
+  it.each([320, 599, 600, 1280])("lay 0° and 360° on the two edges at %d pixels", (width) => {
+    expect(xOf(0, width)).toBe(gutterLeft(width));
+    expect(xOf(360, width)).toBe(width - GUTTER_RIGHT);
+    expect(xOf(180, width)).toBeCloseTo((xOf(0, width) + xOf(360, width)) / 2);
+  });
+
+  it("leave the names more room on a wide screen", () => {
+    expect(gutterLeft(1280)).toBeGreaterThan(gutterLeft(390));
+  });
+});
+
+describe("the range of a trace", () => {
+  it("holds what is there, by the smallest step that does", () => {
+    for (const most of [0, 0.1, 0.3, 0.31, 0.9, 2.4, 11, 29.9, 30]) {
+      const range = niceRange(most);
+      expect(range).toBeGreaterThanOrEqual(most);
+      if (most > 0.3) expect(range / most).toBeLessThan(1.7);
+    }
+    expect(niceRange(0)).toBe(0.3);
+  });
+
+  it("holds even a rim that is past all saving", () => {
+    expect(niceRange(47)).toBe(47);
+  });
+});
+
+it("closes a trace with its first value at 360°", () => {
+  expect(closed([0, 120, 240], [1, 2, 3])).toEqual([
+    [0, 1],
+    [120, 2],
+    [240, 3],
+    [360, 1],
+  ]);
+});
+
+it("draws a path through points to a tenth of a pixel", () => {
+  expect(
+    pathThrough([
+      [0, 1],
+      [2.345, -3],
+    ]),
+  ).toBe("M0.0 1.0L2.3 -3.0");
+  expect(pathThrough([])).toBe("");
+});
