@@ -118,11 +118,7 @@ describe("a network that is away", () => {
 
   it("may also be a server that is ill or a session that has ended: both are waited for", async () => {
     const kept = storage();
-    const sent = server(
-      says(503, refusal("unavailable")),
-      says(403, refusal("not signed in")),
-      saved("R1"),
-    );
+    const sent = server(says(503, refusal("unavailable")), says(403, refusal("not signed in")), saved("R1"));
     const { enter } = await opened(kept);
     enter("set", reading("R1", 900));
     await later(0);
