@@ -123,7 +123,7 @@ class WholeSlice(BrowserCase):
         keys.press("Space")
         tab_to(page, "Record dish")
         keys.press("Enter")
-        expect(page.get_by_text("Saved:")).to_be_visible()
+        expect(page.get_by_text("Saved: rim")).to_be_visible()
         expect(page.get_by_text("on this tablet")).to_have_count(0)
 
     def plan_and_work(self, page: Page) -> np.ndarray:

@@ -1,3 +1,5 @@
+import { dishText } from "./dish";
+
 interface DishDrawingProps {
   method: "gauge" | "flip" | "stand";
   side: "R" | "L";
@@ -20,10 +22,7 @@ export function DishDrawing({ method, side, first, second }: DishDrawingProps) {
       : (sign * (first ?? 0)) / (method === "gauge" ? 2 : 1);
   // What is said is what was typed; only the drawing stops at its edge.
   const rim = MIDDLE + clip(dish) * SCALE;
-  const said =
-    Math.abs(dish) < 0.01
-      ? "rim in the middle"
-      : `rim ${Math.abs(dish).toFixed(2)} mm to the ${dish > 0 ? "right" : "left"}`;
+  const said = `rim ${dishText(dish)}`;
   return (
     <svg
       viewBox="0 0 480 150"

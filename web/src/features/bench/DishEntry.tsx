@@ -2,6 +2,7 @@ import { type KeyboardEvent, useState } from "react";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { TextField } from "@/ui/Field";
+import { dishText } from "./dish";
 import { DishDrawing } from "./DishDrawing";
 import { typedNumber } from "./entry";
 import { enter } from "./outbox";
@@ -137,7 +138,7 @@ export function DishEntry({
             Record dish
           </Button>
           <p aria-live="polite" className="text-muted">
-            {shown?.state === "saved" && `Saved: ${shown.text} mm, + right`}
+            {shown?.state === "saved" && `Saved: rim ${dishText(Number(shown.text))}`}
             {shown?.state === "waiting" && `Waiting to be sent: ${shown.text}`}
             {shown?.state === "refused" && <strong className="text-danger">{shown.message}</strong>}
           </p>

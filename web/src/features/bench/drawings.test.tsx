@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Schemas } from "@/api/client";
 import { attribute, drawn } from "@/testing/markup";
 import { Curve } from "./Curve";
+import { dishText } from "./dish";
 import { DishDrawing } from "./DishDrawing";
 
 const MIDDLE = 240;
@@ -11,6 +12,15 @@ function rimOf(picture: ReturnType<typeof drawn>): number {
   const rim = picture.all.find((e) => /q0 12 12 12/.test(e.attributes["d"] ?? ""));
   return Number(/^M(-?[\d.]+)/.exec(rim?.attributes["d"] ?? "")?.[1]) + 12 - MIDDLE;
 }
+
+it("says dish by its side, and a hair's breadth as none", () => {
+  expect([-0.3, 1.255, 0, -0.004].map(dishText)).toEqual([
+    "0.30 mm to the left",
+    "1.25 mm to the right",
+    "in the middle",
+    "in the middle",
+  ]);
+});
 
 describe("the dish drawing", () => {
   // A gap at a locknut means that the rim sits half of it toward that side; flipped, half the difference toward the right.
