@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
-import { useOutbox } from "./outbox";
+import { type RefusedReading, useOutbox, type Waiting } from "./outbox";
 
 export type Kind = Schemas["ReadingKindEnum"];
 
@@ -22,36 +22,42 @@ export function useReadings(setId: string): {
 } {
   const set = useQuery(ask.set(setId));
   const { waiting, refused } = useOutbox();
-  const shown = useMemo(() => {
-    const map = new Map<string, Shown>();
-    for (const r of set.data?.readings ?? []) {
-      map.set(`${r.kind} ${r.spoke}`, {
-        text: enteredText(r.entered as Record<string, unknown>, r.value),
-        state: "saved",
-        at: r.created_at,
-      });
-    }
-    for (const r of refused) {
-      if (r.waiting.setId !== setId) continue;
-      const body = r.waiting.body;
-      map.set(`${body.kind} ${body.spoke ?? ""}`, {
-        text: bodyText(body),
-        state: "refused",
-        message: r.message,
-      });
-    }
-    for (const w of waiting) {
-      if (w.setId !== setId) continue;
-      map.set(`${w.body.kind} ${w.body.spoke ?? ""}`, { text: bodyText(w.body), state: "waiting" });
-    }
-    return map;
-  }, [set.data, waiting, refused, setId]);
+  const shown = useMemo(
+    () => shownReadings(setId, set.data?.readings ?? [], waiting, refused),
+    [set.data, waiting, refused, setId],
+  );
   return {
     pending: set.isPending,
     at: (kind, spoke) => shown.get(`${kind} ${spoke}`),
     count: [...shown.values()].filter((s) => s.state === "saved").length,
     waiting: waiting.filter((w) => w.setId === setId).length,
   };
+}
+
+/** By "kind spoke": what is refused stands over what is saved, what is on its way over both. */
+export function shownReadings(
+  setId: string,
+  saved: readonly Schemas["Reading"][],
+  waiting: readonly Waiting[],
+  refused: readonly RefusedReading[],
+): Map<string, Shown> {
+  const map = new Map<string, Shown>();
+  for (const r of saved) {
+    map.set(`${r.kind} ${r.spoke}`, {
+      text: enteredText(r.entered as Record<string, unknown>, r.value),
+      state: "saved",
+      at: r.created_at,
+    });
+  }
+  for (const { waiting: of, message } of refused) {
+    if (of.setId !== setId) continue;
+    map.set(`${of.body.kind} ${of.body.spoke ?? ""}`, { text: bodyText(of.body), state: "refused", message });
+  }
+  for (const w of waiting) {
+    if (w.setId !== setId) continue;
+    map.set(`${w.body.kind} ${w.body.spoke ?? ""}`, { text: bodyText(w.body), state: "waiting" });
+  }
+  return map;
 }
 
 function enteredText(entered: Record<string, unknown>, value: number): string {
@@ -68,7 +74,8 @@ function enteredText(entered: Record<string, unknown>, value: number): string {
 
 function bodyText(body: Schemas["ReadingEntryRequest"]): string {
   if (body.kind !== "dish") return body.feel ?? String(body.value ?? "");
-  return body.method === "flip"
-    ? "flipped"
-    : `${body.gap_mm} mm gap ${body.gap_side === "R" ? "right" : "left"}`;
+  const word = (side: Schemas["SideEnum"] | undefined) => (side === "R" ? "right" : "left");
+  if (body.method === "flip") return "flipped";
+  if (body.method === "stand") return `${body.offset_mm} mm to the ${word(body.side)}`;
+  return `${body.gap_mm} mm gap ${word(body.gap_side)}`;
 }

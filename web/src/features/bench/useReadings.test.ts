@@ -1,0 +1,94 @@
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import type { Schemas } from "@/api/client";
+import { storage, stubTablet } from "@/testing/tablet";
+import type { RefusedReading, Waiting } from "./outbox";
+
+type Body = Schemas["ReadingEntryRequest"];
+
+const saved = (
+  spoke: string,
+  value: number,
+  entered: Record<string, unknown>,
+  kind: Body["kind"] = "tension",
+) => ({ kind, spoke, value, entered, created_at: "2026-11-24T09:00:00Z" }) as Schemas["Reading"];
+const sent = (body: Partial<Body>, setId = "set") =>
+  ({ setId, body: { kind: "tension", ...body } }) as Waiting;
+const back = (body: Partial<Body>, setId = "set"): RefusedReading => ({
+  waiting: sent(body, setId),
+  message: "Outside the table.",
+});
+
+describe("what stands at a place", () => {
+  let shown: typeof import("./useReadings").shownReadings;
+  beforeEach(async () => {
+    stubTablet(storage());
+    vi.resetModules();
+    shown = (await import("./useReadings")).shownReadings;
+  });
+
+  const text = (reading: Schemas["Reading"]) => [...shown("set", [reading], [], []).values()][0]?.text;
+
+  it("is what was entered, not what it was turned into", () => {
+    expect(text(saved("R1", 1021.7, { value: 22.5, unit: "meter" }))).toBe("22.5");
+    expect(text(saved("R1", 980.6, { value: 100, unit: "kgf" }))).toBe("100");
+    expect(text(saved("R1", 950, { value: 412, unit: "Hz" }))).toBe("412 Hz");
+    expect(text(saved("R1", 700, { feel: "loose" }))).toBe("loose");
+    expect(text(saved("R1", 0.3, { value: 0 }, "lateral"))).toBe("0");
+  });
+
+  it("is the mean of repeats, and says how many and what was left out", () => {
+    expect(text(saved("R1", 910.4, { kind: "tension", repeats: [900, 920, 911] }))).toBe("910, mean of 3");
+    expect(text(saved("R1", 910.4, { kind: "tension", repeats: [900, 920, 1900], outliers: [2] }))).toBe(
+      "910, mean of 2 (1 left out)",
+    );
+    expect(text(saved("R1", 0.314, { kind: "lateral", repeats: [0.3, 0.33] }, "lateral"))).toBe(
+      "0.31, mean of 2",
+    );
+    expect(text(saved("R1", 900, { kind: "tension", value: 900, repeats: [900] }))).toBe("900");
+  });
+
+  it("is what is on its way, over what was refused, over what is saved", () => {
+    const rows = [
+      saved("R1", 900, { value: 900 }),
+      saved("R2", 900, { value: 900 }),
+      saved("R3", 900, { value: 900 }),
+    ];
+    const map = shown(
+      "set",
+      rows,
+      [sent({ spoke: "R1", value: 910 })],
+      [back({ spoke: "R1", value: 9 }), back({ spoke: "R2", value: 9 })],
+    );
+    expect(map.get("tension R1")).toMatchObject({ text: "910", state: "waiting" });
+    expect(map.get("tension R2")).toMatchObject({
+      text: "9",
+      state: "refused",
+      message: "Outside the table.",
+    });
+    expect(map.get("tension R3")).toMatchObject({ text: "900", state: "saved" });
+    expect(map.get("lateral R1")).toBeUndefined();
+  });
+
+  it("never comes from another set", () => {
+    const map = shown(
+      "set",
+      [],
+      [sent({ spoke: "R1", value: 1 }, "other")],
+      [back({ spoke: "R2", value: 1 }, "other")],
+    );
+    expect(map.size).toBe(0);
+  });
+
+  it("is the newest of two that are on their way", () => {
+    const map = shown("set", [], [sent({ spoke: "R1", value: 1 }), sent({ spoke: "R1", value: 2 })], []);
+    expect(map.get("tension R1")?.text).toBe("2");
+  });
+
+  it("says a dish in words while it is on its way", () => {
+    const gauge = sent({ kind: "dish", method: "gauge", gap_mm: 2, gap_side: "L" });
+    const flip = sent({ kind: "dish", method: "flip", clearance_right_way_mm: 1, clearance_flipped_mm: 2 });
+    const stand = sent({ kind: "dish", method: "stand", offset_mm: 1.5, side: "R" });
+    const of = (w: Waiting) => shown("set", [], [w], []).get("dish ")?.text;
+    expect([of(gauge), of(flip), of(stand)]).toEqual(["2 mm gap left", "flipped", "1.5 mm to the right"]);
+  });
+});
