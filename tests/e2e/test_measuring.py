@@ -147,6 +147,10 @@ class Measuring(BrowserCase):
         page.wait_for_timeout(4000)
         self.assertLessEqual(Reading.objects.count(), taken + 1)
         page.get_by_role("menuitem", name="A whole turn").click()
+        # So they do for the dialog that comes of it.
+        taken = Reading.objects.count()
+        page.wait_for_timeout(4000)
+        self.assertLessEqual(Reading.objects.count(), taken + 1)
         page.get_by_role("button", name="Trace lateral").click()
         self.eventually(DialTrace.objects.count, 1)
         expect(page.get_by_role("list", name="Traces of this set")).to_contain_text("lateral")

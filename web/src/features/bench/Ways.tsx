@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { answer, client, type Schemas, writeKey } from "@/api/client";
 import { sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
@@ -33,22 +33,18 @@ export function Ways({ set, derived, meters, spoke, unit, onDone, onOver }: Ways
       .filter((r) => r.kind === "tension" && (r.entered as Record<string, unknown>)["unit"] === "meter")
       .map((r) => [r.spoke ?? "", r.value]),
   );
-  const open = (next: Way) => {
-    setWay(next);
-    onOver(next !== "");
-  };
-  const close = () => open("");
+  const [menu, setMenu] = useState(false);
+  // Choosing from the menu closes it in the same breath as it opens a dialog: both are looked at together.
+  const over = menu || way !== "";
+  useEffect(() => onOver(over), [over, onOver]);
+  const close = () => setWay("");
   return (
     <>
-      <Menu
-        label="Other ways to read"
-        trigger="Other ways"
-        onOpenChange={(menu) => onOver(menu || way !== "")}
-      >
-        <MenuItem onSelect={() => open("listen")}>By ear: pluck a side</MenuItem>
-        <MenuItem onSelect={() => open("lump")}>A lump, by eye</MenuItem>
-        <MenuItem onSelect={() => open("file")}>A file, in or out</MenuItem>
-        <MenuItem onSelect={() => open("traces")}>A whole turn, and what was traced</MenuItem>
+      <Menu label="Other ways to read" trigger="Other ways" onOpenChange={setMenu}>
+        <MenuItem onSelect={() => setWay("listen")}>By ear: pluck a side</MenuItem>
+        <MenuItem onSelect={() => setWay("lump")}>A lump, by eye</MenuItem>
+        <MenuItem onSelect={() => setWay("file")}>A file, in or out</MenuItem>
+        <MenuItem onSelect={() => setWay("traces")}>A whole turn, and what was traced</MenuItem>
       </Menu>
       {way === "file" && (
         <FileDialog setId={set.id} derived={derived} meters={meters} onClose={close} onDone={onDone} />
