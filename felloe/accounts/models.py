@@ -7,6 +7,8 @@ import uuid
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 
+from felloe.accounts.rights import Role
+
 
 class Shop(models.Model):
     """One workshop; every other row belongs to one."""
@@ -25,10 +27,7 @@ class Shop(models.Model):
 class User(AbstractUser):
     """A member of a shop's staff."""
 
-    class Role(models.TextChoices):
-        MECHANIC = "mechanic", "Bench mechanic"
-        DESK = "desk", "Front desk"
-        OWNER = "owner", "Owner"
+    Role = Role
 
     class ForceUnit(models.TextChoices):
         NEWTON = "N", "newton"
@@ -41,7 +40,7 @@ class User(AbstractUser):
 
     class Meta:
         constraints = [
-            models.CheckConstraint(condition=models.Q(role__in=["mechanic", "desk", "owner"]), name="user_role_known"),
+            models.CheckConstraint(condition=models.Q(role__in=Role.values), name="user_role_known"),
             models.CheckConstraint(condition=models.Q(force_unit__in=["N", "kgf"]), name="user_force_unit_known"),
         ]
 

@@ -14,7 +14,6 @@ from rest_framework.response import Response
 from rest_framework.utils.encoders import JSONEncoder
 
 from felloe.api.models import WriteKey
-from felloe.api.permissions import staff
 from felloe.api.problems import Refused
 
 ViewMethod = Callable[..., Response]
@@ -37,7 +36,8 @@ def write_once(method: ViewMethod) -> ViewMethod:
         content = json.dumps([request.path, request.data], sort_keys=True, cls=JSONEncoder)
         fingerprint = hashlib.sha256(content.encode()).hexdigest()
         with transaction.atomic():
-            row, created = WriteKey.objects.get_or_create(user=staff(request), key=key, defaults={"fingerprint": fingerprint})
+            user_id = str(request.user.pk)
+            row, created = WriteKey.objects.get_or_create(user_id=user_id, key=key, defaults={"fingerprint": fingerprint})
             if not created:
                 if row.fingerprint != fingerprint:
                     raise Refused("write_key_reused", "This Idempotency-Key was used for a different request.", 422)

@@ -1,85 +1,11 @@
-"""Meters, readings and plans. Readings are append-only: a correction is a new revision."""
+"""Readings and plans. Readings are append-only: a correction is a new revision."""
 
 from __future__ import annotations
 
 from django.conf import settings
 from django.db import models
 
-from felloe.accounts.rows import EditableRow, ShopRow
-from felloe.core.measuring.instruments import INSTRUMENT_KINDS
-
-
-class Instrument(EditableRow):
-    """An instrument of the shop: a tension meter, dial, caliper, ruler, dishing gauge or stand."""
-
-    class Use(models.TextChoices):
-        IN_USE = "in_use", "In use"
-        RESTING = "resting", "Put aside"
-        RETIRED = "retired", "Retired"
-
-    name = models.CharField(max_length=120)
-    kind = models.CharField(max_length=16, default="tension_meter")
-    owner = models.CharField(max_length=120, blank=True, help_text="Whose it is, where not the shop's")
-    serial = models.CharField(max_length=60, blank=True)
-    use = models.CharField(max_length=8, choices=Use, default=Use.IN_USE)
-    check_every_days = models.PositiveSmallIntegerField(default=180)
-    address = models.CharField(max_length=120, blank=True, help_text="host:port of one that streams lines over TCP")
-
-    class Meta:
-        constraints = [
-            models.UniqueConstraint(fields=["shop", "name"], name="instrument_name_once_in_shop"),
-            models.CheckConstraint(condition=models.Q(kind__in=list(INSTRUMENT_KINDS)), name="instrument_kind_known"),
-            models.CheckConstraint(condition=models.Q(use__in=["in_use", "resting", "retired"]), name="instrument_use_known"),
-            models.CheckConstraint(
-                condition=models.Q(check_every_days__gte=1, check_every_days__lte=3650), name="instrument_days_in_range"
-            ),
-        ]
-
-
-class MeterTable(ShopRow):
-    """A meter's readings against forces for one kind of spoke. Append-only: the newest counts, old readings keep theirs."""
-
-    class Source(models.TextChoices):
-        MAKER = "maker", "The maker's chart"
-        CALIBRATED = "calibrated", "Calibrated here"
-        DERIVED = "derived", "Derived from another thickness"
-
-    meter = models.ForeignKey(Instrument, on_delete=models.PROTECT, related_name="tables")
-    spoke_kind = models.CharField(max_length=40)
-    readings = models.JSONField()
-    forces_n = models.JSONField()
-    resolution = models.FloatField(default=0.5)
-    residual_n = models.FloatField(default=20.0)
-    source = models.CharField(max_length=10, choices=Source, default=Source.MAKER)
-    points = models.JSONField(default=dict, help_text="Readings and known loads of a calibration")
-    derived_from = models.ForeignKey("self", on_delete=models.PROTECT, null=True, related_name="+")
-
-    class Meta:
-        constraints = [
-            models.CheckConstraint(condition=models.Q(resolution__gt=0), name="meter_resolution_positive"),
-            models.CheckConstraint(condition=models.Q(residual_n__gte=0), name="meter_residual_not_negative"),
-            models.CheckConstraint(
-                condition=models.Q(source__in=["maker", "calibrated", "derived"]), name="meter_table_source_known"
-            ),
-            models.CheckConstraint(
-                condition=~models.Q(source="derived") | models.Q(derived_from__isnull=False),
-                name="derived_table_says_from_what",
-            ),
-        ]
-        indexes = [models.Index(fields=["meter", "spoke_kind", "created_at"])]
-
-
-class InstrumentCheck(ShopRow):
-    """One check of an instrument, signed by who made it; append-only, the newest says where it stands."""
-
-    instrument = models.ForeignKey(Instrument, on_delete=models.PROTECT, related_name="checks")
-    passed = models.BooleanField()
-    note = models.CharField(max_length=500)
-    figures = models.JSONField(default=dict)
-    table = models.ForeignKey(MeterTable, on_delete=models.PROTECT, null=True, related_name="+")
-
-    class Meta:
-        indexes = [models.Index(fields=["instrument", "created_at"])]
+from felloe.accounts.rows import ShopRow
 
 
 class ReadingSet(ShopRow):
@@ -120,8 +46,8 @@ class Reading(ShopRow):
     entered = models.JSONField(help_text="As the person entered it, unit and instrument included")
     value = models.FloatField(help_text="N for tension, mm otherwise")
     sd = models.FloatField()
-    meter_table = models.ForeignKey(MeterTable, on_delete=models.PROTECT, null=True, related_name="+")
-    instrument = models.ForeignKey(Instrument, on_delete=models.PROTECT, null=True, related_name="+")
+    meter_table = models.ForeignKey("instruments.MeterTable", on_delete=models.PROTECT, null=True, related_name="+")
+    instrument = models.ForeignKey("instruments.Instrument", on_delete=models.PROTECT, null=True, related_name="+")
 
     class Meta:
         constraints = [
@@ -152,7 +78,7 @@ class DialTrace(ShopRow):
     source = models.CharField(max_length=6, choices=Source)
     points = models.JSONField(help_text="[angle in degrees, deviation in mm, standard deviation in mm] each")
     said = models.CharField(max_length=200, help_text="What it says, in words")
-    instrument = models.ForeignKey(Instrument, on_delete=models.PROTECT, null=True, related_name="+")
+    instrument = models.ForeignKey("instruments.Instrument", on_delete=models.PROTECT, null=True, related_name="+")
 
     class Meta:
         constraints = [
@@ -243,33 +169,4 @@ class PlanMove(ShopRow):
                 | models.Q(state__in=["done", "changed", "skipped"], done_turns__isnull=False),
                 name="done_turns_when_done",
             ),
-        ]
-
-
-class CheckAnswer(ShopRow):
-    """One answer to one check of the diagnosis; append-only, the newest of a check counts. "unknown" means "don't know"."""
-
-    job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="check_answers")
-    check_key = models.CharField(max_length=40)
-    answer = models.CharField(max_length=20)
-
-    class Meta:
-        indexes = [models.Index(fields=["job", "created_at"])]
-
-
-class Finding(ShopRow):
-    """The cause that was concluded; append-only, the newest counts. An overruling says why."""
-
-    job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="findings")
-    cause = models.CharField(max_length=40)
-    share = models.FloatField(help_text="Belief in this cause when it was concluded, 0 to 1")
-    overruled = models.BooleanField(default=False)
-    mended = models.BooleanField(default=False, help_text="A later row that says the cause was put right; `reason` says how")
-    reason = models.CharField(max_length=500, blank=True)
-
-    class Meta:
-        constraints = [
-            models.CheckConstraint(condition=models.Q(overruled=False) | ~models.Q(reason=""), name="overruling_has_reason"),
-            models.CheckConstraint(condition=models.Q(mended=False) | ~models.Q(reason=""), name="mending_says_how"),
-            models.CheckConstraint(condition=models.Q(share__gte=0, share__lte=1), name="finding_share_is_a_share"),
         ]

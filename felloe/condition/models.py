@@ -1,4 +1,4 @@
-"""Marks of damage, broken spokes and frame checks: append-only; what is mended or mistaken is ended by a row of its own."""
+"""What was answered, concluded and found: append-only; what is mended or mistaken is ended by a row of its own."""
 
 from __future__ import annotations
 
@@ -79,4 +79,33 @@ class FrameCheck(ShopRow):
         constraints = [
             models.CheckConstraint(condition=models.Q(material__in=list(FRAME_MATERIALS)), name="frame_material_known"),
             models.CheckConstraint(condition=models.Q(gap_right_mm__gte=0, gap_left_mm__gte=0), name="frame_gaps_not_negative"),
+        ]
+
+
+class CheckAnswer(ShopRow):
+    """One answer to one check of the diagnosis; append-only, the newest of a check counts. "unknown" means "don't know"."""
+
+    job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="check_answers")
+    check_key = models.CharField(max_length=40)
+    answer = models.CharField(max_length=20)
+
+    class Meta:
+        indexes = [models.Index(fields=["job", "created_at"])]
+
+
+class Finding(ShopRow):
+    """The cause that was concluded; append-only, the newest counts. An overruling says why."""
+
+    job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="findings")
+    cause = models.CharField(max_length=40)
+    share = models.FloatField(help_text="Belief in this cause when it was concluded, 0 to 1")
+    overruled = models.BooleanField(default=False)
+    mended = models.BooleanField(default=False, help_text="A later row that says the cause was put right; `reason` says how")
+    reason = models.CharField(max_length=500, blank=True)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(condition=models.Q(overruled=False) | ~models.Q(reason=""), name="overruling_has_reason"),
+            models.CheckConstraint(condition=models.Q(mended=False) | ~models.Q(reason=""), name="mending_says_how"),
+            models.CheckConstraint(condition=models.Q(share__gte=0, share__lte=1), name="finding_share_is_a_share"),
         ]

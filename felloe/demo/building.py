@@ -6,15 +6,15 @@ from collections.abc import Callable
 from uuid import UUID
 
 from felloe.accounts.models import User
-from felloe.building import lacing, sizing, strip
+from felloe.building.services import lacing, sizing, strip
 from felloe.core.naming import Side
 from felloe.core.stock.substitutes import name_of_spoke
 from felloe.demo.clock import Clock
 from felloe.demo.scenario import Build
 from felloe.demo.stock import WIRE, spoke_for
 from felloe.queue import services as queue
-from felloe.stock import orders
 from felloe.stock import services as stock
+from felloe.stock.services import orders
 from felloe.wheels import services as wheels
 
 

@@ -10,9 +10,10 @@ from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import Shop, User
-from felloe.bench import diagnosis, instruments, plans, readings
 from felloe.bench.models import Plan, PlanMove, ReadingSet
+from felloe.bench.services import plans, readings
 from felloe.condition import services as condition
+from felloe.condition.services import diagnosis
 from felloe.core.practice.damage import used_wheel
 from felloe.core.practice.instruments import dial_mm, meter_readings, turned_by_hand
 from felloe.core.practice.virtual_wheel import VirtualWheel
@@ -28,10 +29,11 @@ from felloe.demo.people import BIKE_DETAILS, CUSTOMERS, PASSWORD, PRICES, SHOP, 
 from felloe.demo.pictures import dented_rim, pen_strokes
 from felloe.demo.scenario import JOBS, DemoJob
 from felloe.demo.stock import load_stock
-from felloe.queue import counter, photos
+from felloe.instruments.services import instruments
 from felloe.queue import services as queue
+from felloe.queue.services import counter, photos
 from felloe.records import services as records
-from felloe.repair import decisions, prices, refit
+from felloe.repair.services import decisions, prices, refit
 
 
 def is_loaded() -> bool:

@@ -11,6 +11,7 @@ STAFF = (
     ("bram", "Bram", "Tolliver", "mechanic", "N"),
     ("ines", "Ines", "Quill", "mechanic", "kgf"),
     ("pip", "Pip", "Sallow", "desk", "N"),
+    ("wyn", "Wyn", "Tregear", "apprentice", "N"),
 )
 
 #: customer → (phone, bikes as label, brake, use)

@@ -8,11 +8,11 @@ from django.test import TestCase
 from rest_framework.test import APIClient
 
 from felloe.accounts.models import Shop, User
-from felloe.bench import instruments
 from felloe.core.record import table_to_dict
 from felloe.core.specification import wheel_to_dict
 from felloe.core.wheel_kinds import WHEEL_KINDS
 from felloe.demo.meters import BENCH_METER, CHARTS
+from felloe.instruments.services import instruments
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 

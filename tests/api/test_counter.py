@@ -9,9 +9,9 @@ from django.db import DatabaseError, transaction
 from django.utils import timezone
 from PIL import Image
 
-from felloe.queue import photos
 from felloe.queue import services as queue
 from felloe.queue.models import Photo, Signature
+from felloe.queue.services import photos
 from tests.api.shop import ShopCase, open_job
 
 

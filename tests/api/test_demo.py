@@ -9,7 +9,7 @@ from rest_framework.test import APIClient
 
 from felloe.accounts.models import User
 from felloe.bench.models import Reading, ReadingSet
-from felloe.bench.states import state_of_set
+from felloe.bench.services.states import state_of_set
 from felloe.demo.loading import is_loaded, load
 from felloe.queue.models import Job
 

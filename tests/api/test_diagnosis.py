@@ -2,7 +2,7 @@
 
 from django.db import DatabaseError, connection, transaction
 
-from felloe.bench.models import CheckAnswer, Finding
+from felloe.condition.models import CheckAnswer, Finding
 from tests.api.shop import ShopCase, open_job
 
 

@@ -25,7 +25,19 @@ from tests.api.test_stock import SPOKE
 
 DESCRIPTION = Path(__file__).resolve().parents[2] / "docs" / "formats" / "openapi.yaml"
 WRITES = ("post", "put", "patch", "delete")
-OURS = {"accounts", "customers", "wheels", "queue", "condition", "bench", "stock", "building", "repair", "records"}
+OURS = {
+    "accounts",
+    "customers",
+    "wheels",
+    "queue",
+    "condition",
+    "instruments",
+    "bench",
+    "stock",
+    "building",
+    "repair",
+    "records",
+}
 # What an address asks for besides its ids.
 QUERY = {"/api/v1/reading-sets/{set_id}/history": "?kind=tension&spoke=R1"}
 # Asked before anybody is signed in.
@@ -74,7 +86,9 @@ def rows() -> dict[str, int]:
         return dict(cursor.fetchall())
 
 
-class Everything(BenchCase):
+class MadeCase(BenchCase):
+    """With one of everything that an address may name."""
+
     def setUp(self) -> None:
         super().setUp()
         for i in range(1, 19, 3):
@@ -125,6 +139,8 @@ class Everything(BenchCase):
             return call(address, repr(body).encode(), content_type=operation.content_type)
         return call(address, body, format="json")
 
+
+class Everything(MadeCase):
     def test_nobody_is_told_or_may_write_anything_before_signing_in(self) -> None:
         before = rows()
         for operation in operations():

@@ -9,7 +9,7 @@ import time_machine
 from django.db import DatabaseError, transaction
 from django.utils import timezone
 
-from felloe.bench.models import InstrumentCheck, MeterTable
+from felloe.instruments.models import InstrumentCheck, MeterTable
 from tests.api.shop import BenchCase, person
 
 LOADS = [300.0, 500.0, 700.0, 900.0, 1100.0, 1300.0]

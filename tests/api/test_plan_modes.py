@@ -6,8 +6,8 @@ from typing import Any
 
 import numpy as np
 
-from felloe.bench import plans, readings
 from felloe.bench.models import LearntRim, Plan, PlanMove
+from felloe.bench.services import plans, readings
 from felloe.core.practice.damage import used_wheel
 from felloe.core.practice.virtual_wheel import VirtualWheel
 from tests.api.shop import BenchCase

@@ -177,3 +177,23 @@ class TheLastEighteen(TransactionTestCase):
         told = next(a for a in answers if a.status_code == 422).json()["detail"]
         self.assertIn("0 to be had, 18 wanted", told)
         self.assertEqual(services.figures_of(part).on_hand, 0)
+
+
+class HandedBack(ShopCase):
+    def test_lets_its_claims_go_and_who_waited_is_told(self) -> None:
+        first, second = open_job(self.bram), open_job(self.bram)
+        part = services.add_part(self.bram, SPOKE)
+        services.count_bin(self.bram, part.pk, 10)
+        services.reserve(self.bram, part.pk, first.pk, 8)
+        services.reserve(self.bram, part.pk, second.pk, 6)
+        second.refresh_from_db()
+        self.assertEqual(second.waiting_on, "parts")
+        made = self.post(f"jobs/{first.pk}/reading-sets", {"stage": "as_left"}).json()["id"]
+        self.post(f"reading-sets/{made}/readings", {"kind": "tension", "spoke": "R1", "value": 900, "unit": "N"})
+        self.post(f"jobs/{first.pk}/sign-off", {"version": 1, "reason": "only looked at"})
+        back = self.post(f"jobs/{first.pk}/hand-back", {"version": 1, "note": ""})
+        self.assertEqual(back.status_code, 200, back.content)
+        figures = services.figures_of(part)
+        self.assertEqual((figures.on_hand, figures.claim_of(str(first.pk)), figures.covered_of(str(second.pk))), (10, 0, 6))
+        second.refresh_from_db()
+        self.assertEqual(second.waiting_on, "")

@@ -15,8 +15,8 @@ from django.test import tag
 from playwright.sync_api import BrowserContext, Page, TimeoutError, expect
 
 from felloe.accounts.models import Shop, User
-from felloe.bench import readings
 from felloe.bench.models import ReadingSet
+from felloe.bench.services import readings
 from felloe.core.practice.damage import used_wheel
 from felloe.core.practice.instruments import dial_mm
 from felloe.core.practice.virtual_wheel import VirtualWheel

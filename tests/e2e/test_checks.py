@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from felloe.bench.models import CheckAnswer, Finding
+from felloe.condition.models import CheckAnswer, Finding
 from tests.api.shop import open_job
 from tests.e2e.bench import BrowserCase, expect
 from tests.e2e.test_slice import tab_to

@@ -16,10 +16,12 @@ from django.db import connection
 from playwright.sync_api import Page
 
 from felloe.accounts.models import User
-from felloe.bench import instruments, readings
-from felloe.bench.models import DialTrace, MeterTable, Reading, ReadingSet
+from felloe.bench.models import DialTrace, Reading, ReadingSet
+from felloe.bench.services import readings
 from felloe.core.tension.pitch import free_length
 from felloe.core.wheel_kinds import WHEEL_KINDS
+from felloe.instruments.models import MeterTable
+from felloe.instruments.services import instruments
 from tests.api.shop import person
 from tests.browser import sign_in
 from tests.e2e.bench import PASSWORD, SMALL, BrowserCase, expect, figure

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from felloe.bench import readings
 from felloe.bench.models import Reading
+from felloe.bench.services import readings
 from felloe.queue.models import Job
 from tests.e2e.bench import BrowserCase, expect, figure
 

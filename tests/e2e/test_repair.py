@@ -11,8 +11,8 @@ from playwright.sync_api import Page
 from felloe.accounts.models import User
 from felloe.condition.models import ConditionMark, FrameCheck, SpokeBreak
 from felloe.queue.models import Job, Photo, Signature
-from felloe.repair import prices
 from felloe.repair.models import Decision, RefitAnswer
+from felloe.repair.services import prices
 from tests.api.shop import open_job, person
 from tests.e2e.bench import BrowserCase, expect
 from tests.e2e.test_slice import tab_to

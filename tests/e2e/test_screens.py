@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from felloe.bench import plans, readings
+from felloe.bench.services import plans, readings
 from felloe.queue import services as queue
 from tests.e2e.bench import BrowserCase, expect, figure
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import re
 
-from felloe.bench import plans, readings
 from felloe.bench.models import PlanMove
+from felloe.bench.services import plans, readings
 from felloe.customers import services as customers
 from felloe.queue.models import Job
 from felloe.records.models import SignOff

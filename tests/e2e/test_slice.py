@@ -192,7 +192,7 @@ class BenchKeys(BrowserCase):
         self.assertEqual({str(r.meter_table.meter_id) for r in rows}, {meter})
 
     def fill_none(self, job: Job) -> str:
-        from felloe.bench import readings
+        from felloe.bench.services import readings
 
         return str(readings.open_set(self.bram, job.pk, "as_found").pk)
 

@@ -6,8 +6,8 @@ import re
 
 import numpy as np
 
-from felloe.bench import plans
 from felloe.bench.models import Plan, PlanMove
+from felloe.bench.services import plans
 from tests.e2e.bench import BrowserCase, expect
 
 

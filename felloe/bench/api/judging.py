@@ -5,15 +5,14 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from felloe.api.permissions import staff
-from felloe.bench import passes, verdicts
+from felloe.accounts.api.operations import operation, staff
 from felloe.bench.api.serializers import TraceSerializer
+from felloe.bench.services import passes, verdicts
 from felloe.queue.api.serializers import TIER_NAMES
 
 
@@ -77,18 +76,18 @@ class LapSerializer(serializers.Serializer[Any]):
 
 
 class VerdictView(APIView):
-    @extend_schema(responses=CurveSerializer, operation_id="verdict")
+    @operation("verdict", responses=CurveSerializer)
     def get(self, request: Request, set_id: UUID) -> Response:
         return Response(CurveSerializer(verdicts.verdict_of(staff(request), set_id)).data)
 
 
 class PassView(APIView):
-    @extend_schema(responses=PassSerializer, operation_id="pass_before")
+    @operation("pass_before", responses=PassSerializer)
     def get(self, request: Request, set_id: UUID) -> Response:
         return Response(PassSerializer(passes.pass_before(staff(request), set_id)).data)
 
 
 class LapsView(APIView):
-    @extend_schema(responses=LapSerializer(many=True), operation_id="laps_ahead")
+    @operation("laps_ahead", responses=LapSerializer(many=True))
     def get(self, request: Request, set_id: UUID) -> Response:
         return Response(LapSerializer(passes.laps_of(staff(request), set_id), many=True).data)

@@ -7,19 +7,20 @@ from uuid import UUID
 
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import OpenApiParameter
 from rest_framework import serializers
 from rest_framework.parsers import BaseParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from felloe.api.permissions import staff
+from felloe.accounts.api.operations import operation, staff
+from felloe.api.files import TextParser, keeps
 from felloe.api.write_keys import write_once
-from felloe.bench import advice, live, traces
-from felloe.bench.api.instruments import DIAL_KINDS, MEASURED_KINDS, TextParser, keeps
 from felloe.bench.models import DialTrace, Reading
+from felloe.bench.services import advice, traces, turns
 from felloe.core.tension.pitch import CROSSING, WHOLE
+from felloe.instruments.api.serializers import DIAL_KINDS, MEASURED_KINDS
 
 
 class NextReadingSerializer(serializers.Serializer[Any]):
@@ -113,13 +114,13 @@ class SoundParser(BaseParser):
 
 
 class AdviceView(APIView):
-    @extend_schema(responses=ReadingAdviceSerializer, operation_id="reading_advice")
+    @operation("reading_advice", responses=ReadingAdviceSerializer)
     def get(self, request: Request, set_id: UUID) -> Response:
         return Response(ReadingAdviceSerializer(advice.advice_for(staff(request), set_id)).data)
 
 
 class LumpsView(APIView):
-    @extend_schema(request=LumpSerializer, responses={201: DialTraceSerializer}, operation_id="lump_add")
+    @operation("lump_add", request=LumpSerializer, responses={201: DialTraceSerializer})
     @write_once
     def post(self, request: Request, set_id: UUID) -> Response:
         data = LumpSerializer(data=request.data)
@@ -128,7 +129,7 @@ class LumpsView(APIView):
 
 
 class TraceWithdrawView(APIView):
-    @extend_schema(request=None, responses={204: None}, operation_id="trace_withdraw")
+    @operation("trace_withdraw", request=None, responses={204: None})
     @write_once
     def post(self, request: Request, set_id: UUID, trace_id: UUID) -> Response:
         traces.withdraw_trace(staff(request), set_id, trace_id)
@@ -139,17 +140,17 @@ class SetCsvView(APIView):
     def get_parsers(self) -> list[BaseParser]:
         return [TextParser()]
 
-    @extend_schema(responses={(200, "text/csv"): OpenApiTypes.STR}, operation_id="readings_csv_out")
+    @operation("readings_csv_out", responses={(200, "text/csv"): OpenApiTypes.STR})
     def get(self, request: Request, set_id: UUID) -> HttpResponse:
         answer = HttpResponse(traces.export_csv(staff(request), set_id), content_type="text/csv; charset=utf-8; header=present")
         answer["Content-Disposition"] = 'attachment; filename="readings.csv"'
         return answer
 
-    @extend_schema(
+    @operation(
+        "readings_csv_in",
         request={"text/csv": OpenApiTypes.STR},
         parameters=[OpenApiParameter("keep", bool), OpenApiParameter("meter", OpenApiTypes.UUID)],
         responses=CsvLookSerializer,
-        operation_id="readings_csv_in",
     )
     def post(self, request: Request, set_id: UUID) -> Response:
         sent: dict[str, bytes] = dict(request.data)
@@ -162,14 +163,14 @@ class RecordingsView(APIView):
     def get_parsers(self) -> list[BaseParser]:
         return [SoundParser()]
 
-    @extend_schema(
+    @operation(
+        "hear",
         request={"audio/wav": OpenApiTypes.BINARY},
         parameters=[
             OpenApiParameter("spokes", str, description="Names in the order of plucking, by commas"),
             OpenApiParameter("ends_at", str, enum=[CROSSING, WHOLE]),
         ],
         responses=HeardSerializer,
-        operation_id="hear",
     )
     def post(self, request: Request, set_id: UUID) -> Response:
         sent: dict[str, bytes] = dict(request.data)
@@ -179,10 +180,10 @@ class RecordingsView(APIView):
 
 
 class TurnsView(APIView):
-    @extend_schema(request=TurnRequestSerializer, responses={201: DialTraceSerializer}, operation_id="turn_record")
+    @operation("turn_record", request=TurnRequestSerializer, responses={201: DialTraceSerializer})
     @write_once
     def post(self, request: Request, set_id: UUID) -> Response:
         data = TurnRequestSerializer(data=request.data)
         data.is_valid(raise_exception=True)
-        made = live.record_turn(staff(request), set_id, data.validated_data["instrument"], data.validated_data["kind"])
+        made = turns.record_turn(staff(request), set_id, data.validated_data["instrument"], data.validated_data["kind"])
         return Response(DialTraceSerializer(made).data, status=201)

@@ -5,39 +5,13 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from felloe.bench.models import Finding, Instrument, LearntRim, MeterTable, Plan, PlanMove, Reading, ReadingSet
+from felloe.bench.models import LearntRim, Plan, PlanMove, Reading, ReadingSet
 from felloe.core.measuring.coarse import FEEL
 from felloe.core.tension.pitch import CROSSING, WHOLE
 from felloe.core.truing.objective import MODES
-from felloe.customers.models import Bike
-from felloe.queue.api.serializers import TIER_NAMES, ComplaintTagsField, TierSerializer
-from felloe.wheels.models import Wheel
+from felloe.queue.api.serializers import TIER_NAMES, TierSerializer
 
 MODE_KEYS = list(MODES)
-
-
-class MeterTableSerializer(serializers.ModelSerializer[MeterTable]):
-    readings = serializers.ListField(child=serializers.FloatField(), max_length=200)
-    forces_n = serializers.ListField(child=serializers.FloatField(), max_length=200)
-
-    class Meta:
-        model = MeterTable
-        fields = ["spoke_kind", "readings", "forces_n", "resolution", "residual_n"]
-
-
-class MeterSerializer(serializers.ModelSerializer[Instrument]):
-    tables = MeterTableSerializer(many=True, allow_empty=False)
-
-    class Meta:
-        model = Instrument
-        fields = ["id", "name", "serial", "tables"]
-        read_only_fields = ["id"]
-
-    def to_representation(self, instance: Instrument) -> dict[str, Any]:
-        from felloe.bench.instruments import current_tables
-
-        shown = super().to_representation(instance)
-        return {**shown, "tables": MeterTableSerializer(current_tables(instance), many=True).data}
 
 
 class ReadingSerializer(serializers.ModelSerializer[Reading]):
@@ -106,7 +80,7 @@ class ReadingSetDetailSerializer(ReadingSetSerializer):
 
     @extend_schema_field(ReadingSerializer(many=True))
     def get_readings(self, reading_set: ReadingSet) -> Any:
-        from felloe.bench.readings import current_readings
+        from felloe.bench.services.readings import current_readings
 
         return ReadingSerializer(current_readings(reading_set), many=True).data
 
@@ -308,7 +282,7 @@ class PlanSerializer(serializers.ModelSerializer[Plan]):
 
     @extend_schema_field(PlanMoveSerializer(many=True))
     def get_moves(self, plan: Plan) -> Any:
-        from felloe.bench.plans import expected_readings, moves_of, twists
+        from felloe.bench.services.plans import expected_readings, moves_of, twists
 
         context = {"expected": expected_readings(plan), "twists": twists(plan)}
         return PlanMoveSerializer(moves_of(plan), many=True, context=context).data
@@ -317,99 +291,6 @@ class PlanSerializer(serializers.ModelSerializer[Plan]):
 class MoveMarkSerializer(serializers.Serializer[Any]):
     state = serializers.ChoiceField(choices=PlanMove.State.choices)
     done_turns = serializers.FloatField(required=False, allow_null=True, min_value=-3, max_value=3)
-
-
-class AnswerChoiceSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    text = serializers.CharField()
-
-
-class DiagnosisCheckSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    question = serializers.CharField()
-    where = serializers.CharField()
-    minutes = serializers.FloatField()
-    gain_bit = serializers.FloatField()
-    answers = AnswerChoiceSerializer(many=True)
-
-
-class GivenAnswerSerializer(DiagnosisCheckSerializer):
-    answer = serializers.CharField()
-    answer_text = serializers.CharField()
-    by = serializers.CharField()
-
-
-class RankedCauseSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    name = serializers.CharField()
-    remedy = serializers.CharField()
-    unsafe = serializers.BooleanField()
-    wheel_fault = serializers.BooleanField()
-    share = serializers.FloatField()
-    speaks_for = serializers.ListField(child=serializers.CharField())
-    speaks_against = serializers.ListField(child=serializers.CharField())
-
-
-class FindingSerializer(serializers.ModelSerializer[Finding]):
-    by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
-    name = serializers.SerializerMethodField()
-
-    class Meta:
-        model = Finding
-        fields = ["cause", "name", "share", "overruled", "mended", "reason", "by", "created_at"]
-        read_only_fields = fields
-
-    def get_name(self, finding: Finding) -> str:
-        from felloe.core.diagnosis.causes import CAUSES
-
-        return CAUSES[finding.cause].name
-
-
-class DiagnosisSerializer(serializers.Serializer[Any]):
-    """What is wrong, by the fewest checks."""
-
-    complaints = serializers.ListField(child=serializers.CharField())
-    history = serializers.ListField(child=serializers.CharField())
-    answers = GivenAnswerSerializer(many=True)
-    causes = RankedCauseSerializer(many=True)
-    next_check = DiagnosisCheckSerializer(allow_null=True)
-    other_checks = DiagnosisCheckSerializer(many=True)
-    clear = serializers.BooleanField()
-    why = serializers.CharField()
-    unsafe = serializers.ListField(child=serializers.CharField())
-    finding = FindingSerializer(allow_null=True)
-
-
-class CheckAnswerSerializer(serializers.Serializer[Any]):
-    check_key = serializers.CharField(max_length=40)
-    answer = serializers.CharField(max_length=20)
-
-
-class ConcludeSerializer(serializers.Serializer[Any]):
-    cause = serializers.CharField(max_length=40)
-    reason = serializers.CharField(max_length=500, required=False, allow_blank=True, default="")
-
-
-class CounterQuestionSerializer(serializers.Serializer[Any]):
-    complaint_tags = ComplaintTagsField(required=False)
-    wheel_id = serializers.UUIDField(required=False)
-    brake = serializers.ChoiceField(choices=Bike.Brake.choices, required=False)
-    position = serializers.ChoiceField(choices=Wheel.Position.choices, required=False)
-
-
-class LikelyCauseSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    name = serializers.CharField()
-    share = serializers.FloatField()
-    unsafe = serializers.BooleanField()
-
-
-class CounterViewSerializer(serializers.Serializer[Any]):
-    """At the counter: likely causes, what the wheel's history says, and what forbids riding until it is ruled out."""
-
-    causes = LikelyCauseSerializer(many=True)
-    history = serializers.ListField(child=serializers.CharField())
-    unsafe = serializers.ListField(child=serializers.CharField())
 
 
 class WhatIfRequestSerializer(serializers.Serializer[Any]):

@@ -1,21 +1,8 @@
 from django.urls import path
 
-from felloe.bench.api import instruments, judging, measuring, views
+from felloe.bench.api import judging, measuring, views
 
 urlpatterns = [
-    path("jobs/<uuid:job_id>/diagnosis", views.DiagnosisView.as_view(), name="diagnosis"),
-    path("jobs/<uuid:job_id>/diagnosis/answers", views.CheckAnswersView.as_view(), name="check-answers"),
-    path("jobs/<uuid:job_id>/diagnosis/findings", views.FindingsView.as_view(), name="findings"),
-    path("likely-causes", views.CounterView.as_view(), name="likely-causes"),
-    path("meters", views.MetersView.as_view(), name="meters"),
-    path("instruments", instruments.InstrumentsView.as_view(), name="instruments"),
-    path("instruments/<uuid:instrument_id>", instruments.InstrumentView.as_view(), name="instrument"),
-    path("instruments/<uuid:instrument_id>/calibrations", instruments.CalibrationsView.as_view(), name="calibrations"),
-    path("instruments/<uuid:instrument_id>/derived-tables", instruments.DerivedTablesView.as_view(), name="derived-tables"),
-    path("instruments/<uuid:instrument_id>/chart", instruments.ChartView.as_view(), name="chart"),
-    path("instruments/<uuid:instrument_id>/checks", instruments.InstrumentChecksView.as_view(), name="instrument-checks"),
-    path("instruments/<uuid:instrument_id>/stand-checks", instruments.StandChecksView.as_view(), name="stand-checks"),
-    path("instruments/<uuid:instrument_id>/live", instruments.LiveView.as_view(), name="instrument-live"),
     path("jobs/<uuid:job_id>/reading-sets", views.JobSetsView.as_view(), name="reading-sets"),
     path("jobs/<uuid:job_id>/plans", views.JobPlansView.as_view(), name="job-plans"),
     path("reading-sets/<uuid:set_id>", views.SetView.as_view(), name="reading-set"),

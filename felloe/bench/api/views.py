@@ -2,22 +2,15 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import OpenApiParameter
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from felloe.api.permissions import staff
+from felloe.accounts.api.operations import operation, staff
 from felloe.api.write_keys import write_once
-from felloe.bench import diagnosis, instruments, plans, readings, states
 from felloe.bench.api.serializers import (
-    CheckAnswerSerializer,
-    ConcludeSerializer,
-    CounterQuestionSerializer,
-    CounterViewSerializer,
-    DiagnosisSerializer,
     DishAdviceSerializer,
-    MeterSerializer,
     MoveMarkSerializer,
     OpenSetSerializer,
     PlanModeSerializer,
@@ -34,21 +27,16 @@ from felloe.bench.api.serializers import (
     WhatIfRequestSerializer,
     WhatIfSerializer,
 )
+from felloe.bench.services import plans, readings, states
 from felloe.core.truing.objective import MODES
 
 
-class MetersView(APIView):
-    @extend_schema(responses=MeterSerializer(many=True), operation_id="meters")
-    def get(self, request: Request) -> Response:
-        return Response(MeterSerializer(instruments.meters_of(staff(request)), many=True).data)
-
-
 class JobSetsView(APIView):
-    @extend_schema(responses=ReadingSetSerializer(many=True), operation_id="reading_sets")
+    @operation("reading_sets", responses=ReadingSetSerializer(many=True))
     def get(self, request: Request, job_id: UUID) -> Response:
         return Response(ReadingSetSerializer(readings.sets_of(staff(request), job_id), many=True).data)
 
-    @extend_schema(request=OpenSetSerializer, responses={201: ReadingSetSerializer}, operation_id="reading_set_open")
+    @operation("reading_set_open", request=OpenSetSerializer, responses={201: ReadingSetSerializer})
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         data = OpenSetSerializer(data=request.data)
@@ -58,13 +46,13 @@ class JobSetsView(APIView):
 
 
 class SetView(APIView):
-    @extend_schema(responses=ReadingSetDetailSerializer, operation_id="reading_set_get")
+    @operation("reading_set_get", responses=ReadingSetDetailSerializer)
     def get(self, request: Request, set_id: UUID) -> Response:
         return Response(ReadingSetDetailSerializer(readings.find_set(staff(request), set_id)).data)
 
 
 class ReadingsView(APIView):
-    @extend_schema(request=ReadingEntrySerializer, responses={201: ReadingSerializer}, operation_id="reading_save")
+    @operation("reading_save", request=ReadingEntrySerializer, responses={201: ReadingSerializer})
     @write_once
     def post(self, request: Request, set_id: UUID) -> Response:
         data = ReadingEntrySerializer(data=request.data)
@@ -74,7 +62,7 @@ class ReadingsView(APIView):
 
 
 class ReadingWithdrawView(APIView):
-    @extend_schema(request=ReadingPlaceSerializer, responses={204: None}, operation_id="reading_withdraw")
+    @operation("reading_withdraw", request=ReadingPlaceSerializer, responses={204: None})
     @write_once
     def post(self, request: Request, set_id: UUID) -> Response:
         data = ReadingPlaceSerializer(data=request.data)
@@ -84,10 +72,10 @@ class ReadingWithdrawView(APIView):
 
 
 class ReadingHistoryView(APIView):
-    @extend_schema(
+    @operation(
+        "reading_history",
         parameters=[OpenApiParameter("kind", str, required=True), OpenApiParameter("spoke", str)],
         responses=ReadingSerializer(many=True),
-        operation_id="reading_history",
     )
     def get(self, request: Request, set_id: UUID) -> Response:
         place = ReadingPlaceSerializer(data=request.query_params)
@@ -97,19 +85,19 @@ class ReadingHistoryView(APIView):
 
 
 class StateView(APIView):
-    @extend_schema(responses=StateSerializer, operation_id="state_get")
+    @operation("state_get", responses=StateSerializer)
     def get(self, request: Request, set_id: UUID) -> Response:
         return Response(states.state_of_set(readings.find_set(staff(request), set_id)))
 
 
 class DishOptionsView(APIView):
-    @extend_schema(responses=DishAdviceSerializer, operation_id="dish_options")
+    @operation("dish_options", responses=DishAdviceSerializer)
     def get(self, request: Request, set_id: UUID) -> Response:
         return Response(plans.dish_options_of(staff(request), set_id))
 
 
 class SetPlansView(APIView):
-    @extend_schema(request=PlanRequestSerializer, responses={201: PlanSerializer}, operation_id="plan_make")
+    @operation("plan_make", request=PlanRequestSerializer, responses={201: PlanSerializer})
     @write_once
     def post(self, request: Request, set_id: UUID) -> Response:
         data = PlanRequestSerializer(data=request.data)
@@ -119,19 +107,19 @@ class SetPlansView(APIView):
 
 
 class JobPlansView(APIView):
-    @extend_schema(responses=PlanSummarySerializer(many=True), operation_id="job_plans")
+    @operation("job_plans", responses=PlanSummarySerializer(many=True))
     def get(self, request: Request, job_id: UUID) -> Response:
         return Response(PlanSummarySerializer(plans.plans_of_job(staff(request), job_id), many=True).data)
 
 
 class PlanView(APIView):
-    @extend_schema(responses=PlanSerializer, operation_id="plan_get")
+    @operation("plan_get", responses=PlanSerializer)
     def get(self, request: Request, plan_id: UUID) -> Response:
         return Response(PlanSerializer(plans.find_plan(staff(request), plan_id)).data)
 
 
 class PlanMoveView(APIView):
-    @extend_schema(request=MoveMarkSerializer, responses=PlanMoveSerializer, operation_id="move_mark")
+    @operation("move_mark", request=MoveMarkSerializer, responses=PlanMoveSerializer)
     @write_once
     def put(self, request: Request, plan_id: UUID, spoke: str) -> Response:
         data = MoveMarkSerializer(data=request.data)
@@ -141,43 +129,8 @@ class PlanMoveView(APIView):
         return Response(PlanMoveSerializer(move).data)
 
 
-class DiagnosisView(APIView):
-    @extend_schema(responses=DiagnosisSerializer, operation_id="diagnosis")
-    def get(self, request: Request, job_id: UUID) -> Response:
-        return Response(DiagnosisSerializer(diagnosis.diagnosis_of(staff(request), job_id)).data)
-
-
-class CheckAnswersView(APIView):
-    @extend_schema(request=CheckAnswerSerializer, responses=DiagnosisSerializer, operation_id="check_answer")
-    @write_once
-    def post(self, request: Request, job_id: UUID) -> Response:
-        data = CheckAnswerSerializer(data=request.data)
-        data.is_valid(raise_exception=True)
-        values = data.validated_data
-        diagnosis.answer_check(staff(request), job_id, values["check_key"], values["answer"])
-        return Response(DiagnosisSerializer(diagnosis.diagnosis_of(staff(request), job_id)).data)
-
-
-class FindingsView(APIView):
-    @extend_schema(request=ConcludeSerializer, responses=DiagnosisSerializer, operation_id="conclude")
-    @write_once
-    def post(self, request: Request, job_id: UUID) -> Response:
-        data = ConcludeSerializer(data=request.data)
-        data.is_valid(raise_exception=True)
-        diagnosis.conclude(staff(request), job_id, **data.validated_data)
-        return Response(DiagnosisSerializer(diagnosis.diagnosis_of(staff(request), job_id)).data)
-
-
-class CounterView(APIView):
-    @extend_schema(request=CounterQuestionSerializer, responses=CounterViewSerializer, operation_id="likely_causes")
-    def post(self, request: Request) -> Response:
-        data = CounterQuestionSerializer(data=request.data)
-        data.is_valid(raise_exception=True)
-        return Response(CounterViewSerializer(diagnosis.preview(staff(request), data.validated_data)).data)
-
-
 class WhatIfView(APIView):
-    @extend_schema(request=WhatIfRequestSerializer, responses=WhatIfSerializer, operation_id="what_if")
+    @operation("what_if", request=WhatIfRequestSerializer, responses=WhatIfSerializer)
     def post(self, request: Request, set_id: UUID) -> Response:
         data = WhatIfRequestSerializer(data=request.data)
         data.is_valid(raise_exception=True)
@@ -186,7 +139,7 @@ class WhatIfView(APIView):
 
 
 class PlanModesView(APIView):
-    @extend_schema(responses=PlanModeSerializer(many=True), operation_id="plan_modes")
+    @operation("plan_modes", responses=PlanModeSerializer(many=True))
     def get(self, request: Request) -> Response:
         modes = [{"key": key, "name": name, "why": why} for key, (name, why) in MODES.items()]
         return Response(PlanModeSerializer(modes, many=True).data)

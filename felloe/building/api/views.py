@@ -2,16 +2,15 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from felloe.accounts.api.operations import operation, staff
 from felloe.api.checked import checked
-from felloe.api.permissions import staff
 from felloe.api.write_keys import write_once
-from felloe.building import lacing, replacing, sizing, strip
 from felloe.building.api import serializers as s
+from felloe.building.services import lacing, replacing, sizing, strip
 from felloe.core.naming import Side
 
 
@@ -21,13 +20,13 @@ def _sizing(request: Request, job_id: UUID) -> Response:
 
 
 class SizingView(APIView):
-    @extend_schema(parameters=[s.SizingQuestionSerializer], responses=s.SizingSerializer, operation_id="sizing")
+    @operation("sizing", parameters=[s.SizingQuestionSerializer], responses=s.SizingSerializer)
     def get(self, request: Request, job_id: UUID) -> Response:
         return _sizing(request, job_id)
 
 
 class ChooseView(APIView):
-    @extend_schema(request=s.ChooseSerializer, responses=s.SizingSerializer, operation_id="spokes_choose")
+    @operation("spokes_choose", request=s.ChooseSerializer, responses=s.SizingSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         given = checked(s.ChooseSerializer, request.data)
@@ -36,7 +35,7 @@ class ChooseView(APIView):
 
 
 class OldSpokesView(APIView):
-    @extend_schema(request=s.OldSpokeInSerializer, responses=s.SizingSerializer, operation_id="old_spoke_log")
+    @operation("old_spoke_log", request=s.OldSpokeInSerializer, responses=s.SizingSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         sizing.log_old_spoke(staff(request), job_id, **checked(s.OldSpokeInSerializer, request.data))
@@ -44,7 +43,7 @@ class OldSpokesView(APIView):
 
 
 class KitView(APIView):
-    @extend_schema(request=s.KitInSerializer, responses=s.SizingSerializer, operation_id="kit_lay_out")
+    @operation("kit_lay_out", request=s.KitInSerializer, responses=s.SizingSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         sizing.lay_out_kit(staff(request), job_id, checked(s.KitInSerializer, request.data))
@@ -52,7 +51,7 @@ class KitView(APIView):
 
 
 class SwapView(APIView):
-    @extend_schema(parameters=[s.SwapQuestionSerializer], responses=s.SwapSerializer, operation_id="swap")
+    @operation("swap", parameters=[s.SwapQuestionSerializer], responses=s.SwapSerializer)
     def get(self, request: Request, job_id: UUID) -> Response:
         asked = checked(s.SwapQuestionSerializer, request.query_params)
         found = sizing.swapped(staff(request), job_id, asked.get("rim_part"), asked.get("hub_part"))
@@ -64,11 +63,11 @@ def _lacing(request: Request, job_id: UUID) -> Response:
 
 
 class LacingView(APIView):
-    @extend_schema(responses=s.LacingSerializer, operation_id="lacing")
+    @operation("lacing", responses=s.LacingSerializer)
     def get(self, request: Request, job_id: UUID) -> Response:
         return _lacing(request, job_id)
 
-    @extend_schema(request=s.PlaceInSerializer, responses=s.LacingSerializer, operation_id="lacing_place")
+    @operation("lacing_place", request=s.PlaceInSerializer, responses=s.LacingSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         lacing.place(staff(request), job_id, checked(s.PlaceInSerializer, request.data)["placed"])
@@ -76,7 +75,7 @@ class LacingView(APIView):
 
 
 class LacingInsideView(APIView):
-    @extend_schema(request=s.BySideSerializer, responses=s.LacingSerializer, operation_id="lacing_inside")
+    @operation("lacing_inside", request=s.BySideSerializer, responses=s.LacingSerializer)
     @write_once
     def put(self, request: Request, job_id: UUID) -> Response:
         lacing.choose_inside(staff(request), job_id, checked(s.BySideSerializer, request.data))
@@ -84,7 +83,7 @@ class LacingInsideView(APIView):
 
 
 class LacingLookView(APIView):
-    @extend_schema(request=s.LookSerializer, responses=s.LacingVerdictSerializer, operation_id="lacing_look")
+    @operation("lacing_look", request=s.LookSerializer, responses=s.LacingVerdictSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         seen = [dict(row) for row in checked(s.LookSerializer, request.data)["seen"]]
@@ -96,11 +95,11 @@ def _strip(request: Request, job_id: UUID) -> Response:
 
 
 class StripView(APIView):
-    @extend_schema(responses=s.StripSerializer, operation_id="strip")
+    @operation("strip", responses=s.StripSerializer)
     def get(self, request: Request, job_id: UUID) -> Response:
         return _strip(request, job_id)
 
-    @extend_schema(request=s.StripFactsSerializer, responses=s.StripSerializer, operation_id="strip_facts")
+    @operation("strip_facts", request=s.StripFactsSerializer, responses=s.StripSerializer)
     @write_once
     def put(self, request: Request, job_id: UUID) -> Response:
         strip.say_facts(staff(request), job_id, "strip", checked(s.StripFactsSerializer, request.data))
@@ -108,7 +107,7 @@ class StripView(APIView):
 
 
 class StripStepView(APIView):
-    @extend_schema(request=s.StepInSerializer, responses=s.StripSerializer, operation_id="strip_step")
+    @operation("strip_step", request=s.StepInSerializer, responses=s.StripSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         strip.mark_strip_step(staff(request), job_id, **checked(s.StepInSerializer, request.data))
@@ -116,7 +115,7 @@ class StripStepView(APIView):
 
 
 class CountView(APIView):
-    @extend_schema(request=s.CountInSerializer, responses=s.StripSerializer, operation_id="small_parts_count")
+    @operation("small_parts_count", request=s.CountInSerializer, responses=s.StripSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         strip.count_parts(staff(request), job_id, **checked(s.CountInSerializer, request.data))
@@ -128,11 +127,11 @@ def _replacing(request: Request, job_id: UUID) -> Response:
 
 
 class ReplacingView(APIView):
-    @extend_schema(responses=s.ReplacingSerializer, operation_id="replacing")
+    @operation("replacing", responses=s.ReplacingSerializer)
     def get(self, request: Request, job_id: UUID) -> Response:
         return _replacing(request, job_id)
 
-    @extend_schema(request=s.ReplaceStepInSerializer, responses=s.ReplacingSerializer, operation_id="replace_step")
+    @operation("replace_step", request=s.ReplaceStepInSerializer, responses=s.ReplacingSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         replacing.replace_step(staff(request), job_id, **checked(s.ReplaceStepInSerializer, request.data))
@@ -140,6 +139,6 @@ class ReplacingView(APIView):
 
 
 class SpareCardView(APIView):
-    @extend_schema(responses=s.SpareCardSerializer, operation_id="spare_card")
+    @operation("spare_card", responses=s.SpareCardSerializer)
     def get(self, request: Request, bike_id: UUID) -> Response:
         return Response(s.SpareCardSerializer(replacing.spares_of(staff(request), bike_id)).data)

@@ -2,28 +2,28 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import OpenApiParameter
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from felloe.api.permissions import staff
+from felloe.accounts.api.operations import operation, staff
 from felloe.api.write_keys import write_once
 from felloe.customers import services
 from felloe.customers.api.serializers import BikeChangeSerializer, BikeSerializer, CustomerSerializer
 
 
 class CustomersView(APIView):
-    @extend_schema(
+    @operation(
+        "customers_search",
         parameters=[OpenApiParameter("search", str, description="Part of a name, phone number or bike")],
         responses=CustomerSerializer(many=True),
-        operation_id="customers_search",
     )
     def get(self, request: Request) -> Response:
         found = services.search(staff(request), request.query_params.get("search", "")[:80])
         return Response(CustomerSerializer(found, many=True).data)
 
-    @extend_schema(request=CustomerSerializer, responses={201: CustomerSerializer}, operation_id="customers_add")
+    @operation("customers_add", request=CustomerSerializer, responses={201: CustomerSerializer})
     @write_once
     def post(self, request: Request) -> Response:
         data = CustomerSerializer(data=request.data)
@@ -32,7 +32,7 @@ class CustomersView(APIView):
 
 
 class BikesView(APIView):
-    @extend_schema(request=BikeSerializer, responses={201: BikeSerializer}, operation_id="bikes_add")
+    @operation("bikes_add", request=BikeSerializer, responses={201: BikeSerializer})
     @write_once
     def post(self, request: Request, customer_id: UUID) -> Response:
         data = BikeSerializer(data=request.data)
@@ -42,7 +42,7 @@ class BikesView(APIView):
 
 
 class BikeView(APIView):
-    @extend_schema(request=BikeChangeSerializer, responses=BikeSerializer, operation_id="bike_change")
+    @operation("bike_change", request=BikeChangeSerializer, responses=BikeSerializer)
     @write_once
     def patch(self, request: Request, bike_id: UUID) -> Response:
         data = BikeChangeSerializer(data=request.data, partial=True)

@@ -8,7 +8,7 @@ from uuid import UUID
 from django.conf import settings
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import OpenApiParameter
 from rest_framework import serializers
 from rest_framework.parsers import BaseParser
 from rest_framework.renderers import JSONRenderer
@@ -16,11 +16,11 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from felloe.api.permissions import staff
+from felloe.accounts.api.operations import operation, staff
 from felloe.api.write_keys import write_once
-from felloe.queue import counter, photos
 from felloe.queue import services as queue
 from felloe.queue.models import Photo, Signature
+from felloe.queue.services import counter, photos
 
 
 class PhotoSerializer(serializers.ModelSerializer[Photo]):
@@ -83,15 +83,15 @@ class PhotosView(APIView):
     def get_parsers(self) -> list[BaseParser]:
         return [PictureParser()]
 
-    @extend_schema(responses=PhotoSerializer(many=True), operation_id="photos")
+    @operation("photos", responses=PhotoSerializer(many=True))
     def get(self, request: Request, job_id: UUID) -> Response:
         return Response(PhotoSerializer(photos.photos_of(staff(request), job_id), many=True).data)
 
-    @extend_schema(
+    @operation(
+        "photo_add",
         request={"image/jpeg": OpenApiTypes.BINARY},
         parameters=[OpenApiParameter("caption", str)],
         responses={201: PhotoSerializer},
-        operation_id="photo_add",
     )
     def post(self, request: Request, job_id: UUID) -> Response:
         sent: dict[str, bytes] = dict(request.data)
@@ -102,7 +102,7 @@ class PhotosView(APIView):
 class PhotoView(APIView):
     renderer_classes = [JpegRenderer, JSONRenderer]
 
-    @extend_schema(responses={(200, "image/jpeg"): OpenApiTypes.BINARY}, operation_id="photo_pixels")
+    @operation("photo_pixels", responses={(200, "image/jpeg"): OpenApiTypes.BINARY})
     def get(self, request: Request, photo_id: UUID) -> HttpResponse:
         photo = photos.find_photo(staff(request), photo_id)
         answer = HttpResponse(bytes(photo.data), content_type="image/jpeg")
@@ -111,7 +111,7 @@ class PhotoView(APIView):
 
 
 class TagView(APIView):
-    @extend_schema(responses=TagSerializer, operation_id="tag")
+    @operation("tag", responses=TagSerializer)
     def get(self, request: Request, job_id: UUID) -> Response:
         job = queue.find_job(staff(request), job_id)
         base = settings.FELLOE_ADDRESS or request.build_absolute_uri("/")
@@ -126,7 +126,7 @@ class TagView(APIView):
 
 
 class SignaturesView(APIView):
-    @extend_schema(request=SignatureRequestSerializer, responses={201: SignatureSerializer}, operation_id="sign")
+    @operation("sign", request=SignatureRequestSerializer, responses={201: SignatureSerializer})
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         data = SignatureRequestSerializer(data=request.data)

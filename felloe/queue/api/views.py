@@ -3,12 +3,11 @@ from __future__ import annotations
 from uuid import UUID
 
 from django.utils import timezone
-from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from felloe.api.permissions import staff
+from felloe.accounts.api.operations import operation, staff
 from felloe.api.write_keys import write_once
 from felloe.core.diagnosis.causes import COMPLAINTS
 from felloe.core.stages import STAGES
@@ -25,14 +24,14 @@ from felloe.queue.api.serializers import (
 
 
 class TradeView(APIView):
-    @extend_schema(responses=TradeSerializer, operation_id="trade")
+    @operation("trade", responses=TradeSerializer)
     def get(self, request: Request) -> Response:
         complaints = [{"key": key, "name": name} for key, name in COMPLAINTS.items()]
         return Response(TradeSerializer({"stages": STAGES, "tiers": list(TIERS.values()), "complaints": complaints}).data)
 
 
 class RailView(APIView):
-    @extend_schema(responses=RailSerializer, operation_id="rail")
+    @operation("rail", responses=RailSerializer)
     def get(self, request: Request) -> Response:
         now = timezone.now()
         rail = services.rail(staff(request), now)
@@ -42,7 +41,7 @@ class RailView(APIView):
 
 
 class JobsView(APIView):
-    @extend_schema(request=JobOpenSerializer, responses={201: JobSerializer}, operation_id="job_open")
+    @operation("job_open", request=JobOpenSerializer, responses={201: JobSerializer})
     @write_once
     def post(self, request: Request) -> Response:
         data = JobOpenSerializer(data=request.data)
@@ -51,11 +50,11 @@ class JobsView(APIView):
 
 
 class JobView(APIView):
-    @extend_schema(responses=JobSerializer, operation_id="job_get")
+    @operation("job_get", responses=JobSerializer)
     def get(self, request: Request, job_id: UUID) -> Response:
         return Response(JobSerializer(services.find_job(staff(request), job_id)).data)
 
-    @extend_schema(request=JobChangeSerializer, responses=JobSerializer, operation_id="job_change")
+    @operation("job_change", request=JobChangeSerializer, responses=JobSerializer)
     @write_once
     def patch(self, request: Request, job_id: UUID) -> Response:
         data = JobChangeSerializer(data=request.data)
@@ -65,7 +64,7 @@ class JobView(APIView):
 
 
 class StageMoveView(APIView):
-    @extend_schema(request=StageMoveSerializer, responses=JobSerializer, operation_id="job_move")
+    @operation("job_move", request=StageMoveSerializer, responses=JobSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         data = StageMoveSerializer(data=request.data)

@@ -3,33 +3,33 @@ from __future__ import annotations
 from uuid import UUID
 
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import extend_schema
 from rest_framework.parsers import BaseParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from felloe.api.permissions import staff
+from felloe.accounts.api.operations import operation, staff
 from felloe.api.write_keys import write_once
 from felloe.core.record import MAX_BYTES
 from felloe.queue.api.serializers import JobSerializer
-from felloe.records import services, wheel_records
+from felloe.records import services
 from felloe.records.api.serializers import (
     ComparisonSerializer,
     HandBackSerializer,
     SignOffRequestSerializer,
     SignOffSerializer,
 )
+from felloe.records.services import wheel_records
 
 
 class ComparisonView(APIView):
-    @extend_schema(responses=ComparisonSerializer, operation_id="comparison")
+    @operation("comparison", responses=ComparisonSerializer)
     def get(self, request: Request, job_id: UUID) -> Response:
         return Response(ComparisonSerializer(services.comparison(staff(request), job_id)).data)
 
 
 class SignOffView(APIView):
-    @extend_schema(request=SignOffRequestSerializer, responses={201: SignOffSerializer}, operation_id="sign_off")
+    @operation("sign_off", request=SignOffRequestSerializer, responses={201: SignOffSerializer})
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         data = SignOffRequestSerializer(data=request.data)
@@ -39,7 +39,7 @@ class SignOffView(APIView):
 
 
 class HandBackView(APIView):
-    @extend_schema(request=HandBackSerializer, responses=JobSerializer, operation_id="hand_back")
+    @operation("hand_back", request=HandBackSerializer, responses=JobSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         data = HandBackSerializer(data=request.data)
@@ -63,13 +63,13 @@ class RecordView(APIView):
     def get_parsers(self) -> list[BaseParser]:
         return [RecordParser()]
 
-    @extend_schema(responses=OpenApiTypes.OBJECT, operation_id="record_out")
+    @operation("record_out", responses=OpenApiTypes.OBJECT)
     def get(self, request: Request, job_id: UUID) -> Response:
         record = wheel_records.export_record(staff(request), job_id)
         headers = {"Content-Disposition": 'attachment; filename="wheel-record.json"'}
         return Response(record, headers=headers)
 
-    @extend_schema(request=OpenApiTypes.OBJECT, responses=JobSerializer, operation_id="record_in")
+    @operation("record_in", request=OpenApiTypes.OBJECT, responses=JobSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         data = dict(request.data)["record"].encode("latin-1")

@@ -3,30 +3,29 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from felloe.accounts.api.operations import operation, staff
 from felloe.accounts.models import Shop
 from felloe.api.checked import checked
-from felloe.api.permissions import staff
 from felloe.api.write_keys import write_once
-from felloe.bench import diagnosis
 from felloe.condition import services as condition
+from felloe.condition.services import diagnosis
 from felloe.core.refit.road_advice import road_card
-from felloe.repair import conditions, decisions, prices, refit
 from felloe.repair.api import serializers as s
+from felloe.repair.services import conditions, decisions, prices, refit
 
 
 class ConditionView(APIView):
-    @extend_schema(responses=s.ConditionSerializer, operation_id="condition")
+    @operation("condition", responses=s.ConditionSerializer)
     def get(self, request: Request, job_id: UUID) -> Response:
         return Response(s.ConditionSerializer(conditions.condition_of(staff(request), job_id)).data)
 
 
 class MarksView(APIView):
-    @extend_schema(request=s.NewMarkSerializer, responses=s.ConditionSerializer, operation_id="mark_add")
+    @operation("mark_add", request=s.NewMarkSerializer, responses=s.ConditionSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         condition.add_mark(staff(request), job_id, checked(s.NewMarkSerializer, request.data))
@@ -34,7 +33,7 @@ class MarksView(APIView):
 
 
 class MarkEndView(APIView):
-    @extend_schema(request=s.EndMarkSerializer, responses=s.ConditionSerializer, operation_id="mark_end")
+    @operation("mark_end", request=s.EndMarkSerializer, responses=s.ConditionSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID, mark_id: UUID) -> Response:
         condition.end_mark(staff(request), job_id, mark_id, **checked(s.EndMarkSerializer, request.data))
@@ -42,7 +41,7 @@ class MarkEndView(APIView):
 
 
 class BreaksView(APIView):
-    @extend_schema(request=s.NewBreakSerializer, responses=s.ConditionSerializer, operation_id="break_add")
+    @operation("break_add", request=s.NewBreakSerializer, responses=s.ConditionSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         condition.add_break(staff(request), job_id, checked(s.NewBreakSerializer, request.data))
@@ -50,7 +49,7 @@ class BreaksView(APIView):
 
 
 class BreakEndView(APIView):
-    @extend_schema(request=s.WordSerializer, responses=s.ConditionSerializer, operation_id="break_end")
+    @operation("break_end", request=s.WordSerializer, responses=s.ConditionSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID, break_id: UUID) -> Response:
         condition.end_break(staff(request), job_id, break_id, **checked(s.WordSerializer, request.data))
@@ -58,7 +57,7 @@ class BreakEndView(APIView):
 
 
 class FrameChecksView(APIView):
-    @extend_schema(request=s.NewFrameCheckSerializer, responses=s.ConditionSerializer, operation_id="frame_check")
+    @operation("frame_check", request=s.NewFrameCheckSerializer, responses=s.ConditionSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         condition.add_frame_check(staff(request), job_id, checked(s.NewFrameCheckSerializer, request.data))
@@ -66,13 +65,13 @@ class FrameChecksView(APIView):
 
 
 class OptionsView(APIView):
-    @extend_schema(responses=s.OptionsSerializer, operation_id="repair_options")
+    @operation("repair_options", responses=s.OptionsSerializer)
     def get(self, request: Request, job_id: UUID) -> Response:
         return Response(s.OptionsSerializer(decisions.options_of(staff(request), job_id)).data)
 
 
 class DecisionsView(APIView):
-    @extend_schema(request=s.DecideSerializer, responses={201: s.DecisionSerializer}, operation_id="decide")
+    @operation("decide", request=s.DecideSerializer, responses={201: s.DecisionSerializer})
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         made = decisions.decide(staff(request), job_id, checked(s.DecideSerializer, request.data))
@@ -80,7 +79,7 @@ class DecisionsView(APIView):
 
 
 class MendedView(APIView):
-    @extend_schema(request=s.WordSerializer, responses=s.OptionsSerializer, operation_id="finding_mended")
+    @operation("finding_mended", request=s.WordSerializer, responses=s.OptionsSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         diagnosis.mend_finding(staff(request), job_id, checked(s.WordSerializer, request.data)["note"])
@@ -88,11 +87,11 @@ class MendedView(APIView):
 
 
 class RefitView(APIView):
-    @extend_schema(responses=s.RefitSerializer, operation_id="refit")
+    @operation("refit", responses=s.RefitSerializer)
     def get(self, request: Request, job_id: UUID) -> Response:
         return Response(s.RefitSerializer(refit.refit_of(staff(request), job_id)).data)
 
-    @extend_schema(request=s.RefitAnswerRequestSerializer, responses=s.RefitSerializer, operation_id="refit_answer")
+    @operation("refit_answer", request=s.RefitAnswerRequestSerializer, responses=s.RefitSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         refit.answer_step(staff(request), job_id, **checked(s.RefitAnswerRequestSerializer, request.data))
@@ -100,7 +99,7 @@ class RefitView(APIView):
 
 
 class RecheckView(APIView):
-    @extend_schema(request=s.RecheckSerializer, responses=s.RefitSerializer, operation_id="recheck_set")
+    @operation("recheck_set", request=s.RecheckSerializer, responses=s.RefitSerializer)
     @write_once
     def put(self, request: Request, job_id: UUID) -> Response:
         refit.set_recheck(staff(request), job_id, checked(s.RecheckSerializer, request.data)["on"])
@@ -108,7 +107,7 @@ class RecheckView(APIView):
 
 
 class RoadAdviceView(APIView):
-    @extend_schema(parameters=[s.RoadQuestionSerializer], responses=s.RoadCardSerializer, operation_id="road_advice")
+    @operation("road_advice", parameters=[s.RoadQuestionSerializer], responses=s.RoadCardSerializer)
     def get(self, request: Request) -> Response:
         asked = checked(s.RoadQuestionSerializer, request.query_params)
         return Response(s.RoadCardSerializer(road_card(**asked)).data)
@@ -124,11 +123,11 @@ def _prices(shop: Shop) -> dict[str, Any]:
 
 
 class PricesView(APIView):
-    @extend_schema(responses=s.PricesSerializer, operation_id="prices")
+    @operation("prices", responses=s.PricesSerializer)
     def get(self, request: Request) -> Response:
         return Response(s.PricesSerializer(_prices(staff(request).shop)).data)
 
-    @extend_schema(request=s.PricesSerializer, responses=s.PricesSerializer, operation_id="prices_set")
+    @operation("prices_set", request=s.PricesSerializer, responses=s.PricesSerializer)
     @write_once
     def put(self, request: Request) -> Response:
         shop = prices.set_prices(staff(request), **checked(s.PricesSerializer, request.data))

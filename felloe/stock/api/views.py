@@ -6,23 +6,23 @@ from uuid import UUID
 
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from felloe.accounts import services as accounts
+from felloe.accounts.api.operations import operation, staff
 from felloe.accounts.models import User
 from felloe.api.checked import checked
-from felloe.api.permissions import staff
 from felloe.api.problems import Refused
 from felloe.api.write_keys import write_once
 from felloe.core.stock.claims import covered
 from felloe.core.stock.parts import ATTRIBUTES, PART_KINDS
 from felloe.queue import services as queue
-from felloe.stock import library, orders, services
+from felloe.stock import services
 from felloe.stock.api import serializers as s
 from felloe.stock.models import Part, PurchaseOrder
+from felloe.stock.services import library, orders
 
 
 def _stock(user: User, parts: list[Part]) -> list[dict[str, Any]]:
@@ -55,7 +55,7 @@ def _part(user: User, part: Part) -> Response:
 
 
 class StockView(APIView):
-    @extend_schema(responses=s.StockSerializer, operation_id="stock")
+    @operation("stock", responses=s.StockSerializer)
     def get(self, request: Request) -> Response:
         user = staff(request)
         kinds = [
@@ -73,7 +73,7 @@ class StockView(APIView):
 class MachineView(APIView):
     """Whether the shop cuts spokes and rolls threads itself: the owner says."""
 
-    @extend_schema(request=s.MachineSerializer, responses=s.MachineSerializer, operation_id="stock_machine")
+    @operation("stock_machine", request=s.MachineSerializer, responses=s.MachineSerializer)
     @write_once
     def put(self, request: Request) -> Response:
         values = checked(s.MachineSerializer, request.data)
@@ -82,7 +82,7 @@ class MachineView(APIView):
 
 
 class PartsView(APIView):
-    @extend_schema(request=s.PartInSerializer, responses={201: s.StockPartSerializer}, operation_id="part_add")
+    @operation("part_add", request=s.PartInSerializer, responses={201: s.StockPartSerializer})
     @write_once
     def post(self, request: Request) -> Response:
         part = services.add_part(staff(request), checked(s.PartInSerializer, request.data))
@@ -90,7 +90,7 @@ class PartsView(APIView):
 
 
 class PartView(APIView):
-    @extend_schema(request=s.PartChangeSerializer, responses=s.StockPartSerializer, operation_id="part_change")
+    @operation("part_change", request=s.PartChangeSerializer, responses=s.StockPartSerializer)
     @write_once
     def patch(self, request: Request, part_id: UUID) -> Response:
         values = checked(s.PartChangeSerializer, request.data)
@@ -98,7 +98,7 @@ class PartView(APIView):
 
 
 class MovementsView(APIView):
-    @extend_schema(responses=s.MovementSerializer(many=True), operation_id="part_movements")
+    @operation("part_movements", responses=s.MovementSerializer(many=True))
     def get(self, request: Request, part_id: UUID) -> Response:
         rows = services.movements_of(staff(request), part_id)
         return Response(
@@ -121,7 +121,7 @@ class MovementsView(APIView):
             ).data
         )
 
-    @extend_schema(request=s.MoveInSerializer, responses=s.StockPartSerializer, operation_id="part_move")
+    @operation("part_move", request=s.MoveInSerializer, responses=s.StockPartSerializer)
     @write_once
     def post(self, request: Request, part_id: UUID) -> Response:
         user, values = staff(request), checked(s.MoveInSerializer, request.data)
@@ -172,11 +172,11 @@ def _order_values(order: PurchaseOrder) -> dict[str, Any]:
 
 
 class OrdersView(APIView):
-    @extend_schema(responses=s.OrdersSerializer, operation_id="orders")
+    @operation("orders", responses=s.OrdersSerializer)
     def get(self, request: Request) -> Response:
         return _orders(staff(request), [])
 
-    @extend_schema(request=s.SendOrderSerializer, responses={201: s.OrdersSerializer}, operation_id="order_send")
+    @operation("order_send", request=s.SendOrderSerializer, responses={201: s.OrdersSerializer})
     @write_once
     def post(self, request: Request) -> Response:
         orders.send_order(staff(request), **checked(s.SendOrderSerializer, request.data))
@@ -186,7 +186,7 @@ class OrdersView(APIView):
 
 
 class ReceiveView(APIView):
-    @extend_schema(request=s.ReceiveSerializer, responses=s.OrdersSerializer, operation_id="order_receive")
+    @operation("order_receive", request=s.ReceiveSerializer, responses=s.OrdersSerializer)
     @write_once
     def post(self, request: Request, order_id: UUID) -> Response:
         _, freed = orders.receive(staff(request), order_id, checked(s.ReceiveSerializer, request.data)["lines"])
@@ -194,7 +194,7 @@ class ReceiveView(APIView):
 
 
 class CancelView(APIView):
-    @extend_schema(request=None, responses=s.OrdersSerializer, operation_id="order_cancel")
+    @operation("order_cancel", request=None, responses=s.OrdersSerializer)
     @write_once
     def post(self, request: Request, order_id: UUID) -> Response:
         orders.cancel(staff(request), order_id)
@@ -202,7 +202,7 @@ class CancelView(APIView):
 
 
 class LibraryView(APIView):
-    @extend_schema(responses={(200, "text/csv"): OpenApiTypes.STR}, operation_id="stock_library")
+    @operation("stock_library", responses={(200, "text/csv"): OpenApiTypes.STR})
     def get(self, request: Request) -> HttpResponse:
         answer = HttpResponse(library.library_csv(staff(request)), content_type="text/csv; charset=utf-8")
         answer["Content-Disposition"] = 'attachment; filename="parts.csv"'
@@ -210,14 +210,14 @@ class LibraryView(APIView):
 
 
 class PreviewView(APIView):
-    @extend_schema(request=s.FileSerializer, responses=s.PreviewRowSerializer(many=True), operation_id="stock_preview")
+    @operation("stock_preview", request=s.FileSerializer, responses=s.PreviewRowSerializer(many=True))
     def post(self, request: Request) -> Response:
         rows = library.preview(staff(request), checked(s.FileSerializer, request.data)["text"])
         return Response(s.PreviewRowSerializer(rows, many=True).data)
 
 
 class ImportView(APIView):
-    @extend_schema(request=s.FileSerializer, responses=s.ImportedSerializer, operation_id="stock_import")
+    @operation("stock_import", request=s.FileSerializer, responses=s.ImportedSerializer)
     @write_once
     def post(self, request: Request) -> Response:
         touched = library.import_csv(staff(request), checked(s.FileSerializer, request.data)["text"])

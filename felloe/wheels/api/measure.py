@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from felloe.accounts.api.operations import operation
 from felloe.api.checked import checked
 from felloe.core.spokes.measuring import Found, Rods, bed_offset, erd_by_rods, erd_from_inside, locknut_to_flange, pitch_circle
 from felloe.core.spokes.old_spokes import thread_in_nipple
@@ -73,7 +73,7 @@ def _answer(found: Found) -> Response:
 
 
 class ErdByRodsView(APIView):
-    @extend_schema(request=ErdByRodsSerializer, responses=FoundSerializer, operation_id="measure_erd_by_rods")
+    @operation("measure_erd_by_rods", request=ErdByRodsSerializer, responses=FoundSerializer)
     def post(self, request: Request) -> Response:
         given = checked(ErdByRodsSerializer, request.data)
         rods = [Rods(**values) for values in given.pop("diameters")]
@@ -81,31 +81,31 @@ class ErdByRodsView(APIView):
 
 
 class ErdInsideView(APIView):
-    @extend_schema(request=ErdInsideSerializer, responses=FoundSerializer, operation_id="measure_erd_inside")
+    @operation("measure_erd_inside", request=ErdInsideSerializer, responses=FoundSerializer)
     def post(self, request: Request) -> Response:
         return _answer(erd_from_inside(**checked(ErdInsideSerializer, request.data)))
 
 
 class BedView(APIView):
-    @extend_schema(request=BedSerializer, responses=FoundSerializer, operation_id="measure_bed")
+    @operation("measure_bed", request=BedSerializer, responses=FoundSerializer)
     def post(self, request: Request) -> Response:
         return _answer(bed_offset(**checked(BedSerializer, request.data)))
 
 
 class FlangeCircleView(APIView):
-    @extend_schema(request=FlangeCircleSerializer, responses=FoundSerializer, operation_id="measure_flange")
+    @operation("measure_flange", request=FlangeCircleSerializer, responses=FoundSerializer)
     def post(self, request: Request) -> Response:
         return _answer(pitch_circle(**checked(FlangeCircleSerializer, request.data)))
 
 
 class LocknutView(APIView):
-    @extend_schema(request=LocknutSerializer, responses=FoundSerializer, operation_id="measure_locknut")
+    @operation("measure_locknut", request=LocknutSerializer, responses=FoundSerializer)
     def post(self, request: Request) -> Response:
         return _answer(locknut_to_flange(**checked(LocknutSerializer, request.data)))
 
 
 class ThreadInNippleView(APIView):
-    @extend_schema(parameters=[ThreadQuestionSerializer], responses=ThreadFoundSerializer, operation_id="thread_in_nipple")
+    @operation("thread_in_nipple", parameters=[ThreadQuestionSerializer], responses=ThreadFoundSerializer)
     def get(self, request: Request) -> Response:
         found = thread_in_nipple(**checked(ThreadQuestionSerializer, request.query_params))
         return Response(ThreadFoundSerializer(asdict(found)).data)

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from felloe.accounts.api.operations import operation
 from felloe.core.mechanics.rim_section import box_section, hang_test
 from felloe.core.specification import wheel_from_dict
 from felloe.wheels.api.serializers import SpecificationSerializer
@@ -45,7 +45,7 @@ class HangAnswerSerializer(StiffnessSerializer):
 
 
 class BoxSectionView(APIView):
-    @extend_schema(request=BoxSectionSerializer, responses=StiffnessSerializer, operation_id="rim_section")
+    @operation("rim_section", request=BoxSectionSerializer, responses=StiffnessSerializer)
     def post(self, request: Request) -> Response:
         data = BoxSectionSerializer(data=request.data)
         data.is_valid(raise_exception=True)
@@ -53,7 +53,7 @@ class BoxSectionView(APIView):
 
 
 class HangTestView(APIView):
-    @extend_schema(request=HangSerializer, responses=HangAnswerSerializer, operation_id="rim_hang_test")
+    @operation("rim_hang_test", request=HangSerializer, responses=HangAnswerSerializer)
     def post(self, request: Request) -> Response:
         data = HangSerializer(data=request.data)
         data.is_valid(raise_exception=True)

@@ -2,12 +2,11 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from felloe.api.permissions import staff
+from felloe.accounts.api.operations import operation, staff
 from felloe.api.write_keys import write_once
 from felloe.core.measuring.material import by_magnet
 from felloe.core.specification import wheel_from_dict
@@ -24,7 +23,7 @@ from felloe.wheels.api.serializers import (
 
 
 class WheelKindsView(APIView):
-    @extend_schema(responses=WheelKindSerializer(many=True), operation_id="wheel_kinds")
+    @operation("wheel_kinds", responses=WheelKindSerializer(many=True))
     def get(self, request: Request) -> Response:
         return Response(services.kinds())
 
@@ -32,7 +31,7 @@ class WheelKindsView(APIView):
 class GeometryView(APIView):
     """What follows from dimensions that are still being entered; nothing is saved."""
 
-    @extend_schema(request=GeometryCheckSerializer, responses=DerivedSerializer, operation_id="geometry_check")
+    @operation("geometry_check", request=GeometryCheckSerializer, responses=DerivedSerializer)
     def post(self, request: Request) -> Response:
         data = GeometryCheckSerializer(data=request.data)
         data.is_valid(raise_exception=True)
@@ -42,17 +41,17 @@ class GeometryView(APIView):
 
 
 class BikeWheelsView(APIView):
-    @extend_schema(responses=WheelSerializer(many=True), operation_id="bike_wheels")
+    @operation("bike_wheels", responses=WheelSerializer(many=True))
     def get(self, request: Request, bike_id: UUID) -> Response:
         return Response(WheelSerializer(services.wheels_of_bike(staff(request), bike_id), many=True).data)
 
 
 class WheelView(APIView):
-    @extend_schema(responses=WheelSerializer, operation_id="wheel_get")
+    @operation("wheel_get", responses=WheelSerializer)
     def get(self, request: Request, wheel_id: UUID) -> Response:
         return Response(WheelSerializer(services.find_wheel(staff(request), wheel_id)).data)
 
-    @extend_schema(request=WheelChangeSerializer, responses=WheelSerializer, operation_id="wheel_change")
+    @operation("wheel_change", request=WheelChangeSerializer, responses=WheelSerializer)
     @write_once
     def patch(self, request: Request, wheel_id: UUID) -> Response:
         data = WheelChangeSerializer(data=request.data)
@@ -70,7 +69,7 @@ class WheelView(APIView):
 
 
 class MaterialView(APIView):
-    @extend_schema(parameters=[MaterialQuestionSerializer], responses=MaterialGuessSerializer, operation_id="material")
+    @operation("material", parameters=[MaterialQuestionSerializer], responses=MaterialGuessSerializer)
     def get(self, request: Request) -> Response:
         data = MaterialQuestionSerializer(data=request.query_params)
         data.is_valid(raise_exception=True)

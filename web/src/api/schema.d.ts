@@ -3762,12 +3762,13 @@ export interface components {
             gap_mm: number;
         };
         /**
-         * @description * `mechanic` - Bench mechanic
+         * @description * `owner` - Owner
+         *     * `mechanic` - Bench mechanic
          *     * `desk` - Front desk
-         *     * `owner` - Owner
+         *     * `apprentice` - Apprentice
          * @enum {string}
          */
-        RoleEnum: "mechanic" | "desk" | "owner";
+        RoleEnum: "owner" | "mechanic" | "desk" | "apprentice";
         Rule: {
             key: string;
             level: components["schemas"]["RuleLevelEnum"];
@@ -3824,6 +3825,8 @@ export interface components {
             readonly role: components["schemas"]["RoleEnum"];
             readonly shop: string;
             readonly force_unit: components["schemas"]["ForceUnitEnum"];
+            /** @description The operations that this person may carry out */
+            readonly rights: string[];
         };
         /**
          * @description * `as_found` - As found

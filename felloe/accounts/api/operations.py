@@ -1,0 +1,65 @@
+"""An operation of the API: its name, its description and the right to it, said in one place on the view's method."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import wraps
+from typing import TYPE_CHECKING, Any
+
+from drf_spectacular.utils import extend_schema
+from rest_framework.exceptions import NotAuthenticated
+from rest_framework.permissions import BasePermission
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from felloe.accounts import rights
+from felloe.accounts.models import User
+
+if TYPE_CHECKING:
+    from rest_framework.views import APIView
+
+ViewMethod = Callable[..., Any]
+
+
+def operation(name: str, **description: Any) -> Callable[[ViewMethod], ViewMethod]:
+    """Name a view's method: asks the table of rights before it runs; `description` goes to extend_schema.
+
+    A method without a name is refused to everybody (`MayDoIt`), and a name that the table does not hold is a TypeError at once.
+    """
+    if name not in rights.RIGHTS:
+        raise TypeError(f"the operation {name} stands nowhere in the table of rights")
+
+    def named(method: ViewMethod) -> ViewMethod:
+        @wraps(method)
+        def asked(view: APIView, request: Request, *args: Any, **kwargs: Any) -> Response:
+            if rights.RIGHTS[name] is not rights.ANYBODY:
+                rights.require(staff(request).role, name)
+            return method(view, request, *args, **kwargs)  # type: ignore[no-any-return]
+
+        described: ViewMethod = extend_schema(operation_id=name, **description)(asked)
+        described.operation = name  # type: ignore[attr-defined]
+        return described
+
+    return named
+
+
+class MayDoIt(BasePermission):
+    """A signed-in, active member of a shop's staff, calling a method that has a name; a few names are anybody's."""
+
+    def has_permission(self, request: Request, view: APIView) -> bool:
+        name = getattr(getattr(view, (request.method or "").lower(), None), "operation", None)
+        if name is None:
+            return False
+        if rights.RIGHTS[name] is rights.ANYBODY:
+            return True
+        user = request.user
+        if not (user and user.is_authenticated and user.is_active and getattr(user, "shop_id", None)):
+            raise NotAuthenticated
+        return True
+
+
+def staff(request: Request) -> User:
+    """The signed-in member of staff; only behind MayDoIt."""
+    if not isinstance(request.user, User):
+        raise TypeError("an operation was called without staff")
+    return request.user

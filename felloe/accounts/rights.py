@@ -1,0 +1,93 @@
+"""Who may do what: every operation and the roles that may, an allow-list. What stands nowhere here, nobody may.
+
+The API asks this table before every operation (`accounts.api.operations`), the page is told its own person's part of it with
+the session. An operation that is missing here is refused to all, an unknown role may nothing.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from types import MappingProxyType
+
+from django.core.exceptions import PermissionDenied
+from django.db import models
+
+
+class Role(models.TextChoices):
+    OWNER = "owner", "Owner"
+    MECHANIC = "mechanic", "Bench mechanic"
+    DESK = "desk", "Front desk"
+    APPRENTICE = "apprentice", "Apprentice"
+
+
+ANYBODY = frozenset({"anybody"})
+"""Also who is not signed in."""
+ALL = frozenset(Role)
+BENCH = frozenset({Role.OWNER, Role.MECHANIC, Role.APPRENTICE})
+SKILLED = frozenset({Role.OWNER, Role.MECHANIC})
+COUNTER = frozenset({Role.OWNER, Role.MECHANIC, Role.DESK})
+OWNER = frozenset({Role.OWNER})
+#: Whose job it becomes when they move a wheel that is nobody's.
+WORKS_AT_THE_BENCH = frozenset({Role.MECHANIC, Role.APPRENTICE})
+
+_BY_ROLES: dict[frozenset[str], str] = {
+    ANYBODY: "session_start session_end",
+    # Looking is for everybody of the shop, and so is working out what nobody keeps.
+    ALL: """
+        session_get session_settings staff_list trade rail job_get photos photo_pixels tag
+        customers_search bike_wheels wheel_get wheel_kinds geometry_check rim_section rim_hang_test material
+        measure_bed measure_erd_by_rods measure_erd_inside measure_flange measure_locknut thread_in_nipple
+        diagnosis likely_causes condition repair_options refit road_advice prices comparison record_out
+        meters instruments instrument instrument_live
+        reading_sets reading_set_get reading_history reading_advice readings_csv_out
+        state_get dish_options job_plans plan_get plan_modes verdict pass_before laps_ahead what_if
+        stock part_movements orders stock_library stock_preview
+        sizing lacing strip replacing spare_card swap
+        job_move photo_add bike_change check_answer mark_add break_add frame_check part_move
+    """,
+    # The apprentice measures and works plans.
+    BENCH: """
+        wheel_change record_in reading_set_open reading_save reading_withdraw readings_csv_in lump_add turn_record
+        trace_withdraw hear plan_make move_mark
+        spokes_choose old_spoke_log kit_lay_out lacing_inside lacing_place lacing_look strip_facts strip_step
+        small_parts_count replace_step refit_answer
+    """,
+    # What somebody answers for with a name.
+    SKILLED: """
+        conclude finding_mended mark_end break_end sign_off
+        instrument_add instrument_change instrument_check stand_check calibrate derive_table chart_in
+    """,
+    # What is agreed with customers and suppliers.
+    COUNTER: """
+        job_open job_change customers_add bikes_add sign decide recheck_set hand_back
+        part_add part_change order_send order_receive order_cancel stock_import
+    """,
+    OWNER: "prices_set stock_machine hand_back_unsafe",
+}
+
+RIGHTS: Mapping[str, frozenset[str]] = MappingProxyType(
+    {operation: roles for roles, said in _BY_ROLES.items() for operation in said.split()}
+)
+
+#: Rights within an operation that not everybody has who may carry it out.
+WITHIN = frozenset({"hand_back_unsafe"})
+
+
+def may(role: str, operation: str) -> bool:
+    """Whether a role may; False for a role or an operation that this table does not know."""
+    roles = RIGHTS.get(operation, frozenset())
+    return roles is ANYBODY or role in roles
+
+
+def rights_of(role: str) -> list[str]:
+    """Everything that a role may, by name."""
+    return sorted(operation for operation in RIGHTS if may(role, operation))
+
+
+def require(role: str, operation: str) -> None:
+    """PermissionDenied, saying who may, unless the role does."""
+    if may(role, operation):
+        return
+    those = [choice.label.lower() for choice in Role if choice in RIGHTS.get(operation, frozenset())]
+    who = f"This is for the {' or the '.join(those)}." if those else "Nobody may do this."
+    raise PermissionDenied(f"{who} Ask one of them, or let them sign in here.")

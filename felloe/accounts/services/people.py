@@ -1,0 +1,45 @@
+"""Signing in and out, and a person's own settings."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.contrib.auth import authenticate, login, logout
+from django.http import HttpRequest
+
+from felloe.accounts.models import Shop, User
+from felloe.api.problems import Refused
+
+
+def sign_in(request: HttpRequest, username: str, password: str) -> User:
+    """Start a session; refused with one message for an unknown name and for a wrong password."""
+    user = authenticate(request, username=username, password=password)
+    if not isinstance(user, User):
+        raise Refused("sign_in_failed", "Name and password do not go together. Try again.", 400)
+    login(request, user)
+    return user
+
+
+def sign_out(request: HttpRequest) -> None:
+    logout(request)
+
+
+def set_force_unit(user: User, force_unit: str) -> User:
+    user.force_unit = force_unit
+    user.save(update_fields=["force_unit"])
+    return user
+
+
+def staff_of(user: User) -> list[User]:
+    """Active colleagues, the person included, by name."""
+    return list(User.objects.filter(shop_id=user.shop_id, is_active=True).order_by("first_name", "username"))
+
+
+def find_staff(user: User, staff_id: UUID) -> User | None:
+    """A colleague of the same shop by id."""
+    return User.objects.filter(shop_id=user.shop_id, is_active=True, pk=staff_id).first()
+
+
+def set_cuts_spokes(user: User, cuts_spokes: bool) -> None:
+    """Whether the shop has a machine that cuts spokes and rolls threads."""
+    Shop.objects.filter(pk=user.shop_id).update(cuts_spokes=cuts_spokes)

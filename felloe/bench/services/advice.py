@@ -1,0 +1,28 @@
+"""What to read next on a set, and what stands against what was read."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+from uuid import UUID
+
+from felloe.accounts.models import User
+from felloe.bench.services.doubts import doubts_about
+from felloe.bench.services.readings import current_readings, find_set, traces_of, wheel_of
+from felloe.bench.services.states import estimated
+from felloe.core.measuring.sampling import next_readings, quick_look
+from felloe.core.truing.tiers import TIERS
+
+
+def advice_for(user: User, set_id: UUID) -> dict[str, Any]:
+    """The readings that would tell most, the quick look, doubts about instruments, and the traces of the set."""
+    reading_set = find_set(user, set_id)
+    state, readings = estimated(reading_set)
+    following = next_readings(state, readings, TIERS[reading_set.job.tier])
+    return {
+        "next": [asdict(n) for n in following],
+        "quick_look": list(quick_look(wheel_of(reading_set))),
+        "enough": not following,
+        "doubts": doubts_about(reading_set, current_readings(reading_set)),
+        "traces": traces_of(reading_set),
+    }

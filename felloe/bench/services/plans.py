@@ -1,0 +1,241 @@
+"""Truing plans: made by the core, worked on the bench, with what was really done."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.http import Http404
+from django.utils import timezone
+
+from felloe.accounts.models import User
+from felloe.api.problems import Refused
+from felloe.bench.models import LearntRim, Plan, PlanMove, Reading, ReadingSet
+from felloe.bench.services.learning import learn_from
+from felloe.bench.services.readings import current_readings, find_set, set_for_work, wheel_of
+from felloe.bench.services.states import estimated, own_readings, rounded, trace_values
+from felloe.condition import services as condition
+from felloe.core.mechanics.estimate import WheelState
+from felloe.core.mechanics.readings import FEWEST_FOR_A_PLAN, Readings
+from felloe.core.naming import SpokeName
+from felloe.core.refit.road_advice import road_card
+from felloe.core.spokes.length import spoke_length_mm
+from felloe.core.spokes.twist import twist_turns
+from felloe.core.truing.dish_options import dish_advice, dish_plan
+from felloe.core.truing.plan import PlanOptions, make_plan, suggested_step_turns, without_spokes
+from felloe.core.truing.tiers import TIERS
+from felloe.instruments.services.instruments import core_table
+from felloe.queue import services as queue
+
+
+def _require_ground(readings: Readings) -> None:
+    if not readings.enough_for_a_plan:
+        raise Refused(
+            "too_few_readings",
+            f"A plan needs at least {FEWEST_FOR_A_PLAN} readings, this set has {readings.count}: read some spokes first.",
+            422,
+        )
+
+
+@transaction.atomic
+def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
+    """Compute a plan from a set's current readings and keep it with its prediction."""
+    reading_set = set_for_work(user, set_id)
+    known, learnt = learn_from(user, reading_set, own_readings(reading_set))
+    state, readings = estimated(reading_set, known)
+    _require_ground(readings)
+    asked_for = frozenset(str(SpokeName.parse(name)) for name in options.get("untouchable", ()))
+    on_wheel = set(wheel_of(reading_set).index_of)
+    untouchable = asked_for | (condition.untouchable(reading_set.job.wheel) & on_wheel)
+    tier = TIERS[reading_set.job.tier]
+    mode = options.get("mode") or "balanced"
+    broken = frozenset(condition.broken_at(reading_set.job, reading_set.created_at)) & on_wheel
+    if mode == "ride_home" and not broken:
+        raise Refused("nothing_broken", "The ride-home plan is for a wheel with a spoke broken: note the break first.", 422)
+    state = without_spokes(state, broken)
+    asked = PlanOptions(
+        tier=tier,
+        step_turns=options.get("step_turns") or suggested_step_turns(state, tier),
+        limit_turns=options.get("limit_turns"),
+        untouchable=untouchable,
+        mode=mode,
+        between=tuple(options["between"]) if options.get("between") else None,
+    )
+    dish_option = options.get("dish_option")
+    made = dish_plan(state, asked, dish_option) if dish_option else make_plan(state, asked)
+    reason = made.reason
+    if mode == "ride_home":
+        card = road_card("broken_spoke", reading_set.job.wheel.bike.brake == "rim", *_road(reading_set, broken))
+        reason = f"{card.label}: {card.steps[-1]} {reason}" if card.ride else f"Not to be ridden home: walk it. {reason}"
+    plan = Plan.objects.create(
+        shop_id=user.shop_id,
+        reading_set=reading_set,
+        mode=mode,
+        learnt=LearntRim.objects.filter(reading_set=reading_set).order_by("-created_at").first() if learnt else None,
+        tier=reading_set.job.tier,
+        step_turns=made.options.step_turns,
+        limit_turns=made.limit_turns,
+        untouchable=sorted(untouchable),
+        reason=reason[:1000],
+        laps=made.laps,
+        worst_tension_n=round(made.worst_tension_n, 1),
+        worst_spoke=made.worst_spoke,
+        predicted={
+            "tension_n": rounded(made.after.tension_n, 1),
+            "lateral_mm": rounded(made.after.lateral_mm, 3),
+            "radial_mm": rounded(made.after.radial_mm, 3),
+            "dish_mm": round(made.after.dish_mm, 3),
+            "lateral_tir_mm": round(made.after.trace.lateral_tir_mm, 3),
+            "radial_tir_mm": round(made.after.trace.radial_tir_mm, 3),
+            "trace": trace_values(made.after.trace),
+        },
+        created_by=user,
+    )
+    PlanMove.objects.bulk_create(
+        PlanMove(
+            shop_id=user.shop_id,
+            plan=plan,
+            place=place,
+            spoke=move.spoke,
+            turns=move.turns,
+            tension_before_n=round(move.tension_before_n, 1),
+            tension_after_n=round(move.tension_after_n, 1),
+            created_by=user,
+        )
+        for place, move in enumerate(made.moves, start=1)
+    )
+    queue.log(reading_set.job, user, "plan", reason[:1000])
+    return find_plan(user, plan.pk)
+
+
+def _road(reading_set: ReadingSet, broken: frozenset[str]) -> tuple[bool, bool, int]:
+    """Whether the wheel is loaded, whether its rim is carbon, and how many spokes it has; two broken are too many."""
+    wheel = wheel_of(reading_set)
+    loaded = reading_set.job.wheel.bike.use in ("cargo", "tandem")
+    return loaded, wheel.rim.material == "carbon", wheel.spoke_count if len(broken) == 1 else 0
+
+
+def dish_options_of(user: User, set_id: UUID) -> dict[str, Any]:
+    """The ways to correct dish from a set's readings; refused where dish was not measured."""
+    state, readings = estimated(find_set(user, set_id))
+    if not readings.dish:
+        raise Refused("dish_not_measured", "Measure the dish first, by gauge or by flipping.", 422)
+    advice = dish_advice(state)
+    return {
+        "dish_mm": round(state.dish_mm, 3),
+        "dish_sd_mm": round(state.dish_sd_mm, 3),
+        "lateral_tir_mm": round(state.figures.lateral_tir_mm, 3),
+        "straight_enough": advice.straight_enough,
+        "reason": advice.reason,
+        "options": [
+            {
+                "key": option.key,
+                "name": option.name,
+                "right_turns": option.right_turns,
+                "left_turns": option.left_turns,
+                "dish_after_mm": round(option.after.dish_mm, 3),
+                "right_mean_n": round(option.right_mean_n, 1),
+                "left_mean_n": round(option.left_mean_n, 1),
+                "over_cap": option.over_cap,
+                "proposed": option.proposed,
+            }
+            for option in advice.options
+        ],
+    }
+
+
+def find_plan(user: User, plan_id: UUID) -> Plan:
+    plan = (
+        Plan.objects.select_related("reading_set", "reading_set__job", "reading_set__job__wheel", "created_by")
+        .filter(shop_id=user.shop_id, pk=plan_id)
+        .first()
+    )
+    if plan is None:
+        raise Http404
+    return plan
+
+
+def moves_of(plan: Plan) -> list[PlanMove]:
+    return list(plan.moves.select_related("done_by").order_by("place"))
+
+
+def plans_of_job(user: User, job_id: UUID) -> list[Plan]:
+    job = queue.find_job(user, job_id)
+    return list(Plan.objects.filter(reading_set__job=job).select_related("reading_set").order_by("created_at"))
+
+
+def expected_readings(plan: Plan) -> dict[str, float]:
+    """What the meter used in the plan's readings will show on each touched spoke after the pass."""
+    tables = {}
+    wheel = wheel_of(plan.reading_set)
+    for row in current_readings(plan.reading_set):
+        if row.meter_table is not None:
+            tables[wheel.side(SpokeName.parse(row.spoke).side).spoke.kind] = core_table(row.meter_table)
+    expected = {}
+    for move in moves_of(plan):
+        table = tables.get(wheel.side(SpokeName.parse(move.spoke).side).spoke.kind)
+        reading = table.reading(move.tension_after_n) if table else None
+        if reading is not None:
+            expected[move.spoke] = reading
+    return expected
+
+
+def twists(plan: Plan) -> dict[str, float]:
+    """How far each touched spoke will turn along with its nipple [turns], in sixteenths; nothing where it hardly does."""
+    wheel = wheel_of(plan.reading_set)
+    found = {}
+    for move in moves_of(plan):
+        side = SpokeName.parse(move.spoke).side
+        lacing = wheel.side(side)
+        length_mm = spoke_length_mm(wheel, side)
+        under_n = max(move.tension_before_n, move.tension_after_n, 0.0)
+        found[move.spoke] = round(16 * twist_turns(lacing.spoke, length_mm, lacing.pitch_mm, under_n, move.turns > 0)) / 16
+    return found
+
+
+@transaction.atomic
+def mark_move(user: User, plan_id: UUID, spoke: str, state: str, done_turns: float | None) -> PlanMove:
+    """Note what was done to one nipple: as planned, differently, skipped, or not yet."""
+    plan = find_plan(user, plan_id)
+    queue.open_for_work(user, plan.reading_set.job_id)
+    move = PlanMove.objects.select_for_update().filter(plan=plan, spoke=spoke.upper()).first()
+    if move is None:
+        raise Http404
+    move.state = state
+    if state == PlanMove.State.TODO:
+        move.done_turns = move.done_at = move.done_by = None
+    else:
+        if state == PlanMove.State.CHANGED and done_turns is None:
+            raise Refused(
+                "turns_missing",
+                "Say how far it was turned instead.",
+                422,
+                errors=[{"field": "done_turns", "message": "say how far it was turned", "code": "turns_missing"}],
+            )
+        by_state = {PlanMove.State.DONE: move.turns, PlanMove.State.SKIPPED: 0.0}
+        move.done_turns = by_state.get(PlanMove.State(state), done_turns)
+        move.done_at, move.done_by = timezone.now(), user
+    move.save(update_fields=["state", "done_turns", "done_at", "done_by"])
+    return move
+
+
+def latest_sets(user: User, job_id: UUID) -> tuple[ReadingSet | None, ReadingSet | None]:
+    """The first set (as found, else the earliest) and the last set with any reading, for comparing."""
+    job = queue.find_job(user, job_id)
+    filled = Reading.objects.filter(reading_set__job=job).values_list("reading_set_id", flat=True)
+    sets = list(ReadingSet.objects.filter(job=job, pk__in=filled).select_related("job", "job__wheel").order_by("number"))
+    found = next((s for s in sets if s.stage == ReadingSet.Stage.AS_FOUND), sets[0] if sets else None)
+    return found, sets[-1] if sets else None
+
+
+def newest_estimate(user: User, job_id: UUID) -> tuple[WheelState, Readings] | None:
+    """The newest state of a job that rests on any reading, with those readings; None where nothing was measured."""
+    _, last = latest_sets(user, job_id)
+    return estimated(last) if last is not None else None
+
+
+def newest_state(user: User, job_id: UUID) -> WheelState | None:
+    """The newest state of a job; None where nothing was measured."""
+    found = newest_estimate(user, job_id)
+    return found[0] if found else None

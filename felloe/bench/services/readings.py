@@ -1,0 +1,274 @@
+"""Reading sets and readings: every reading is saved as it is entered, with who and when."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+from uuid import UUID
+
+import numpy as np
+from django.db import transaction
+from django.http import Http404
+
+from felloe.accounts.models import User
+from felloe.bench.models import DialTrace, Reading, ReadingSet
+from felloe.core.components import Wheel as CoreWheel
+from felloe.core.errors import BadReading, UnknownSpoke
+from felloe.core.measuring.coarse import felt_tension
+from felloe.core.measuring.repeats import joined
+from felloe.core.mechanics.readings import (
+    DIAL_SD_MM,
+    FORCE_SD_N,
+    DishReading,
+    Readings,
+    RunoutReading,
+    TensionReading,
+    entered_deviation_mm,
+    entered_force_n,
+)
+from felloe.core.naming import Side, SpokeName
+from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge, dish_from_stand
+from felloe.core.tension.pitch import CROSSING, free_length, tension_from_pitch
+from felloe.instruments.models import Instrument, MeterTable
+from felloe.instruments.services.instruments import core_table, find_instrument, stand_error_mm, table_for
+from felloe.queue import services as queue
+from felloe.queue.models import Job
+from felloe.wheels import services as wheels
+
+#: Smallest steps that repeats are judged by: N and mm.
+REPEAT_STEP = {"tension": 10.0, "lateral": 0.01, "radial": 0.01, "dish": 0.05}
+#: So much of an instrument's error is common to its repeats; common practice, no source.
+COMMON_SHARE = 0.7
+#: A pitch is heard so well; set by one meter reading, only so much of its error stays. Common practice, no source.
+PITCH_SD_SHARE = 0.005
+PITCH_SET_SHARE = 0.4
+
+
+@transaction.atomic
+def open_set(user: User, job_id: UUID, stage: str) -> ReadingSet:
+    """Begin a set of readings for a job that is not done."""
+    job = queue.open_for_work(user, job_id)
+    number = ReadingSet.objects.filter(job=job).count() + 1
+    made = ReadingSet.objects.create(shop_id=job.shop_id, job=job, stage=stage, number=number, created_by=user)
+    queue.log(job, user, "reading_set", f"{made.get_stage_display()}, set {number}")
+    return find_set(user, made.pk)
+
+
+def find_set(user: User, set_id: UUID) -> ReadingSet:
+    found = ReadingSet.objects.select_related("job", "job__wheel", "created_by").filter(shop_id=user.shop_id, pk=set_id).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def set_for_work(user: User, set_id: UUID) -> ReadingSet:
+    """A set whose job is open, with that job locked: a sign-off never overlooks what is written meanwhile."""
+    reading_set = find_set(user, set_id)
+    reading_set.job = queue.open_for_work(user, reading_set.job_id)
+    return reading_set
+
+
+def sets_of(user: User, job_id: UUID) -> list[ReadingSet]:
+    job = queue.find_job(user, job_id)
+    return list(ReadingSet.objects.filter(job=job).select_related("created_by", "job").order_by("number"))
+
+
+def wheel_of(reading_set: ReadingSet) -> CoreWheel:
+    return wheels.core_wheel(reading_set.job.wheel)
+
+
+def current_readings(reading_set: ReadingSet) -> list[Reading]:
+    """The highest revision of each place, withdrawn ones left out, in the order of entry."""
+    latest: dict[tuple[str, str], Reading] = {}
+    rows = Reading.objects.filter(reading_set=reading_set).select_related("created_by", "meter_table", "instrument")
+    for row in rows.order_by("revision", "created_at"):
+        latest[(row.kind, row.spoke)] = row
+    return sorted((row for row in latest.values() if not row.withdrawn), key=lambda row: row.created_at)
+
+
+def history_of(reading_set: ReadingSet, kind: str, spoke: str) -> list[Reading]:
+    """Every revision of one place, oldest first."""
+    rows = Reading.objects.filter(reading_set=reading_set, kind=kind, spoke=spoke)
+    return list(rows.select_related("created_by").order_by("revision"))
+
+
+@transaction.atomic
+def save_reading(user: User, set_id: UUID, values: dict[str, Any]) -> Reading:
+    """Save one reading. A place read before gets a new revision; the old value stays in the history.
+
+    Raises UnknownSpoke, BadReading or OutsideCalibration with the field at fault; nothing is saved then.
+    """
+    reading_set = set_for_work(user, set_id)
+    wheel = wheel_of(reading_set)
+    kind = values["kind"]
+    spoke = "" if kind == Reading.Kind.DISH else _spoke_on(wheel, values.get("spoke", ""))
+    instrument = find_instrument(user, values["instrument"]) if values.get("instrument") else None
+    value, sd, table = _in_stored_units(user, wheel, spoke, values)
+    if values.get("repeat"):
+        value, sd = _repeated(reading_set, kind, spoke, values, value, sd)
+    return append_reading(user, reading_set, kind, spoke, values, value, sd, table, instrument)
+
+
+def _repeated(
+    reading_set: ReadingSet, kind: str, spoke: str, values: dict[str, Any], value: float, sd: float
+) -> tuple[float, float]:
+    """Join a reading with those of the same place before it: their mean, outliers left out, all of them kept in `entered`."""
+    last = _last_revision(reading_set, kind, spoke)
+    before: list[float] = []
+    if last is not None and not last.withdrawn:
+        before = list(last.entered.get("repeats") or [last.value])
+    found = joined([*before, value], REPEAT_STEP.get(kind, 0.0))
+    values["repeats"] = list(found.values)
+    values["outliers"] = list(found.outliers)
+    # The instrument's own error is common to all repeats; only their scatter shrinks with their number.
+    return found.mean, float(
+        np.hypot(sd, found.sd) if found.kept < 2 else np.hypot(sd * COMMON_SHARE, found.sd / found.kept**0.5)
+    )
+
+
+def _last_revision(reading_set: ReadingSet, kind: str, spoke: str) -> Reading | None:
+    """The newest revision of a place; the set stays locked, so that two hands never make the same one."""
+    ReadingSet.objects.select_for_update().get(pk=reading_set.pk)
+    return Reading.objects.filter(reading_set=reading_set, kind=kind, spoke=spoke).order_by("-revision").first()
+
+
+def append_reading(
+    user: User,
+    reading_set: ReadingSet,
+    kind: str,
+    spoke: str,
+    entered: dict[str, Any],
+    value: float,
+    sd: float,
+    table: MeterTable | None,
+    instrument: Instrument | None = None,
+) -> Reading:
+    """Append the next revision of a place."""
+    last = _last_revision(reading_set, kind, spoke)
+    return Reading.objects.create(
+        shop_id=reading_set.shop_id,
+        reading_set=reading_set,
+        kind=kind,
+        spoke=spoke,
+        revision=last.revision + 1 if last else 1,
+        entered={key: str(item) if key in ("meter", "instrument") else item for key, item in entered.items()},
+        value=value,
+        sd=sd,
+        meter_table=table,
+        instrument=instrument,
+        created_by=user,
+    )
+
+
+@transaction.atomic
+def withdraw_reading(user: User, set_id: UUID, kind: str, spoke: str) -> None:
+    """Take a reading back: a revision that says so; the value stays in the history."""
+    reading_set = set_for_work(user, set_id)
+    last = _last_revision(reading_set, kind, spoke)
+    if last is None or last.withdrawn:
+        raise Http404
+    Reading.objects.create(
+        shop_id=reading_set.shop_id,
+        reading_set=reading_set,
+        kind=kind,
+        spoke=spoke,
+        revision=last.revision + 1,
+        withdrawn=True,
+        entered={"withdrawn": True},
+        value=last.value,
+        sd=last.sd,
+        created_by=user,
+    )
+
+
+def _spoke_on(wheel: CoreWheel, text: str) -> str:
+    name = SpokeName.parse(text)
+    if str(name) not in wheel.index_of:
+        raise UnknownSpoke(
+            f"this wheel has no spoke {name}; right R1-R{wheel.right.count}, left L1-L{wheel.left.count}", "spoke"
+        )
+    return str(name)
+
+
+def stored_value(user: User, wheel: CoreWheel, values: dict[str, Any]) -> float:
+    """What an entry would be stored as [N or mm], without saving it; refused like one that is saved."""
+    spoke = "" if values["kind"] == Reading.Kind.DISH else _spoke_on(wheel, values.get("spoke", ""))
+    return _in_stored_units(user, wheel, spoke, values)[0]
+
+
+def _in_stored_units(
+    user: User, wheel: CoreWheel, spoke: str, values: dict[str, Any]
+) -> tuple[float, float, MeterTable | None]:
+    """The value in N or mm with its standard deviation, and the table that was used."""
+    if values["kind"] == Reading.Kind.DISH:
+        dish = _dish(values, stand_error_mm(user))
+        return dish.dish_mm, dish.sd_mm, None
+    if values.get("feel"):
+        felt = felt_tension(wheel, spoke, values["feel"])
+        return felt.tension_n, felt.sd_n, None
+    number, unit = values.get("value"), values.get("unit")
+    if number is None:
+        raise BadReading("enter a number", "value")
+    if values["kind"] == Reading.Kind.TENSION:
+        if unit == "meter":
+            table = table_for(user, values.get("meter"), wheel.side(SpokeName.parse(spoke).side).spoke.kind)
+            tension = core_table(table).tension(number)
+            return tension.tension_n, tension.sd_n, table
+        if unit == "Hz":
+            heard = tension_from_pitch(
+                number, free_length(wheel, spoke, values.get("ends_at") or CROSSING), PITCH_SD_SHARE * number
+            )
+            factor = values.get("pitch_factor") or 1.0
+            return heard.tension_n * factor, heard.sd_n * (factor if factor == 1.0 else PITCH_SET_SHARE), None
+        return entered_force_n(number, str(unit)), FORCE_SD_N, None
+    return entered_deviation_mm(number, str(unit or "mm")), DIAL_SD_MM, None
+
+
+def _dish(values: dict[str, Any], stand_error_mm: float) -> DishReading:
+    if values.get("method") == "flip":
+        for name in ("clearance_right_way_mm", "clearance_flipped_mm"):
+            if values.get(name) is None:
+                raise BadReading("enter both clearances", name)
+        dish = dish_from_flipping(values["clearance_right_way_mm"], values["clearance_flipped_mm"])
+    elif values.get("method") == "stand":
+        for name in ("offset_mm", "side"):
+            if values.get(name) is None:
+                raise BadReading("say how far the rim sits aside, and to which side", name)
+        dish = dish_from_stand(values["offset_mm"], Side(values["side"]), stand_error_mm)
+    else:
+        for name in ("gap_mm", "gap_side"):
+            if values.get(name) is None:
+                raise BadReading("say how wide the gap is and on which side", name)
+        dish = dish_from_gauge(values["gap_mm"], Side(values["gap_side"]))
+    return DishReading(dish.dish_mm, dish.sd_mm)
+
+
+def traces_of(reading_set: ReadingSet) -> list[DialTrace]:
+    """The traces of a set that were not taken back, oldest first."""
+    rows = DialTrace.objects.filter(reading_set=reading_set, withdrawal__isnull=True)
+    return list(rows.select_related("created_by", "instrument").order_by("created_at"))
+
+
+def core_readings(wheel: CoreWheel, rows: list[Reading], traces: Sequence[DialTrace] = ()) -> Readings:
+    """The core's readings of rows and traces; those of spokes that the wheel no longer has are left out."""
+
+    def runout(row: Reading) -> RunoutReading:
+        return RunoutReading(wheel.angles_deg[wheel.index_of[row.spoke]], row.value, row.sd)
+
+    known = [row for row in rows if not row.spoke or row.spoke in wheel.index_of]
+    lateral = [runout(row) for row in known if row.kind == "lateral"]
+    radial = [runout(row) for row in known if row.kind == "radial"]
+    # Every trace has a zero of its own.
+    for group, trace in enumerate(traces, start=1):
+        points = [RunoutReading(angle, deviation, sd, group) for angle, deviation, sd in trace.points]
+        (lateral if trace.kind == "lateral" else radial).extend(points)
+    return Readings(
+        tension=[TensionReading(row.spoke, row.value, row.sd) for row in known if row.kind == "tension"],
+        lateral=lateral,
+        radial=radial,
+        dish=[DishReading(row.value, row.sd) for row in known if row.kind == "dish"],
+    )
+
+
+def has_readings(job: Job) -> bool:
+    return Reading.objects.filter(reading_set__job=job).exists()

@@ -1,0 +1,204 @@
+"""The estimated state of a wheel, as plain values for the strip."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, replace
+from functools import lru_cache
+from typing import Any
+from uuid import UUID
+
+import numpy as np
+from django.db.models import Count, Max, Q, Sum
+from numpy.typing import NDArray
+
+from felloe.bench.models import DialTrace, PlanMove, Reading, ReadingSet
+from felloe.bench.services.learning import influence_with, known_of, with_carried
+from felloe.bench.services.readings import core_readings, current_readings, traces_of, wheel_of
+from felloe.condition import services as condition
+from felloe.core.errors import UnknownSpoke
+from felloe.core.mechanics.estimate import Trace, WheelState, estimate_state
+from felloe.core.mechanics.learning import RimFactors
+from felloe.core.mechanics.readings import Readings, TensionReading
+from felloe.core.naming import Side, SpokeName
+from felloe.core.tension.evenness import side_evenness
+from felloe.core.tension.statics import expected_left_over_right, measured_means_n, side_ratio, side_targets_n, tight_side
+from felloe.core.truing.headline import headline
+from felloe.core.truing.plan import predict
+from felloe.core.truing.sign_off import figures_of, not_measured
+from felloe.core.truing.tiers import TIERS, Tier, check_against
+
+#: A broken spoke carries nothing; so sure is that [N].
+BROKEN_SD_N = 10.0
+
+
+def own_readings(reading_set: ReadingSet) -> Readings:
+    """What was read in a set; a broken spoke counts as read: no tension."""
+    wheel = wheel_of(reading_set)
+    readings = core_readings(wheel, current_readings(reading_set), traces_of(reading_set))
+    read = {r.spoke for r in readings.tension}
+    broken = [name for name in condition.broken_at(reading_set.job, reading_set.created_at) if name in wheel.index_of]
+    slack = [TensionReading(name, 0.0, BROKEN_SD_N) for name in broken if name not in read]
+    return replace(readings, tension=[*readings.tension, *slack])
+
+
+def estimated(reading_set: ReadingSet, known: RimFactors | None = None) -> tuple[WheelState, Readings]:
+    """The state estimated from a set's current readings, and those readings.
+
+    Readings of earlier sets of the job are carried over the turns made since; they help the estimate and are not counted as
+    read. The rim is as stiff as was known when the set was begun, or `known`.
+    """
+    wheel = wheel_of(reading_set)
+    own = own_readings(reading_set)
+    influence = influence_with(wheel, known or known_of(reading_set))
+    return estimate_state(influence, with_carried(reading_set, wheel, own, influence)), own
+
+
+def rounded(values: NDArray[np.float64], digits: int) -> list[float]:
+    return [float(v) for v in np.round(values, digits)]
+
+
+def trace_values(trace: Trace) -> dict[str, list[float]]:
+    """A trace as lists; standard deviations included."""
+    return {
+        "angle_deg": rounded(trace.angles_deg, 3),
+        "lateral_mm": rounded(trace.lateral_mm, 4),
+        "lateral_sd_mm": rounded(trace.lateral_sd_mm, 4),
+        "radial_mm": rounded(trace.radial_mm, 4),
+        "radial_sd_mm": rounded(trace.radial_sd_mm, 4),
+    }
+
+
+def state_values(state: WheelState, readings: Readings, tier: Tier) -> dict[str, Any]:
+    """Everything the strip shows of a state."""
+    wheel = state.wheel
+    measured = {r.spoke: r.tension_n for r in readings.tension}
+    sides = {side: side_evenness(wheel, state.tension_n.tolist(), side, tier.tension_percent) for side in Side}
+    targets = side_targets_n(wheel)
+    read_means = measured_means_n(wheel, readings)
+    ratio = side_ratio(wheel, read_means[Side.RIGHT], read_means[Side.LEFT]) if read_means else None
+    figures = figures_of(state)
+    checks = check_against(tier, figures.lateral_tir_mm, figures.radial_tir_mm, figures.dish_mm, figures.worst_spread_percent)
+    missing = not_measured(readings)
+    spokes = []
+    for i, name in enumerate(wheel.names):
+        even = sides[name.side]
+        spokes.append(
+            {
+                "name": str(name),
+                "side": name.side.value,
+                "angle_deg": wheel.angles_deg[i],
+                "tension_n": round(float(state.tension_n[i]), 1),
+                "tension_sd_n": round(float(state.tension_sd_n[i]), 1),
+                "measured_n": round(measured[str(name)], 1) if str(name) in measured else None,
+                "percent_of_mean": round(100 * (float(state.tension_n[i]) / even.mean_n - 1), 1) if even.mean_n > 1 else 0.0,
+                "lateral_mm": round(float(state.lateral_mm[i]), 3),
+                "lateral_sd_mm": round(float(state.lateral_sd_mm[i]), 3),
+                "radial_mm": round(float(state.radial_mm[i]), 3),
+                "radial_sd_mm": round(float(state.radial_sd_mm[i]), 3),
+                "outside": str(name) in even.outside,
+            }
+        )
+    return {
+        "reading_count": readings.count,
+        "headline": headline(state, tier) if readings.count else "Nothing measured yet: this is only a plausible wheel.",
+        "tier": asdict(tier),
+        "spokes": spokes,
+        "trace": trace_values(state.figures),
+        "lateral_marks": [
+            {"angle_deg": r.angle_deg, "deviation_mm": round(r.deviation_mm - state.datums_mm["lateral", r.group], 3)}
+            for r in readings.lateral
+        ],
+        "radial_marks": [
+            {"angle_deg": r.angle_deg, "deviation_mm": round(r.deviation_mm - state.datums_mm["radial", r.group], 3)}
+            for r in readings.radial
+        ],
+        "dish_mm": round(state.dish_mm, 3),
+        "dish_sd_mm": round(state.dish_sd_mm, 3),
+        "lateral_tir_mm": round(figures.lateral_tir_mm, 3),
+        "radial_tir_mm": round(figures.radial_tir_mm, 3),
+        "sides": {side.value: side_values(sides[side], targets[side]) for side in Side},
+        "ratio": {
+            "expected": round(expected_left_over_right(wheel), 3),
+            "measured": round(min(ratio.measured, 99.0), 3) if ratio else None,
+            "difference_percent": round(min(ratio.difference_percent, 999.0), 1) if ratio else None,
+            "warns": ratio is not None and ratio.warns and "tension" not in missing,
+        },
+        "tight_side": tight_side(wheel).value,
+        "target_n": wheel.rim.tension_target_n,
+        "cap_n": wheel.rim.tension_cap_n,
+        "tension_is_default": wheel.rim.tension_is_default,
+        "checks": [check_values(check, missing) for check in checks],
+    }
+
+
+def side_values(even: Any, target_n: float) -> dict[str, Any]:
+    return {
+        "mean_n": round(even.mean_n, 1),
+        "sd_n": round(even.sd_n, 1),
+        "worst_spoke": even.worst_spoke,
+        "worst_percent": round(even.worst_percent, 1),
+        "outside": list(even.outside),
+        "target_n": round(target_n, 1),
+    }
+
+
+def check_values(check: Any, missing: tuple[str, ...]) -> dict[str, Any]:
+    return {
+        "figure": check.figure,
+        "value": round(check.value, 3),
+        "limit": check.limit,
+        "unit": check.unit,
+        "met": check.met,
+        "measured": check.figure not in missing,
+    }
+
+
+def state_of_set(reading_set: ReadingSet) -> dict[str, Any]:
+    """The state of a set against its job's tier."""
+    state, readings = estimated(reading_set)
+    return state_values(state, readings, TIERS[reading_set.job.tier])
+
+
+def _fingerprint(reading_set: ReadingSet) -> tuple[object, ...]:
+    """Everything that the estimate of a set rests on, as numbers and times that change whenever it does."""
+    job = reading_set.job_id
+    read = Reading.objects.filter(reading_set__job=job).aggregate(last=Max("created_at"), count=Count("id"))
+    traced = DialTrace.objects.filter(reading_set__job=job).aggregate(count=Count("id"), back=Count("withdrawal"))
+    done = PlanMove.objects.filter(plan__reading_set__job=job).aggregate(
+        count=Count("id"), marked=Count("id", filter=~Q(state="todo")), last=Max("done_at"), turns=Sum("done_turns")
+    )
+    told = reading_set.job.events.count()
+    values = (*read.values(), *traced.values(), *done.values())
+    return (*values, told, reading_set.job.wheel.version, condition.marks_count(reading_set.job))
+
+
+@lru_cache(maxsize=16)
+def _kept_state(set_id: UUID, fingerprint: tuple[object, ...]) -> tuple[WheelState, Readings]:
+    """An estimate kept while what it rests on stays the same: turns are tried one key after another."""
+    found = ReadingSet.objects.select_related("job", "job__wheel", "job__wheel__bike", "created_by").get(pk=set_id)
+    return estimated(found)
+
+
+def what_if(reading_set: ReadingSet, turns_by_spoke: dict[str, float]) -> dict[str, Any]:
+    """What the wheel would measure after any turns by hand: at once, nothing is kept."""
+    state, readings = _kept_state(reading_set.pk, _fingerprint(reading_set))
+    wheel = state.wheel
+    turns = np.zeros(wheel.spoke_count)
+    for name, turn in turns_by_spoke.items():
+        spoke = str(SpokeName.parse(name))
+        if spoke not in wheel.index_of:
+            raise UnknownSpoke(f"this wheel has no spoke {spoke}", "turns")
+        turns[wheel.index_of[spoke]] = turn
+    after = predict(state, turns)
+    tier = TIERS[reading_set.job.tier]
+    spread = max(side_evenness(wheel, after.tension_n.tolist(), side, tier.tension_percent).spread_percent for side in Side)
+    checks = check_against(tier, after.trace.lateral_tir_mm, after.trace.radial_tir_mm, after.dish_mm, spread)
+    return {
+        "tension_n": rounded(after.tension_n, 1),
+        "trace": trace_values(after.trace),
+        "dish_mm": round(after.dish_mm, 3),
+        "lateral_tir_mm": round(after.trace.lateral_tir_mm, 3),
+        "radial_tir_mm": round(after.trace.radial_tir_mm, 3),
+        "over_cap": [str(n) for n, t in zip(wheel.names, after.tension_n, strict=True) if t > wheel.rim.tension_cap_n],
+        "checks": [check_values(check, not_measured(readings)) for check in checks],
+    }

@@ -1,0 +1,68 @@
+"""Whether the spokes can save a rim: verdict, curve and bent stretches of a measured state, as plain values."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+import numpy as np
+
+from felloe.accounts.models import User
+from felloe.api.problems import Refused
+from felloe.bench.services.readings import find_set
+from felloe.bench.services.states import estimated
+from felloe.core.diagnosis.rim_damage import Bend, bends
+from felloe.core.mechanics.estimate import WheelState
+from felloe.core.truing.curve import OwnBend, Verdict, own_bend, straight_against_even, to_customer, verdict
+from felloe.core.truing.tiers import TIERS, Tier
+
+#: The posterior is drawn with a fixed seed: the same readings give the same verdict.
+SEED = 20
+#: So few readings say nothing about what the rim can reach.
+FEWEST_FOR_A_VERDICT = 8
+
+
+def judged_rim(state: WheelState, tier: Tier) -> Verdict:
+    """The verdict on a state, the same for the same readings."""
+    return verdict(state, tier, np.random.default_rng(SEED))
+
+
+def verdict_values(state: WheelState, rim: Verdict) -> dict[str, Any]:
+    """The curve with its tier, the verdict on it, the bent stretches and the sentence for the customer."""
+    tier = rim.tier
+    found: list[Bend | OwnBend] = list(bends(state))
+    own = None if rim.can or found else own_bend(state, tier)
+    if own is not None:
+        found.append(own)
+    return {
+        "points": [
+            {
+                "spread_percent": p.spread_percent,
+                "lateral_tir_mm": round(p.lateral_tir_mm, 3),
+                "radial_tir_mm": round(p.radial_tir_mm, 3),
+            }
+            for p in straight_against_even(state, tier)
+        ],
+        "tier_lateral_mm": tier.lateral_mm,
+        "tier_radial_mm": tier.radial_mm,
+        "tier_spread_percent": tier.tension_percent,
+        "can": rim.can,
+        "chance": round(rim.chance, 3),
+        "best_tier": rim.best_tier,
+        "why": rim.why,
+        "bends": [{"spokes": list(b.spokes), "why": b.why} for b in found],
+        "to_customer": to_customer(rim, [b.spokes for b in found]),
+    }
+
+
+def verdict_of(user: User, set_id: UUID) -> dict[str, Any]:
+    """The verdict on a set's wheel; refused where too little was read."""
+    reading_set = find_set(user, set_id)
+    state, readings = estimated(reading_set)
+    if readings.count < FEWEST_FOR_A_VERDICT:
+        raise Refused(
+            "too_few_readings",
+            f"A verdict on the rim needs at least {FEWEST_FOR_A_VERDICT} readings, this set has {readings.count}.",
+            422,
+        )
+    return verdict_values(state, judged_rim(state, TIERS[reading_set.job.tier]))

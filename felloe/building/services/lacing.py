@@ -1,0 +1,97 @@
+"""Lacing a job's wheel: its map, how far it is, and what is wrong with what was laced."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+
+from felloe.accounts.models import User
+from felloe.building.models import LacingLook, LacingProgress
+from felloe.building.services.sizing import laced_length_mm
+from felloe.building.services.strip import facts_of, say_facts
+from felloe.core.components import Wheel as CoreWheel
+from felloe.core.lacing.check import Seen, check_lacing
+from felloe.core.lacing.map import INSIDE_CHOICES, RADIAL_CHOICES, BadLacing, LacingMap, lacing_map
+from felloe.core.naming import Side
+from felloe.queue import services as queue
+from felloe.queue.models import Job
+from felloe.wheels import services as wheels
+
+
+def map_of(job: Job, wheel: CoreWheel) -> LacingMap:
+    """The job's map, with the spokes inside that were chosen for it."""
+    said = facts_of(job, "lacing").get("inside", {})
+    chosen = {}
+    for side in Side:
+        known = INSIDE_CHOICES if wheel.side(side).crossings else RADIAL_CHOICES
+        # A wheel whose crossings were changed since may have lost its choice.
+        if said.get(side.value) in known:
+            chosen[side] = said[side.value]
+    return lacing_map(wheel, chosen)
+
+
+def lacing_of(user: User, job_id: UUID) -> dict[str, Any]:
+    """Everything the lacing bench shows."""
+    job = queue.find_job(user, job_id)
+    wheel = wheels.core_wheel(job.wheel)
+    plan = map_of(job, wheel)
+    newest = LacingProgress.objects.filter(job=job).select_related("created_by").order_by("-created_at").first()
+    return {
+        "inside": {side.value: plan.inside[side] for side in Side},
+        "choices": {
+            side.value: [
+                {"key": key, "why": why}
+                for key, why in (INSIDE_CHOICES if wheel.side(side).crossings else RADIAL_CHOICES).items()
+            ]
+            for side in Side
+        },
+        "rotor_left": job.wheel.bike.brake == "disc",
+        "sets": [{**asdict(s), "side": s.side.value} for s in plan.sets],
+        "places": [
+            {**asdict(p), "side": p.side.value, "crosses": [{"spoke": s, "way": w} for s, w in p.crosses]} for p in plan.places
+        ],
+        "lengths_mm": {side.value: laced_length_mm(job, wheel, side) for side in Side},
+        "placed": min(newest.placed, wheel.spoke_count) if newest else 0,
+        "placed_by": newest.created_by.display_name if newest and newest.created_by else "",
+        "derived": wheels.derived(wheel),
+    }
+
+
+@transaction.atomic
+def choose_inside(user: User, job_id: UUID, inside: dict[str, str]) -> None:
+    """Which spokes run inside; once spokes are in, the map stays as it was begun."""
+    job = queue.open_for_work(user, job_id)
+    if LacingProgress.objects.filter(job=job).order_by("-created_at").values_list("placed", flat=True).first():
+        raise BadLacing("spokes are in already: take them out first, or finish as begun", "inside")
+    lacing_map(wheels.core_wheel(job.wheel), {Side(side): which for side, which in inside.items()})
+    say_facts(user, job_id, "lacing", {"inside": inside})
+
+
+@transaction.atomic
+def place(user: User, job_id: UUID, placed: int) -> None:
+    """So many spokes of the map are in."""
+    job = queue.open_for_work(user, job_id)
+    count = wheels.core_wheel(job.wheel).spoke_count
+    if not 0 <= placed <= count:
+        raise BadLacing(f"between 0 and {count} spokes are in; found {placed}", "placed")
+    LacingProgress.objects.create(shop_id=job.shop_id, job=job, placed=placed, created_by=user)
+
+
+@transaction.atomic
+def look(user: User, job_id: UUID, seen: list[dict[str, Any]]) -> dict[str, Any]:
+    """Explain what was looked at, and keep both."""
+    job = queue.open_for_work(user, job_id)
+    wheel = wheels.core_wheel(job.wheel)
+    verdict = check_lacing(map_of(job, wheel), [Seen(**values) for values in seen])
+    errors = [{**asdict(e), "side": e.side.value if e.side else None} for e in verdict.errors]
+    LacingLook.objects.create(shop_id=job.shop_id, job=job, seen=seen, errors=errors, created_by=user)
+    needs = zip(verdict.spokes, verdict.needed_mm, verdict.surplus_mm, strict=True)
+    return {
+        "faults": errors,
+        "sure": verdict.sure,
+        "also": list(verdict.also),
+        "needs": [{"spoke": s, "needed_mm": round(n, 1), "surplus_mm": round(x, 1)} for s, n, x in needs],
+    }

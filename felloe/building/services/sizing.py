@@ -1,0 +1,405 @@
+"""Which spokes for this job: lengths, candidates, old spokes, the kit, what the bins offer, a swap of rim or hub."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, replace
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+
+from felloe.accounts.models import User
+from felloe.building.models import KitSheet, OldSpoke, SpokeChoice
+from felloe.condition import services as condition
+from felloe.core.components import Wheel
+from felloe.core.lacing.crossings import crossings_table
+from felloe.core.lacing.strip import side_places
+from felloe.core.naming import Side, SpokeName
+from felloe.core.spokes.fit import ROUNDING_SCHOOLS, STEPS_MM, BadLength, candidates, fit, mixed, rounded_mm
+from felloe.core.spokes.kit import USUAL_KEY_MM, USUAL_RIM_HOLE_MM, WET_USES, Kit, KitSpoke, check_kit
+from felloe.core.spokes.length import spoke_length_mm, stretch_mm
+from felloe.core.spokes.nipple import Nipple
+from felloe.core.spokes.old_spokes import check_old_length, read_old_spokes
+from felloe.core.spokes.suspicions import suspicions
+from felloe.core.spokes.swap import swap
+from felloe.core.spokes.uncertainty import checked_sds, known_length
+from felloe.core.stock.parts import hub_of, nipple_of, pitch_of, rim_of, spoke_of
+from felloe.core.stock.substitutes import Stocked, Wanted, check_stocked_length, offers
+from felloe.core.tension.statics import side_targets_n
+from felloe.queue import services as queue
+from felloe.queue.models import Job
+from felloe.stock import services as stock
+from felloe.stock.models import Part
+from felloe.wheels import services as wheels
+
+KIT_DEFAULTS: dict[str, Any] = {
+    "nipple_part": None,
+    "nipple_count": None,
+    "right_count": None,
+    "left_count": None,
+    "rim_hole_mm": USUAL_RIM_HOLE_MM,
+    "key_mm": USUAL_KEY_MM,
+    "washers": "none",
+    "washer_part": None,
+    "washer_count": 0,
+    "rim_had_washers": False,
+    "measured_one": False,
+    "whole_wheel": False,
+    "wet_or_salt": None,
+}
+
+
+def old_lengths(job: Job) -> dict[str, float]:
+    """Lengths of the spokes removed in a job, by place."""
+    rows = OldSpoke.objects.filter(job=job).order_by("created_at", "id").values_list("spoke", "length_mm")
+    return {spoke: length for spoke, length in dict(rows).items() if length is not None}
+
+
+def old_spread_mm(job: Job, side: Side) -> float | None:
+    """How far the removed spokes of a side lie apart; None where fewer than two were measured."""
+    mine = [length for name, length in old_lengths(job).items() if SpokeName.parse(name).side is side]
+    return mixed(mine) if len(mine) > 1 else None
+
+
+@transaction.atomic
+def log_old_spoke(user: User, job_id: UUID, spoke: str, length_mm: float | None, note: str = "") -> None:
+    """Keep a removed spoke's length by its place; no length takes a slip back."""
+    job = queue.open_for_work(user, job_id)
+    wheel = wheels.core_wheel(job.wheel)
+    name = str(SpokeName.parse(spoke))
+    if length_mm is not None:
+        check_old_length(wheel, name, length_mm)
+    OldSpoke.objects.create(
+        shop_id=job.shop_id, wheel=job.wheel, job=job, spoke=name, length_mm=length_mm, note=note.strip(), created_by=user
+    )
+
+
+def choices_of(job: Job) -> dict[Side, SpokeChoice]:
+    """The length chosen last for each side."""
+    rows = SpokeChoice.objects.filter(job=job).select_related("part", "created_by").order_by("created_at", "id")
+    return {Side(row.side): row for row in rows}
+
+
+def places_of(job: Job, wheel: Wheel, sheet: dict[str, Any]) -> dict[Side, int]:
+    """How many spokes are placed on each side: those that broke, or the whole wheel where none did or all are wanted."""
+    broken = [spoke for spoke in condition.broken_spokes(job) if spoke in wheel.index_of]
+    if sheet["whole_wheel"] or not broken:
+        return {side: wheel.side(side).count for side in Side}
+    return side_places(wheel, set(broken))
+
+
+def sheet_of(job: Job) -> dict[str, Any]:
+    """The kit as laid out last, on top of what is usual."""
+    row = KitSheet.objects.filter(job=job).order_by("-created_at").first()
+    return {**KIT_DEFAULTS, **(row.values if row else {})}
+
+
+def _of_kind(user: User, part_id: UUID, kind: str) -> Part:
+    part = stock.find_part(user, part_id)
+    if part.kind != kind:
+        raise BadLength(f"{part.name} is no {kind}", f"{kind}_part")
+    return part
+
+
+def wet_or_salt(job: Job, sheet: dict[str, Any]) -> bool:
+    """As said, else by the bike's use."""
+    return job.wheel.bike.use in WET_USES if sheet["wet_or_salt"] is None else bool(sheet["wet_or_salt"])
+
+
+def nipple_part(user: User, sheet: dict[str, Any]) -> Part | None:
+    return stock.find_part(user, UUID(sheet["nipple_part"])) if sheet["nipple_part"] else None
+
+
+def chosen_nipple(user: User, wheel: Wheel, sheet: dict[str, Any]) -> Nipple:
+    """The nipple picked from the bins, else the common one for the wheel's thread."""
+    part = nipple_part(user, sheet)
+    return (
+        nipple_of(part.attributes)
+        if part
+        else Nipple(for_thread_mm=wheel.right.spoke.end_diameter_mm, pitch_mm=wheel.right.pitch_mm)
+    )
+
+
+def sizing_of(user: User, job_id: UUID, step_mm: float = 1.0, school: str = "nearest") -> dict[str, Any]:
+    """Everything the screen of spokes and kit shows."""
+    job = queue.find_job(user, job_id)
+    wheel = wheels.core_wheel(job.wheel)
+    sheet = sheet_of(job)
+    nipple = chosen_nipple(user, wheel, sheet)
+    places = places_of(job, wheel, sheet)
+    chosen = choices_of(job)
+    lengths = old_lengths(job)
+    return {
+        "step_mm": step_mm,
+        "school": school,
+        "steps_mm": list(STEPS_MM),
+        "schools": [{"key": key, "why": why} for key, why in ROUNDING_SCHOOLS.items()],
+        "nipple": {
+            "length_mm": nipple.length_mm,
+            "head_mm": nipple.head_mm,
+            "slot_mm": nipple.slot_mm,
+            "thread_mm": nipple.thread_mm,
+        },
+        "sides": [_side(user, job, wheel, side, nipple, places[side], chosen.get(side), step_mm, school) for side in Side],
+        "suspicions": [asdict(s) for s in suspicions(wheel)],
+        "old": [_old_values(side) for side in read_old_spokes(wheel, lengths, nipple)],
+        "old_lengths": [{"spoke": spoke, "length_mm": length} for spoke, length in lengths.items()],
+        "kit": {**sheet, "wet_or_salt": wet_or_salt(job, sheet)},
+        "rules": [_rule_values(rule) for rule in _rules(user, job, wheel, sheet, nipple, places, chosen)],
+        "nipple_parts": _bins_of(user, job, "nipple"),
+        "washer_parts": _bins_of(user, job, "washer"),
+        "measured": job.wheel.measured,
+        "can_cut": user.shop.cuts_spokes,
+    }
+
+
+def _known(job: Job, wheel: Wheel, side: Side) -> Any:
+    sds = checked_sds(job.wheel.uncertainty_mm, job.wheel.measured)
+    return known_length(wheel, side, sds)
+
+
+def _side(
+    user: User,
+    job: Job,
+    wheel: Wheel,
+    side: Side,
+    nipple: Nipple,
+    places: int,
+    chosen: SpokeChoice | None,
+    step_mm: float,
+    school: str,
+) -> dict[str, Any]:
+    known = _known(job, wheel, side)
+    stretch = stretch_mm(wheel, side, side_targets_n(wheel)[side])
+    lacing = wheel.side(side)
+    elbow = wheel.hub.flange(side).straight_pull_angle_deg is None
+    wanted = Wanted(known.length_mm, stretch, lacing.spoke, max(1, places), lacing.pitch_mm, elbow, known.sd_mm)
+    taken = stock.taken_for(job)
+    bins = [Stocked(str(p.pk), p.name, p.attributes, f.for_job(str(job.pk)) + taken.get(p.pk, 0)) for p, f in _spoke_bins(user)]
+    return {
+        "side": side.value,
+        "places": places,
+        "count": lacing.count,
+        "wire": lacing.spoke.kind,
+        "crossings": lacing.crossings,
+        "needed_mm": round(known.length_mm, 2),
+        "sd_mm": round(known.sd_mm, 2),
+        "shares": [{"field": field, "share": round(share, 3)} for field, share in known.shares if share >= 0.01],
+        "stretch_mm": round(stretch, 2),
+        "rounded_mm": rounded_mm(known.length_mm, stretch, step_mm, school),
+        "candidates": [_fit_values(f) for f in candidates(known.length_mm, stretch, step_mm, known.sd_mm, nipple)],
+        "table": [asdict(row) for row in crossings_table(wheel, side)],
+        "offers": [{**asdict(o), "fit": _fit_values(o.fit)} for o in offers(wanted, bins, user.shop.cuts_spokes, nipple)],
+        "chosen": _choice_values(chosen, job) if chosen else None,
+    }
+
+
+def _spoke_bins(user: User) -> list[tuple[Part, stock.Figures]]:
+    parts = stock.parts_of(user, "spoke")
+    known = stock.figures(parts)
+    return [(part, known[part.pk]) for part in parts]
+
+
+def _fit_values(found: Any) -> dict[str, Any]:
+    return {**asdict(found), "end_mm": round(found.end_mm, 2), "chance": round(found.chance, 3), "usable": found.usable}
+
+
+def _bins_of(user: User, job: Job, kind: str) -> list[dict[str, Any]]:
+    return [_bin_values(part, stock.figures_of(part), job) for part in stock.parts_of(user, kind)]
+
+
+def _bin_values(part: Part, figures: stock.Figures, job: Job) -> dict[str, Any]:
+    return {
+        "id": str(part.pk),
+        "name": part.name,
+        "bin": part.bin,
+        "free": figures.for_job(str(job.pk)),
+        "claimed": figures.claim_of(str(job.pk)),
+        "taken": stock.taken_for(job).get(part.pk, 0),
+    }
+
+
+def _choice_values(row: SpokeChoice, job: Job) -> dict[str, Any]:
+    return {
+        "length_mm": row.length_mm,
+        "end_mm": round(row.end_mm, 2),
+        "verdict": row.verdict,
+        "needed_mm": round(row.needed_mm, 2),
+        "part": _bin_values(row.part, stock.figures_of(row.part), job) if row.part else None,
+        "by": row.created_by.display_name if row.created_by else "",
+    }
+
+
+def _old_values(side: Any) -> dict[str, Any]:
+    return {
+        "side": side.side.value,
+        "count": side.count,
+        "spread_mm": round(side.spread_mm, 2),
+        "needed_mm": round(side.needed_mm, 2),
+        "fits": [{"spoke": spoke, **_fit_values(f)} for spoke, f in side.fits.items()],
+        "explains": list(side.explains),
+        "rebuild": side.rebuild,
+    }
+
+
+def _rule_values(rule: Any) -> dict[str, Any]:
+    return {**asdict(rule), "side": rule.side.value if rule.side else None}
+
+
+def _rules(
+    user: User,
+    job: Job,
+    wheel: Wheel,
+    sheet: dict[str, Any],
+    nipple: Nipple,
+    places: dict[Side, int],
+    chosen: dict[Side, SpokeChoice],
+) -> tuple[Any, ...]:
+    """The kit's rules, once a length is chosen for every side that spokes are placed on."""
+    kit = _kit(user, job, wheel, sheet, nipple, places, chosen)
+    return () if any(places[side] and side not in chosen for side in Side) else check_kit(wheel, kit)
+
+
+def _kit(
+    user: User,
+    job: Job,
+    wheel: Wheel,
+    sheet: dict[str, Any],
+    nipple: Nipple,
+    places: dict[Side, int],
+    chosen: dict[Side, SpokeChoice],
+) -> Kit:
+    """The core's kit of a sheet, spokes only of the sides that have a length; the core refuses figures that cannot be."""
+    spokes = {side: _kit_spoke(job, wheel, side, sheet, chosen[side]) for side in Side if side in chosen}
+    part = nipple_part(user, sheet)
+    count = sheet["nipple_count"]
+    if count is None:
+        count = _at_hand(part, job) if part else 0
+    washer = stock.find_part(user, UUID(sheet["washer_part"])) if sheet["washer_part"] else None
+    return Kit(
+        spokes,
+        nipple,
+        int(count),
+        sheet["rim_hole_mm"],
+        sheet["key_mm"],
+        sheet["washers"],
+        _at_hand(washer, job) if washer else sheet["washer_count"],
+        washer.attributes["body_mm"] if washer else None,
+        sheet["rim_had_washers"],
+        sheet["measured_one"],
+        wet_or_salt(job, sheet),
+        places,
+    )
+
+
+def _at_hand(part: Part, job: Job) -> int:
+    """What a job has of a part already, and what it may still take."""
+    return stock.figures_of(part).for_job(str(job.pk)) + stock.taken_for(job).get(part.pk, 0)
+
+
+def _kit_spoke(job: Job, wheel: Wheel, side: Side, sheet: dict[str, Any], chosen: SpokeChoice) -> KitSpoke:
+    said = sheet["right_count" if side is Side.RIGHT else "left_count"]
+    if chosen.part is None:
+        wire = wheel.side(side).spoke.end_diameter_mm
+        straight = wheel.hub.flange(side).straight_pull_angle_deg is not None
+        return KitSpoke(chosen.length_mm, wire, wheel.side(side).pitch_mm, not straight, int(said or 0))
+    attributes = chosen.part.attributes
+    count = said if said is not None else _at_hand(chosen.part, job)
+    wire = spoke_of(attributes).end_diameter_mm
+    return KitSpoke(chosen.length_mm, wire, pitch_of(attributes), attributes.get("elbow", True), int(count))
+
+
+@transaction.atomic
+def choose_length(user: User, job_id: UUID, side: Side, length_mm: float, part_id: UUID | None = None) -> SpokeChoice:
+    """Take a length for a side; one that would break nipples or run out of thread is refused with the reason."""
+    job = queue.open_for_work(user, job_id)
+    wheel = wheels.core_wheel(job.wheel)
+    known = _known(job, wheel, side)
+    stretch = stretch_mm(wheel, side, side_targets_n(wheel)[side])
+    found = fit(length_mm, known.length_mm, stretch, known.sd_mm, chosen_nipple(user, wheel, sheet_of(job)))
+    if not found.usable:
+        raise BadLength(found.why, "length_mm")
+    part = _of_kind(user, part_id, "spoke") if part_id else None
+    if part is not None:
+        check_stocked_length(part.attributes, length_mm, user.shop.cuts_spokes)
+    made = SpokeChoice.objects.create(
+        shop_id=job.shop_id,
+        job=job,
+        side=side.value,
+        length_mm=length_mm,
+        needed_mm=known.length_mm,
+        sd_mm=known.sd_mm,
+        end_mm=found.end_mm,
+        verdict=found.verdict,
+        part=part,
+        created_by=user,
+    )
+    queue.log(job, user, "spokes", f"{side.word} {length_mm:g} mm")
+    return made
+
+
+@transaction.atomic
+def lay_out_kit(user: User, job_id: UUID, values: dict[str, Any]) -> KitSheet:
+    """Keep the kit as it lies on the bench, with the rules that it breaks."""
+    job = queue.open_for_work(user, job_id)
+    wheel = wheels.core_wheel(job.wheel)
+    sheet = {**sheet_of(job), **values}
+    for name in ("nipple_part", "washer_part"):
+        if sheet[name]:
+            sheet[name] = str(_of_kind(user, UUID(str(sheet[name])), name.removesuffix("_part")).pk)
+    nipple = chosen_nipple(user, wheel, sheet)
+    rules = _rules(user, job, wheel, sheet, nipple, places_of(job, wheel, sheet), choices_of(job))
+    broken = [rule.key for rule in rules if not rule.holds]
+    return KitSheet.objects.create(shop_id=job.shop_id, job=job, values=sheet, broken=broken, created_by=user)
+
+
+def swapped(user: User, job_id: UUID, rim_part: UUID | None, hub_part: UUID | None) -> dict[str, Any]:
+    """What another rim or hub from the parts library means for the old spokes."""
+    job = queue.find_job(user, job_id)
+    old = wheels.core_wheel(job.wheel)
+    new = with_parts(user, old, rim_part, hub_part)
+    by_side: dict[Side, list[float]] = {}
+    for name, length in old_lengths(job).items():
+        by_side.setdefault(SpokeName.parse(name).side, []).append(length)
+    found = swap(old, new, by_side)
+    return {
+        "advice": found.advice,
+        "why": found.why,
+        "cautions": list(found.cautions),
+        "sides": [
+            {
+                "side": row.side.value,
+                "needed_mm": round(row.needed_mm, 1),
+                "change_mm": round(row.change_mm, 1),
+                "own": _fit_values(row.own) if row.own else None,
+                "other": _fit_values(row.other) if row.other else None,
+            }
+            for row in found.sides
+        ],
+    }
+
+
+def with_parts(user: User, wheel: Wheel, rim_part: UUID | None, hub_part: UUID | None) -> Wheel:
+    """The wheel with a rim or a hub of the library in it; hole counts must be the wheel's. Raises BadLength."""
+    if rim_part is not None:
+        part = stock.find_part(user, rim_part)
+        if part.kind != "rim" or part.attributes["holes"] != wheel.spoke_count:
+            raise BadLength(f"{part.name} is no rim of {wheel.spoke_count} holes", "rim_part")
+        stiff = {name: getattr(wheel.rim, name) for name in ("centroid_depth_mm", "ea_n", "ei_lat_nm2", "ei_rad_nm2", "gj_nm2")}
+        wheel = replace(wheel, rim=replace(rim_of(part.attributes), **stiff))
+    if hub_part is not None:
+        part = stock.find_part(user, hub_part)
+        holes = (part.attributes.get("right_holes"), part.attributes.get("left_holes"))
+        if part.kind != "hub" or holes != (wheel.right.count, wheel.left.count):
+            raise BadLength(f"{part.name} is no hub of {wheel.right.count} right and {wheel.left.count} left holes", "hub_part")
+        wheel = replace(wheel, hub=hub_of(part.attributes))
+    return wheel
+
+
+def laced_length_mm(job: Job, wheel: Wheel, side: Side) -> float:
+    """The length of a side for the map and the card: chosen, else computed and rounded."""
+    chosen = choices_of(job).get(side)
+    if chosen is not None:
+        return chosen.length_mm
+    stretch = stretch_mm(wheel, side, side_targets_n(wheel)[side])
+    return rounded_mm(spoke_length_mm(wheel, side), stretch, 1.0)

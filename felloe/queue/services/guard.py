@@ -1,0 +1,26 @@
+"""The one guard before every work on a job: it is locked, it is this shop's, and it is still open."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.http import Http404
+
+from felloe.accounts.models import User
+from felloe.api.problems import Refused
+from felloe.queue.models import Job
+
+
+def open_for_work(user: User, job_id: UUID) -> Job:
+    """The job with its wheel, bike and customer, locked until the transaction ends; refused once it was handed back."""
+    job = (
+        Job.objects.select_for_update(of=("self",))
+        .select_related("wheel", "wheel__bike", "wheel__bike__customer", "assigned_to", "changed_by")
+        .filter(shop_id=user.shop_id, pk=job_id)
+        .first()
+    )
+    if job is None:
+        raise Http404
+    if job.handed_back_at is not None:
+        raise Refused("job_done", "This wheel has been handed back; open a new job for it.", 409)
+    return job

@@ -1,0 +1,211 @@
+"""Jobs: opening, moving, changing; and the rail."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.db.models import Max
+from django.http import Http404
+
+from felloe.accounts import services as accounts
+from felloe.accounts.models import Shop, User
+from felloe.accounts.rights import WORKS_AT_THE_BENCH
+from felloe.api.problems import Refused, StaleWrite
+from felloe.core.promise.order import Hanging, Standing, in_order, next_for, standing_of
+from felloe.core.stages import DONE, check_move
+from felloe.customers import services as customers
+from felloe.customers.models import Bike
+from felloe.queue.models import Job, JobEvent
+from felloe.queue.services.guard import open_for_work
+from felloe.wheels import services as wheels
+from felloe.wheels.models import Wheel
+
+_WITH = ("wheel", "wheel__bike", "wheel__bike__customer", "assigned_to", "changed_by")
+
+
+@transaction.atomic
+def open_job(user: User, values: dict[str, Any]) -> Job:
+    """Open a job, making customer, bike and wheel where they are new: all of it or nothing.
+
+    `values`: customer_id or customer; bike_id or bike; wheel_id or wheel {position, kind, specification};
+    complaint, tier, promised_at, assigned_to.
+    """
+    wheel = _wheel_for(user, values)
+    assigned = values.get("assigned_to")
+    if assigned is not None and accounts.find_staff(user, assigned) is None:
+        raise Refused("unknown_person", "Nobody of this shop has that name.", 422)
+    Shop.objects.select_for_update().get(pk=user.shop_id)
+    last = Job.objects.filter(shop_id=user.shop_id).aggregate(last=Max("number"))["last"] or 100
+    job = Job.objects.create(
+        shop_id=user.shop_id,
+        number=last + 1,
+        wheel=wheel,
+        complaint=values["complaint"],
+        complaint_tags=list(dict.fromkeys(values.get("complaint_tags", []))),
+        tier=values.get("tier", "sound"),
+        promised_at=values.get("promised_at"),
+        assigned_to_id=assigned,
+        load_kg=values.get("load_kg"),
+        with_bike=values.get("with_bike", True),
+        created_by=user,
+        changed_by=user,
+    )
+    log(job, user, "opened", note=values["complaint"], to_stage=job.stage)
+    return find_job(user, job.pk)
+
+
+def _wheel_for(user: User, values: dict[str, Any]) -> Wheel:
+    if values.get("wheel_id"):
+        return wheels.find_wheel(user, values["wheel_id"])
+    wheel = values["wheel"]
+    return wheels.add_wheel(
+        user,
+        _bike_for(user, values),
+        wheel["position"],
+        wheel["specification"],
+        wheel.get("kind", ""),
+        wheel.get("measured", False),
+    )
+
+
+def _bike_for(user: User, values: dict[str, Any]) -> Bike:
+    if values.get("bike_id"):
+        return customers.find_bike(user, values["bike_id"])
+    if values.get("customer_id"):
+        return customers.add_bike(user, values["customer_id"], values["bike"])
+    return customers.add_bike(user, customers.add_customer(user, values["customer"]).pk, values["bike"])
+
+
+def log(job: Job, user: User, kind: str, note: str = "", from_stage: str = "", to_stage: str = "") -> JobEvent:
+    """Add to a job's history."""
+    return JobEvent.objects.create(
+        shop_id=job.shop_id, job=job, kind=kind, from_stage=from_stage, to_stage=to_stage, note=note, created_by=user
+    )
+
+
+def find_job(user: User, job_id: UUID, lock: bool = False) -> Job:
+    """A job of this shop with its wheel, bike and customer; 404 for another's."""
+    found = Job.objects.filter(shop_id=user.shop_id, pk=job_id)
+    job = (found.select_for_update() if lock else found.select_related(*_WITH)).first()
+    if job is None:
+        raise Http404
+    return job
+
+
+def events_of(job: Job) -> list[JobEvent]:
+    return list(job.events.select_related("created_by").order_by("created_at", "id"))
+
+
+def job_summary(job: Job) -> dict[str, Any]:
+    """What two people may both change, as plain values, for showing a conflict."""
+    return {
+        "version": job.version,
+        "complaint": job.complaint,
+        "complaint_tags": job.complaint_tags,
+        "tier": job.tier,
+        "promised_at": job.promised_at.isoformat() if job.promised_at else None,
+        "assigned_to": str(job.assigned_to_id) if job.assigned_to_id else None,
+        "waiting_on": job.waiting_on,
+        "load_kg": job.load_kg,
+        "with_bike": job.with_bike,
+        "stage": job.stage,
+        "changed_by": job.changed_by.display_name if job.changed_by else "",
+    }
+
+
+@transaction.atomic
+def change_job(user: User, job_id: UUID, version: int, values: dict[str, Any]) -> Job:
+    """Change complaint, tier, promise, person or what it waits on; a stale write is refused with both versions."""
+    job = open_for_work(user, job_id)
+    if job.version != version:
+        yours = {key: (value.isoformat() if isinstance(value, datetime) else value) for key, value in values.items()}
+        yours = {key: str(value) if key == "assigned_to" and value else value for key, value in yours.items()}
+        raise StaleWrite({**yours, "version": version}, job_summary(job))
+    if "assigned_to" in values:
+        person = values.pop("assigned_to")
+        if person is not None and accounts.find_staff(user, person) is None:
+            raise Refused("unknown_person", "Nobody of this shop has that name.", 422)
+        values["assigned_to_id"] = person
+    for name, value in values.items():
+        setattr(job, name, value)
+    job.save_change(user, list(values))
+    log(job, user, "changed", note=", ".join(sorted(name.removesuffix("_id").replace("_", " ") for name in values)))
+    return find_job(user, job_id)
+
+
+@transaction.atomic
+def move_job(user: User, job_id: UUID, version: int, to_stage: str, reason: str) -> Job:
+    """Take the job to another stage; the core says which moves need a reason."""
+    job = open_for_work(user, job_id)
+    if job.version != version:
+        raise StaleWrite({"stage": to_stage, "version": version}, job_summary(job))
+    check_move(job.stage, to_stage, reason)
+    before, job.stage = job.stage, to_stage
+    if job.assigned_to_id is None and user.role in WORKS_AT_THE_BENCH:
+        job.assigned_to = user
+    job.save_change(user, ["stage", "assigned_to"])
+    log(job, user, "stage", reason.strip(), before, to_stage)
+    return find_job(user, job_id)
+
+
+def close_job(job: Job, user: User, now: datetime, note: str) -> None:
+    """Hand back: the job is done. The caller holds the lock and has checked the sign-off."""
+    before, job.stage, job.handed_back_at, job.waiting_on = job.stage, DONE, now, ""
+    job.save_change(user, ["stage", "handed_back_at", "waiting_on"])
+    log(job, user, "handed_back", note, before, DONE)
+
+
+@dataclass(frozen=True)
+class Rail:
+    """The open jobs by promise with where each promise stands, and the next for the person who asks."""
+
+    jobs: list[tuple[Job, Standing]]
+    next_job_id: str | None
+    handed_back: list[Job]
+
+
+def rail(user: User, now: datetime) -> Rail:
+    rows = Job.objects.filter(shop_id=user.shop_id).exclude(stage=DONE).select_related(*_WITH).order_by("number")
+    jobs = {str(job.pk): job for job in rows}
+    hanging = [
+        Hanging(key, job.stage, job.promised_at, str(job.assigned_to_id) if job.assigned_to_id else None, job.waiting_on)
+        for key, job in jobs.items()
+    ]
+    first = next_for(hanging, str(user.pk))
+    recent = Job.objects.filter(shop_id=user.shop_id, stage=DONE).select_related(*_WITH).order_by("-handed_back_at")[:6]
+    return Rail(
+        jobs=[(jobs[h.job_id], standing_of(h, now)) for h in in_order(hanging)],
+        next_job_id=first.job_id if first else None,
+        handed_back=list(recent),
+    )
+
+
+@transaction.atomic
+def wait_for_parts(user: User, job_id: UUID, what: str) -> None:
+    """The job waits for parts from now on, unless it waits for somebody already."""
+    job = find_job(user, job_id, lock=True)
+    if not job.waiting_on:
+        job.waiting_on = Job.WaitingOn.PARTS
+        job.save_change(user, ["waiting_on"])
+    log(job, user, "parts", f"waits for {what}")
+
+
+@transaction.atomic
+def parts_are_there(user: User, job_id: UUID) -> None:
+    """All parts that the job waited for have come."""
+    job = find_job(user, job_id, lock=True)
+    if job.waiting_on == Job.WaitingOn.PARTS:
+        job.waiting_on = Job.WaitingOn.NOTHING
+        job.save_change(user, ["waiting_on"])
+        log(job, user, "parts", "all parts are there")
+
+
+def job_numbers(user: User, job_ids: set[str]) -> dict[str, int]:
+    """What jobs are called in the shop, by id."""
+    return {
+        str(pk): number for pk, number in Job.objects.filter(shop_id=user.shop_id, pk__in=job_ids).values_list("pk", "number")
+    }

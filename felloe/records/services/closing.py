@@ -1,0 +1,147 @@
+"""Sign-off and handing back."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.utils import timezone
+
+from felloe.accounts.models import User
+from felloe.accounts.rights import may
+from felloe.api.problems import Refused, StaleWrite
+from felloe.bench.models import ReadingSet
+from felloe.bench.services import plans as bench_plans
+from felloe.bench.services.states import check_values, estimated, trace_values
+from felloe.core.truing.sign_off import SignOffCheck, check_sign_off
+from felloe.core.truing.tiers import TIERS
+from felloe.queue import services as queue
+from felloe.queue.models import Job
+from felloe.records.models import SignOff
+from felloe.repair.services import decisions, refit
+from felloe.stock import services as stock
+
+
+def _check(user: User, job: Job) -> tuple[SignOffCheck, ReadingSet | None, ReadingSet, dict[str, Any]]:
+    """The sign-off check of a job; refused where nothing was measured after the work."""
+    found, left = bench_plans.latest_sets(user, job.pk)
+    if left is None:
+        raise Refused("nothing_measured", "Nothing has been measured on this job yet: take the readings as left.", 422)
+    left_state, left_readings = estimated(left)
+    found_state = None
+    if found is not None and found.pk != left.pk:
+        found_state, _ = estimated(found)
+    rim_brake = job.wheel.bike.brake == "rim"
+    check = check_sign_off(TIERS[job.tier], found_state, left_state, left_readings, rim_brake)
+    traces = {
+        "as_found": trace_values(found_state.figures) if found_state else None,
+        "as_left": trace_values(left_state.figures),
+    }
+    return check, (found if found_state else None), left, traces
+
+
+def comparison(user: User, job_id: UUID) -> dict[str, Any]:
+    """As found against as left against the tier, and what a sign-off would have to say."""
+    job = queue.find_job(user, job_id)
+    check, found, left, traces = _check(user, job)
+    newest = SignOff.objects.filter(job=job).select_related("created_by").order_by("-created_at").first()
+    return {
+        "tier": job.tier,
+        "as_found_set": found.pk if found else None,
+        "as_left_set": left.pk,
+        "as_left_stage": left.stage,
+        "as_found": asdict(check.as_found) if check.as_found else None,
+        "as_left": asdict(check.as_left),
+        "traces": traces,
+        "checks": [check_values(item, check.not_measured) for item in check.checks],
+        "short_of": list(check.short_of),
+        "needs_reason": check.needs_reason,
+        "roadworthy": check.roadworthy,
+        "roadworthy_limit_mm": check.roadworthy_limit_mm,
+        "signed_off": newest,
+        "handed_back_at": job.handed_back_at,
+        "unsafe": [] if job.handed_back_at else blockers(user, job),
+    }
+
+
+@transaction.atomic
+def sign_off(user: User, job_id: UUID, version: int, reason: str) -> SignOff:
+    """Sign off as left; refused without a written reason where the wheel falls short of what was agreed."""
+    job = queue.open_for_work(user, job_id)
+    if job.version != version:
+        raise StaleWrite({"version": version, "reason": reason}, queue.job_summary(job))
+    check, found, left, _ = _check(user, job)
+    if check.needs_reason and not reason.strip():
+        what = ", ".join(check.short_of) or "the runout of a roadworthy wheel"
+        raise Refused(
+            "reason_needed",
+            f"The wheel falls short in {what}: write down why it leaves like this.",
+            422,
+            errors=[{"field": "reason", "message": f"falls short in {what}: say why", "code": "reason_needed"}],
+        )
+    made = SignOff.objects.create(
+        shop_id=user.shop_id,
+        job=job,
+        as_found=found,
+        as_left=left,
+        tier=job.tier,
+        figures={"as_found": asdict(check.as_found) if check.as_found else None, "as_left": asdict(check.as_left)},
+        short_of=list(check.short_of),
+        roadworthy=check.roadworthy,
+        reason=reason.strip(),
+        created_by=user,
+    )
+    queue.log(job, user, "signed_off", reason.strip() or f"inside {job.tier}")
+    return made
+
+
+def blockers(user: User, job: Job) -> list[str]:
+    """What forbids handing back as ready, one line each."""
+    wrong = [f"Refit: {step.text} Found not right." for step in refit.steps_not_right(job)]
+    return [*decisions.unsafe_now(user, job), *wrong]
+
+
+def _only_by_owner(user: User, unsafe: list[str], note: str) -> None:
+    if not may(user.role, "hand_back_unsafe"):
+        raise Refused(
+            "unsafe_wheel",
+            f"This wheel is judged unsafe and cannot be handed back as ready: {unsafe[0]} Only the owner can let it go, "
+            "with a reason.",
+            409,
+            unsafe=unsafe,
+        )
+    if not note.strip():
+        raise Refused(
+            "reason_needed",
+            "An unsafe wheel leaves only with the owner's reason.",
+            422,
+            errors=[{"field": "note", "message": "say why it leaves unsafe", "code": "reason_needed"}],
+        )
+
+
+@transaction.atomic
+def hand_back(user: User, job_id: UUID, version: int, note: str) -> Job:
+    """Give the wheel back: only after a sign-off made since the last reading, and as ready only when it is safe.
+
+    A wheel that is judged unsafe leaves by an owner's word alone, with the reason in `note`.
+    """
+    stock.lock_for_closing(user, job_id)
+    job = queue.open_for_work(user, job_id)
+    if job.version != version:
+        raise StaleWrite({"version": version, "note": note}, queue.job_summary(job))
+    newest = SignOff.objects.filter(job=job).order_by("-created_at").first()
+    if newest is None:
+        raise Refused("not_signed_off", "Sign the wheel off first.", 409)
+    last = newest.as_left.readings.order_by("-created_at").first()
+    _, left = bench_plans.latest_sets(user, job.pk)
+    if left is None or left.pk != newest.as_left_id or (last is not None and last.created_at > newest.created_at):
+        raise Refused("sign_off_outdated", "Readings were taken after the sign-off: sign off again.", 409)
+    unsafe = blockers(user, job)
+    if unsafe:
+        _only_by_owner(user, unsafe, note)
+        note = f"NOT TO BE RIDDEN ({'; '.join(unsafe)}). {note.strip()}"[:1000]
+    stock.release_claims(user, job)
+    queue.close_job(job, user, timezone.now(), note.strip())
+    return queue.find_job(user, job_id)

@@ -1,0 +1,165 @@
+"""Deciding: the options side by side, the customer's word on them, and whether the wheel may be ridden."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+
+from felloe.accounts.models import User
+from felloe.api.problems import Refused
+from felloe.bench.services.plans import newest_estimate
+from felloe.bench.services.verdicts import FEWEST_FOR_A_VERDICT, judged_rim, verdict_values
+from felloe.condition import services as condition
+from felloe.condition.services import diagnosis
+from felloe.core.decision.options import Case, RepairOption, repair_options, unsafe_reasons
+from felloe.core.decision.prices import PRICED, PriceList
+from felloe.core.diagnosis.causes import CAUSES
+from felloe.core.truing.curve import Verdict
+from felloe.core.truing.sign_off import figures_of, not_measured
+from felloe.core.truing.tiers import TIERS, check_against
+from felloe.queue import services as queue
+from felloe.queue.models import Job
+from felloe.repair.models import Decision
+from felloe.repair.services.conditions import breakage, judged_marks
+from felloe.wheels import services as wheels
+from felloe.wheels.models import Wheel
+
+
+def case_of(user: User, job: Job) -> tuple[Case, dict[str, Any] | None]:
+    """All that is known of a job's wheel, and the curve of straight against even where it was measured."""
+    wheel = wheels.core_wheel(job.wheel)
+    tier = TIERS[job.tier]
+    measured = newest_estimate(user, job.pk)
+    state = measured[0] if measured else None
+    rim: Verdict | None = None
+    inside: bool | None = None
+    curve = None
+    if measured is not None and measured[1].count >= FEWEST_FOR_A_VERDICT and state is not None:
+        rim = judged_rim(state, tier)
+        curve = verdict_values(state, rim)
+        figures = figures_of(state)
+        checks = check_against(
+            tier, figures.lateral_tir_mm, figures.radial_tir_mm, figures.dish_mm, figures.worst_spread_percent
+        )
+        inside = None if not_measured(measured[1]) else all(check.met for check in checks)
+    finding = diagnosis.current_finding(job)
+    _, pattern = breakage(job, wheel, measured)
+    frame = condition.frame_check_of(job)
+    case = Case(
+        wheel=wheel,
+        tier=tier,
+        rear=job.wheel.position == Wheel.Position.REAR,
+        rim_verdict=rim,
+        inside_tier=inside,
+        marks=tuple(v for _, v in judged_marks(job, wheel, state)),
+        pattern=pattern,
+        cause=finding.cause if finding else "",
+        frame=frame[1] if frame else None,
+    )
+    return case, curve
+
+
+def _option_values(option: RepairOption) -> dict[str, Any]:
+    return {
+        "key": option.key,
+        "name": option.name,
+        "minutes": int(option.minutes),
+        "parts": [{"key": key, "name": PRICED[key], "count": count} for key, count in option.parts.items()],
+        "price_minor": option.price_minor,
+        "result": option.result,
+        "chance": None if option.chance is None else round(option.chance, 3),
+        "chance_why": option.chance_why,
+        "why": option.why,
+        "proposed": option.proposed,
+        "barred": option.barred,
+    }
+
+
+def options_of(user: User, job_id: UUID) -> dict[str, Any]:
+    """Everything the decision screen shows."""
+    job = queue.find_job(user, job_id)
+    case, curve = case_of(user, job)
+    shop = user.shop
+    return {
+        "tier": job.tier,
+        "currency": shop.currency,
+        "options": [_option_values(o) for o in repair_options(case, PriceList(shop.prices_minor))],
+        "curve": curve,
+        "unsafe": unsafe_now(user, job, case),
+        "decisions": list(Decision.objects.filter(job=job).select_related("created_by").order_by("-created_at")),
+    }
+
+
+def unsafe_now(user: User, job: Job, case: Case | None = None) -> list[str]:
+    """Why the wheel may not be handed back as ready: standing marks and a standing cause that forbid riding."""
+    known = case or case_of_marks(user, job)
+    reasons = list(unsafe_reasons(known))
+    finding = diagnosis.current_finding(job)
+    if finding is not None and CAUSES[finding.cause].unsafe:
+        reasons.append(f"{CAUSES[finding.cause].name}: found, and not yet noted as put right.")
+    return reasons
+
+
+def case_of_marks(user: User, job: Job) -> Case:
+    """The part of a case that safety rests on, without the verdict on the rim."""
+    wheel = wheels.core_wheel(job.wheel)
+    measured = newest_estimate(user, job.pk)
+    return Case(
+        wheel=wheel,
+        tier=TIERS[job.tier],
+        marks=tuple(v for _, v in judged_marks(job, wheel, measured[0] if measured else None)),
+    )
+
+
+@transaction.atomic
+def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
+    """Keep what was offered and what the customer said to it.
+
+    Approving an option that is barred, or refusing while the wheel is unsafe, needs the warning that was given.
+    """
+    locked = queue.open_for_work(user, job_id)
+    shown = options_of(user, job_id)
+    by_key = {option["key"]: option for option in shown["options"]}
+    chosen = list(dict.fromkeys(values["chosen"]))
+    for key in chosen:
+        if key not in by_key:
+            raise _field("chosen", "unknown_option", "This was not among the options.")
+    refused = values["outcome"] == Decision.Outcome.REFUSED
+    if not chosen and not refused:
+        raise _field("chosen", "nothing_chosen", "Choose at least one of the options.")
+    warning = values.get("warning", "").strip()
+    barred = [by_key[key]["barred"] for key in chosen if by_key[key]["barred"]]
+    if (barred or (refused and shown["unsafe"])) and not warning:
+        raise _field("warning", "warning_needed", "Write down the warning that the customer was given.")
+    prices = [by_key[key]["price_minor"] for key in chosen]
+    made = Decision.objects.create(
+        shop_id=user.shop_id,
+        job=locked,
+        outcome=values["outcome"],
+        chosen=chosen,
+        offered=shown["options"],
+        tier=locked.tier,
+        price_minor=None if None in prices else sum(prices),
+        minutes=sum(by_key[key]["minutes"] for key in chosen),
+        by_whom=values["by_whom"].strip(),
+        how=values["how"],
+        warning=warning,
+        note=values.get("note", "").strip(),
+        created_by=user,
+    )
+    names = ", ".join(by_key[key]["name"].lower() for key in chosen)
+    said = f"{made.by_whom} refused" if refused else f"{made.by_whom} approved"
+    queue.log(
+        locked, user, "decided", f"{said}{f': {names}' if names else ''}{f'. Warned: {warning}' if warning else ''}"[:1000]
+    )
+    return made
+
+
+def _field(field: str, code: str, message: str) -> Refused:
+    return Refused(code, message, 422, errors=[{"field": field, "message": message, "code": code}])
+
+
+def newest_decision(job: Job) -> Decision | None:
+    return Decision.objects.filter(job=job).select_related("created_by").order_by("-created_at").first()

@@ -1,0 +1,278 @@
+"""Bins: what is in them, who has a claim, taking and putting back. Every change locks its part and adds to the ledger.
+
+Locks are taken in one order, parts by key and then jobs by key, so that two hands wait for each other and never both.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Any
+from uuid import UUID
+
+from django.db import IntegrityError, transaction
+from django.db.models import Min, Sum
+from django.http import Http404
+
+from felloe.accounts.models import User
+from felloe.api.problems import StaleWrite
+from felloe.core.stock.claims import Claim, NotEnough, check_take, covered, for_job, free
+from felloe.core.stock.parts import BadPart, checked_attributes
+from felloe.core.stock.substitutes import why_not_cut
+from felloe.queue import services as queue
+from felloe.queue.models import Job
+from felloe.stock.models import Movement, OrderLine, Part, PurchaseOrder
+
+FIELDS = ("bin", "supplier", "supplier_code", "minimum", "pack", "lead_days", "price_minor")
+MOST = 100_000
+
+
+@dataclass(frozen=True)
+class Figures:
+    """A part's figures from the ledger; claims in the order in which they were first made."""
+
+    on_hand: int
+    claims: tuple[Claim, ...]
+    on_order: int
+
+    @property
+    def free(self) -> int:
+        return free(self.on_hand, self.claims)
+
+    def for_job(self, job: str) -> int:
+        return for_job(self.on_hand, self.claims, job)
+
+    def claim_of(self, job: str) -> int:
+        return sum(claim.count for claim in self.claims if claim.job == job)
+
+    def covered_of(self, job: str) -> int:
+        return covered(self.on_hand, self.claims).get(job, 0)
+
+
+def parts_of(user: User, kind: str = "") -> list[Part]:
+    """The shop's parts, by kind and name."""
+    rows = Part.objects.filter(shop_id=user.shop_id)
+    return list((rows.filter(kind=kind) if kind else rows).order_by("kind", "name"))
+
+
+def find_part(user: User, part_id: UUID, lock: bool = False) -> Part:
+    found = Part.objects.filter(shop_id=user.shop_id, pk=part_id)
+    part = (found.select_for_update() if lock else found).first()
+    if part is None:
+        raise Http404
+    return part
+
+
+def figures(parts: Iterable[Part]) -> dict[UUID, Figures]:
+    """Figures of many parts at once."""
+    keys = [part.pk for part in parts]
+    rows = Movement.objects.filter(part_id__in=keys)
+    on_hand = dict(rows.values_list("part_id").annotate(total=Sum("delta")))
+    claimed = (
+        rows.exclude(claim_delta=0)
+        .values("part_id", "job_id")
+        .annotate(total=Sum("claim_delta"), first=Min("created_at"))
+        .filter(total__gt=0)
+        .order_by("first", "job_id")
+    )
+    claims: dict[UUID, list[Claim]] = {}
+    for row in claimed:
+        claims.setdefault(row["part_id"], []).append(Claim(str(row["job_id"]), row["total"]))
+    ordered = dict(
+        OrderLine.objects.filter(part_id__in=keys, order__state=PurchaseOrder.State.SENT)
+        .values_list("part_id")
+        .annotate(total=Sum("count"))
+    )
+    arrived = dict(
+        rows.filter(order_line__order__state=PurchaseOrder.State.SENT).values_list("part_id").annotate(total=Sum("delta"))
+    )
+    return {
+        key: Figures(
+            on_hand.get(key) or 0, tuple(claims.get(key, ())), max(0, (ordered.get(key) or 0) - (arrived.get(key) or 0))
+        )
+        for key in keys
+    }
+
+
+def figures_of(part: Part) -> Figures:
+    return figures([part])[part.pk]
+
+
+@transaction.atomic
+def add_part(user: User, values: dict[str, Any]) -> Part:
+    """A new part; the core refuses attributes that cannot be, a name that is taken is refused at its field."""
+    attributes = checked_attributes(values["kind"], values.get("attributes", {}))
+    given = {name: values[name] for name in FIELDS if name in values}
+    try:
+        with transaction.atomic():
+            return Part.objects.create(
+                shop_id=user.shop_id,
+                kind=values["kind"],
+                name=values["name"].strip(),
+                attributes=attributes,
+                created_by=user,
+                changed_by=user,
+                **given,
+            )
+    except IntegrityError:
+        raise BadPart("a part of this name is there already", "name") from None
+
+
+@transaction.atomic
+def change_part(user: User, part_id: UUID, version: int, values: dict[str, Any]) -> Part:
+    """Change a part; StaleWrite where somebody else did since `version`."""
+    part = find_part(user, part_id, lock=True)
+    if part.version != version:
+        current = {name: getattr(part, name) for name in ("name", "attributes", *FIELDS)}
+        by = part.changed_by.display_name if part.changed_by else ""
+        raise StaleWrite({**values, "version": version}, {**current, "version": part.version, "changed_by": by})
+    if "attributes" in values:
+        values = {**values, "attributes": checked_attributes(part.kind, values["attributes"])}
+    for name, value in values.items():
+        setattr(part, name, value.strip() if name == "name" else value)
+    try:
+        with transaction.atomic():
+            part.save_change(user, list(values))
+    except IntegrityError:
+        raise BadPart("a part of this name is there already", "name") from None
+    return part
+
+
+def write(user: User, part: Part, kind: str, delta: int = 0, claim: int = 0, job: Job | None = None, **more: Any) -> Movement:
+    """Add to the ledger; the caller holds the part's lock."""
+    return Movement.objects.create(
+        shop_id=part.shop_id, part=part, kind=kind, delta=delta, claim_delta=claim, job=job, created_by=user, **more
+    )
+
+
+def _count(count: int) -> int:
+    if not 1 <= count <= MOST:
+        raise NotEnough(f"a count lies between 1 and {MOST}", "count")
+    return count
+
+
+@transaction.atomic
+def reserve(user: User, part_id: UUID, job_id: UUID, count: int) -> Figures:
+    """Claim parts for a job, also ones that are not there yet: then the job waits for them."""
+    part = find_part(user, part_id, lock=True)
+    job = queue.open_for_work(user, job_id)
+    write(user, part, Movement.Kind.RESERVE, claim=_count(count), job=job)
+    found = figures_of(part)
+    if found.covered_of(str(job.pk)) < found.claim_of(str(job.pk)):
+        missing = found.claim_of(str(job.pk)) - found.covered_of(str(job.pk))
+        queue.wait_for_parts(user, job.pk, f"{missing} of {part.name}")
+    return found
+
+
+@transaction.atomic
+def release(user: User, part_id: UUID, job_id: UUID, count: int) -> Figures:
+    """Let a claim go."""
+    part = find_part(user, part_id, lock=True)
+    job = queue.find_job(user, job_id)
+    held = figures_of(part).claim_of(str(job.pk))
+    if _count(count) > held:
+        raise NotEnough(f"this job has {held} reserved", "count")
+    write(user, part, Movement.Kind.RELEASE, claim=-count, job=job)
+    release_waiting(user, [part.pk])
+    return figures_of(part)
+
+
+@transaction.atomic
+def take(user: User, part_id: UUID, job_id: UUID, count: int, note: str = "") -> Figures:
+    """Take parts out of the bin for a job, its claim first. Raises NotEnough where others come first."""
+    part = find_part(user, part_id, lock=True)
+    job = queue.open_for_work(user, job_id)
+    now = figures_of(part)
+    check_take(now.on_hand, now.claims, str(job.pk), count, part.name)
+    of_claim = min(count, now.claim_of(str(job.pk)))
+    write(user, part, Movement.Kind.TAKE, delta=-count, claim=-of_claim, job=job, note=note)
+    return figures_of(part)
+
+
+@transaction.atomic
+def give_back(user: User, part_id: UUID, job_id: UUID, count: int) -> Figures:
+    """Put unused parts back; never more than the job took."""
+    job = queue.find_job(user, job_id)
+    part = find_part(user, part_id, lock=True)
+    taken = taken_for(job).get(part.pk, 0)
+    if _count(count) > taken:
+        raise NotEnough(f"this job took {taken}", "count")
+    write(user, part, Movement.Kind.RETURN, delta=count, job=job)
+    release_waiting(user, [part.pk])
+    return figures_of(part)
+
+
+@transaction.atomic
+def count_bin(user: User, part_id: UUID, counted: int, note: str = "") -> Figures:
+    """Say what is really in the bin; the difference goes to the ledger."""
+    if not 0 <= counted <= MOST:
+        raise NotEnough(f"a count lies between 0 and {MOST}", "count")
+    part = find_part(user, part_id, lock=True)
+    write(user, part, Movement.Kind.COUNT, delta=counted - figures_of(part).on_hand, note=note or f"counted {counted}")
+    release_waiting(user, [part.pk])
+    return figures_of(part)
+
+
+@transaction.atomic
+def cut(user: User, part_id: UUID, job_id: UUID, count: int, to_mm: float) -> Figures:
+    """Take longer spokes, cut and threaded anew, for a job."""
+    part = find_part(user, part_id, lock=True)
+    job = queue.open_for_work(user, job_id)
+    why = why_not_cut(part.attributes, to_mm) if part.kind == "spoke" else "only spokes can be cut"
+    if why:
+        raise BadPart(why, "to_mm")
+    now = figures_of(part)
+    check_take(now.on_hand, now.claims, str(job.pk), count, part.name)
+    of_claim = min(count, now.claim_of(str(job.pk)))
+    write(user, part, Movement.Kind.CUT, delta=-count, claim=-of_claim, job=job, note=f"cut to {to_mm:g} mm")
+    return figures_of(part)
+
+
+def taken_for(job: Job) -> dict[UUID, int]:
+    """What a job has taken and not put back, by part."""
+    kinds = (Movement.Kind.TAKE, Movement.Kind.RETURN, Movement.Kind.CUT)
+    rows = Movement.objects.filter(job=job, kind__in=kinds).values_list("part_id").annotate(total=Sum("delta"))
+    return {part: -total for part, total in rows if total}
+
+
+def claims_for(job: Job) -> dict[UUID, int]:
+    """What a job has reserved and not taken, by part."""
+    rows = Movement.objects.filter(job=job).exclude(claim_delta=0).values_list("part_id").annotate(total=Sum("claim_delta"))
+    return {part: total for part, total in rows if total > 0}
+
+
+def lock_for_closing(user: User, job_id: UUID) -> None:
+    """Lock what `release_claims` will touch, before the job itself is locked: its claimed parts and who waits for them."""
+    job = queue.find_job(user, job_id)
+    parts = list(Part.objects.select_for_update().filter(pk__in=claims_for(job)).order_by("pk").values_list("pk", flat=True))
+    waiting = Movement.objects.filter(part_id__in=parts, claim_delta__gt=0, job__waiting_on=Job.WaitingOn.PARTS)
+    jobs = {job.pk, *waiting.values_list("job_id", flat=True)}
+    list(Job.objects.select_for_update().filter(pk__in=jobs).order_by("pk").values_list("pk", flat=True))
+
+
+def release_claims(user: User, job: Job) -> None:
+    """Let go of everything that a job had reserved and not taken: it is done."""
+    wanted = claims_for(job)
+    for part in Part.objects.select_for_update().filter(pk__in=wanted).order_by("pk"):
+        write(user, part, Movement.Kind.RELEASE, claim=-wanted[part.pk], job=job, note="handed back")
+    release_waiting(user, wanted)
+
+
+def release_waiting(user: User, part_ids: Iterable[UUID]) -> list[Job]:
+    """Jobs that waited for these parts and now have all that they claimed wait no longer."""
+    jobs = Movement.objects.filter(part_id__in=list(part_ids), claim_delta__gt=0, job__waiting_on=Job.WaitingOn.PARTS)
+    freed = []
+    for job_id in jobs.order_by("job_id").values_list("job_id", flat=True).distinct():
+        job = queue.find_job(user, job_id)
+        wanted = claims_for(job)
+        known = figures(Part.objects.filter(pk__in=wanted))
+        if all(known[part].covered_of(str(job.pk)) >= count for part, count in wanted.items()):
+            queue.parts_are_there(user, job.pk)
+            freed.append(job)
+    return freed
+
+
+def movements_of(user: User, part_id: UUID) -> list[Movement]:
+    """A part's ledger, newest first."""
+    part = find_part(user, part_id)
+    return list(part.movements.select_related("created_by", "job", "order_line__order").order_by("-created_at", "-id")[:200])

@@ -1,0 +1,23 @@
+"""Wheels: what they are, and what follows from it."""
+
+from felloe.wheels.services.wheels import (
+    add_wheel,
+    change_specification,
+    core_wheel,
+    derived,
+    find_wheel,
+    influence_for,
+    kinds,
+    wheels_of_bike,
+)
+
+__all__ = [
+    "add_wheel",
+    "change_specification",
+    "core_wheel",
+    "derived",
+    "find_wheel",
+    "influence_for",
+    "kinds",
+    "wheels_of_bike",
+]
