@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.core.exceptions import PermissionDenied
-from django.http import Http404
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from rest_framework import exceptions
 from rest_framework.response import Response
 from rest_framework.views import set_rollback
@@ -13,6 +13,7 @@ from rest_framework.views import set_rollback
 from felloe.core.errors import TradeError
 
 CONTENT_TYPE = "application/problem+json"
+CSRF_SAYS = "This page has lost its cookie. Try once more; if that does not help, load the page anew."
 
 
 class Refused(Exception):
@@ -39,6 +40,21 @@ def problem(status: int, code: str, detail: str, **extra: Any) -> Response:
     """One problem-details response."""
     body = {"type": f"urn:felloe:problem:{code}", "title": code.replace("_", " "), "status": status, "detail": detail, **extra}
     return Response(body, status=status, content_type=CONTENT_TYPE)
+
+
+def _plain(status: int, code: str, detail: str) -> JsonResponse:
+    """A problem document outside of DRF."""
+    return JsonResponse(problem(status, code, detail).data, status=status, content_type=CONTENT_TYPE)
+
+
+def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:
+    """Django's own refusal of a write without its cookie (CSRF_FAILURE_VIEW)."""
+    return _plain(403, "csrf_failed", CSRF_SAYS)
+
+
+def server_fault(request: HttpRequest) -> HttpResponse:
+    """A fault of Felloe's own (handler500): the page must be able to tell it from what stands in between."""
+    return _plain(500, "server_fault", "Felloe had a fault of its own. Nothing was saved; try again.")
 
 
 def _flatten(errors: Any, path: str = "") -> list[dict[str, str]]:
@@ -71,6 +87,8 @@ def problem_response(error: Exception, context: dict[str, Any]) -> Response | No
         return problem(400, "invalid_input", errors[0]["message"] if errors else "Invalid input.", errors=errors)
     if isinstance(error, Http404 | exceptions.NotFound):
         return problem(404, "not_found", "There is nothing here, or it belongs to another shop.")
+    if isinstance(error, exceptions.PermissionDenied) and str(error.detail).startswith("CSRF Failed"):
+        return problem(403, "csrf_failed", CSRF_SAYS)
     if isinstance(error, PermissionDenied | exceptions.PermissionDenied):
         return problem(403, "not_permitted", str(error) or "You may not do this.")
     if isinstance(error, exceptions.NotAuthenticated | exceptions.AuthenticationFailed):

@@ -17,6 +17,17 @@ from felloe.api.models import WriteKey
 from felloe.api.problems import Refused
 
 ViewMethod = Callable[..., Response]
+#: A key is one press: what it carried first has been done, and the answer was lost on its way.
+ALREADY = "What you sent first did arrive and is saved. Look at it before you send it changed."
+
+
+def _fingerprint(request: Request) -> str:
+    """What was asked, a file by its own hash."""
+    data = request.data
+    if isinstance(data, dict):
+        data = {k: hashlib.sha256(v).hexdigest() if isinstance(v, bytes) else v for k, v in data.items()}
+    content = json.dumps([request.get_full_path(), data], sort_keys=True, cls=JSONEncoder)
+    return hashlib.sha256(content.encode()).hexdigest()
 
 
 def write_once(method: ViewMethod) -> ViewMethod:
@@ -33,14 +44,13 @@ def write_once(method: ViewMethod) -> ViewMethod:
                 return method(view, request, *args, **kwargs)
         if len(key) > 80:
             raise Refused("bad_write_key", "An Idempotency-Key has at most 80 characters.", 400)
-        content = json.dumps([request.path, request.data], sort_keys=True, cls=JSONEncoder)
-        fingerprint = hashlib.sha256(content.encode()).hexdigest()
+        fingerprint = _fingerprint(request)
         with transaction.atomic():
             user_id = str(request.user.pk)
             row, created = WriteKey.objects.get_or_create(user_id=user_id, key=key, defaults={"fingerprint": fingerprint})
             if not created:
                 if row.fingerprint != fingerprint:
-                    raise Refused("write_key_reused", "This Idempotency-Key was used for a different request.", 422)
+                    raise Refused("write_key_reused", ALREADY, 409, saved=row.body)
                 return Response(row.body, status=row.status, headers={"Idempotent-Replay": "true"})
             response = method(view, request, *args, **kwargs)
             row.status = response.status_code

@@ -20,6 +20,8 @@ api: list[URLPattern | URLResolver] = [
     path("schema", SpectacularAPIView.as_view(), name="schema"),
 ]
 
+handler500 = "felloe.api.problems.server_fault"
+
 urlpatterns = [
     path("api/v1/", include(api)),
     re_path(r"^(?!api/|static/).*$", page, name="page"),

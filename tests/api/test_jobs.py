@@ -48,7 +48,7 @@ class Opening(ShopCase):
         self.assertEqual(one.json()["id"], two.json()["id"])
         self.assertEqual(two["Idempotent-Replay"], "true")
         self.assertEqual(Job.objects.count(), 1)
-        self.assertProblem(self.post("jobs", job_values(complaint="other"), key="k1"), 422, "write_key_reused")
+        self.assertProblem(self.post("jobs", job_values(complaint="other"), key="k1"), 409, "write_key_reused")
 
     def test_a_failed_write_may_be_tried_again_with_its_key(self) -> None:
         bad = job_values(complaint="")

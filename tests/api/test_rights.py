@@ -8,7 +8,8 @@ from django.test import RequestFactory, SimpleTestCase
 from rest_framework.request import Request
 from rest_framework.views import APIView
 
-from felloe.accounts.api.operations import MayDoIt, operation
+from felloe.accounts.api.operations import operation
+from felloe.accounts.api.permissions import MayDoIt
 from felloe.accounts.models import Shop, User
 from felloe.accounts.rights import RIGHTS, WITHIN, Role, may, rights_of
 from tests.api.shop import person

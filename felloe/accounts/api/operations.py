@@ -7,13 +7,12 @@ from functools import wraps
 from typing import TYPE_CHECKING, Any
 
 from drf_spectacular.utils import extend_schema
-from rest_framework.exceptions import NotAuthenticated
-from rest_framework.permissions import BasePermission
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from felloe.accounts import rights
 from felloe.accounts.models import User
+from felloe.api.problems import Refused
 
 if TYPE_CHECKING:
     from rest_framework.views import APIView
@@ -24,7 +23,7 @@ ViewMethod = Callable[..., Any]
 def operation(name: str, **description: Any) -> Callable[[ViewMethod], ViewMethod]:
     """Name a view's method: asks the table of rights before it runs; `description` goes to extend_schema.
 
-    A method without a name is refused to everybody (`MayDoIt`), and a name that the table does not hold is a TypeError at once.
+    A method without a name is refused to everybody (`permissions.MayDoIt`), a name that the table does not hold is a TypeError.
     """
     if name not in rights.RIGHTS:
         raise TypeError(f"the operation {name} stands nowhere in the table of rights")
@@ -33,6 +32,7 @@ def operation(name: str, **description: Any) -> Callable[[ViewMethod], ViewMetho
         @wraps(method)
         def asked(view: APIView, request: Request, *args: Any, **kwargs: Any) -> Response:
             if rights.RIGHTS[name] is not rights.ANYBODY:
+                _same_person(request)
                 rights.require(staff(request).role, name)
             return method(view, request, *args, **kwargs)  # type: ignore[no-any-return]
 
@@ -43,19 +43,11 @@ def operation(name: str, **description: Any) -> Callable[[ViewMethod], ViewMetho
     return named
 
 
-class MayDoIt(BasePermission):
-    """A signed-in, active member of a shop's staff, calling a method that has a name; a few names are anybody's."""
-
-    def has_permission(self, request: Request, view: APIView) -> bool:
-        name = getattr(getattr(view, (request.method or "").lower(), None), "operation", None)
-        if name is None:
-            return False
-        if rights.RIGHTS[name] is rights.ANYBODY:
-            return True
-        user = request.user
-        if not (user and user.is_authenticated and user.is_active and getattr(user, "shop_id", None)):
-            raise NotAuthenticated
-        return True
+def _same_person(request: Request) -> None:
+    """A tablet says for whom it speaks: once somebody else has signed in on it, nothing is written in the wrong name."""
+    said = request.headers.get("X-Felloe-Person", "")
+    if said and said != str(staff(request).pk):
+        raise Refused("other_person", f"{staff(request).display_name} is signed in on this tablet now.", 403)
 
 
 def staff(request: Request) -> User:

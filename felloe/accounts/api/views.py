@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+from django.middleware.csrf import get_token
 from django.utils.decorators import method_decorator
 from django.views.decorators.csrf import csrf_protect
 from rest_framework.request import Request
@@ -17,6 +18,8 @@ class SessionView(APIView):
 
     @operation("session_get", responses=SessionSerializer)
     def get(self, request: Request) -> Response:
+        # A tablet that has lost its cookie gets it anew by asking who is signed in.
+        get_token(request._request)
         return Response(SessionSerializer(staff(request)).data)
 
     @operation("session_start", request=SignInSerializer, responses=SessionSerializer)

@@ -152,6 +152,7 @@ class SetCsvView(APIView):
         parameters=[OpenApiParameter("keep", bool), OpenApiParameter("meter", OpenApiTypes.UUID)],
         responses=CsvLookSerializer,
     )
+    @write_once
     def post(self, request: Request, set_id: UUID) -> Response:
         sent: dict[str, bytes] = dict(request.data)
         meter = request.query_params.get("meter")

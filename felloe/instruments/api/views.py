@@ -99,6 +99,7 @@ class ChartView(APIView):
         parameters=[OpenApiParameter("keep", bool)],
         responses=MeterTableSerializer(many=True),
     )
+    @write_once
     def post(self, request: Request, instrument_id: UUID) -> Response:
         sent: dict[str, bytes] = dict(request.data)
         return Response(instruments.take_chart(staff(request), instrument_id, sent.get("file", b""), keeps(request)))

@@ -93,6 +93,7 @@ class PhotosView(APIView):
         parameters=[OpenApiParameter("caption", str)],
         responses={201: PhotoSerializer},
     )
+    @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
         sent: dict[str, bytes] = dict(request.data)
         made = photos.add_photo(staff(request), job_id, sent.get("photo", b""), request.query_params.get("caption", ""))

@@ -178,6 +178,7 @@ class OptionsSerializer(serializers.Serializer[Any]):
     currency = serializers.CharField()
     options = RepairOptionSerializer(many=True)
     curve = CurveSerializer(allow_null=True)
+    cause_to_mend = serializers.CharField(allow_null=True, help_text="A cause that forbids riding until it is put right")
     unsafe = serializers.ListField(child=serializers.CharField())
     decisions = DecisionSerializer(many=True)
 

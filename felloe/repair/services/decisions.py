@@ -88,6 +88,7 @@ def options_of(user: User, job_id: UUID) -> dict[str, Any]:
         "options": [_option_values(o) for o in repair_options(case, PriceList(shop.prices_minor))],
         "curve": curve,
         "unsafe": unsafe_now(user, job, case),
+        "cause_to_mend": case.cause if case.cause and CAUSES[case.cause].unsafe else None,
         "decisions": list(Decision.objects.filter(job=job).select_related("created_by").order_by("-created_at")),
     }
 

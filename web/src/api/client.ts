@@ -1,6 +1,6 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import { failureOf, Unreachable } from "./problem";
 import type { components, paths } from "./schema";
-import { Problem, Unreachable } from "./problem";
 
 export type Schemas = components["schemas"];
 
@@ -9,9 +9,22 @@ function cookie(name: string): string {
   return found ? decodeURIComponent(found.slice(name.length + 1)) : "";
 }
 
+let person = "";
+
+/** Whom this tab takes to be signed in. Every write says so, and the server refuses it where somebody else has signed in since. */
+export function speaksFor(personId: string): void {
+  person = personId;
+}
+
+/** What every write carries beside its body. */
+export function writeHeaders(by = person): Record<string, string> {
+  return { "X-CSRFToken": cookie("csrftoken"), ...(by ? { "X-Felloe-Person": by } : {}) };
+}
+
 const shopRules: Middleware = {
   onRequest({ request }) {
-    if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));
+    if (request.method !== "GET")
+      for (const [name, value] of Object.entries(writeHeaders())) request.headers.set(name, value);
     return request;
   },
   onError() {
@@ -28,11 +41,11 @@ export function writeKey(): string {
   return Array.from(bytes, (b) => b.toString(16).padStart(2, "0")).join("");
 }
 
-/** Unwrap an answer: the data, or a Problem. */
+/** Unwrap an answer: the data, or a Problem, Unreachable or ServerFault. */
 export async function answer<T>(
   call: Promise<{ data?: T; error?: unknown; response: Response }>,
 ): Promise<T> {
   const { data, error, response } = await call;
-  if (!response.ok) throw new Problem(response.status, error);
+  if (!response.ok) throw failureOf(response, error);
   return data as T;
 }

@@ -1,10 +1,10 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { down, says, server, storage, stubTablet } from "@/testing/tablet";
+import { between, down, refuses, says, server, storage, stubTablet } from "@/testing/tablet";
 import { Problem, sentenceOf } from "./problem";
 
 describe("a refusal by the server", () => {
   const body = {
-    title: "not valid",
+    type: "urn:felloe:problem:not_valid",
     detail: "Two fields are wrong.",
     errors: [
       { field: "specification.rim.erd_mm", message: "ERD must be larger than the hub.", code: "impossible" },
@@ -71,14 +71,47 @@ describe("asking the server", () => {
   });
 
   it("throws the refusal of a bad one, with its status", async () => {
-    server(says(404, { title: "not found", detail: "There is no such job." }));
+    server(refuses(404, "not_found"));
     const { answer, client } = await asked();
     const job = answer(client.GET("/api/v1/jobs/{job_id}", { params: { path: { job_id: "x" } } }));
     await expect(job).rejects.toMatchObject({
       status: 404,
       code: "not_found",
-      message: "There is no such job.",
+      message: "It says not_found.",
     });
+  });
+
+  it.each([400, 403, 404, 409, 413, 500, 502])(
+    "takes a %i that is not Felloe's own for no refusal",
+    async (status) => {
+      server(between(status));
+      const { answer, client } = await asked();
+      const job = answer(client.GET("/api/v1/jobs/{job_id}", { params: { path: { job_id: "x" } } }));
+      await expect(job).rejects.toMatchObject({
+        status,
+        message: expect.stringContaining("between") as string,
+      });
+    },
+  );
+
+  it("tells Felloe's own fault from a refusal", async () => {
+    server(refuses(500, "server_fault"));
+    const { answer, client } = await asked();
+    const job = answer(client.GET("/api/v1/jobs/{job_id}", { params: { path: { job_id: "x" } } }));
+    await expect(job).rejects.toThrow("a fault of its own");
+  });
+
+  it("says for whom it speaks on every write, and to nobody's harm on reads", async () => {
+    const sent: (string | null)[] = [];
+    vi.stubGlobal("fetch", (request: Request) => {
+      sent.push(request.headers.get("X-Felloe-Person"));
+      return Promise.resolve(says(200, {})());
+    });
+    const { answer, client, speaksFor } = await asked();
+    speaksFor("bram");
+    await answer(client.GET("/api/v1/rail"));
+    await answer(client.PATCH("/api/v1/session", { body: { force_unit: "N" } }));
+    expect(sent).toEqual([null, "bram"]);
   });
 
   it("says plainly when nothing answers", async () => {

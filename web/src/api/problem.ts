@@ -5,6 +5,9 @@ export interface FieldError {
   code: string;
 }
 
+const OURS = "urn:felloe:problem:";
+
+/** Felloe itself looked at what was sent and said no. */
 export class Problem extends Error {
   readonly status: number;
   readonly code: string;
@@ -16,7 +19,7 @@ export class Problem extends Error {
     const value = isRecord(body) ? body : {};
     super(typeof value["detail"] === "string" ? value["detail"] : `The server answered ${status}.`);
     this.status = status;
-    this.code = typeof value["title"] === "string" ? value["title"].replaceAll(" ", "_") : "unknown";
+    this.code = codeOf(value) ?? "unknown";
     this.errors = Array.isArray(value["errors"]) ? value["errors"].filter(isFieldError) : [];
     this.current = isRecord(value["current"]) ? value["current"] : undefined;
     this.yours = isRecord(value["yours"]) ? value["yours"] : undefined;
@@ -28,19 +31,61 @@ export class Problem extends Error {
   }
 }
 
-/** The network failed: nothing reached the server, or no answer came back. */
+/** Nothing of Felloe's answered: the network is away, or something in between said no in its own words. */
 export class Unreachable extends Error {
-  constructor() {
-    super("The server cannot be reached.");
+  /** What stood in between answered, where anything did. */
+  readonly status: number | undefined;
+
+  constructor(status?: number) {
+    super(
+      status === undefined
+        ? "The server cannot be reached."
+        : `Something between this tablet and Felloe answered ${status}.`,
+    );
+    this.status = status;
   }
 }
 
-function isRecord(value: unknown): value is Record<string, unknown> {
+/** Felloe answered, and had a fault of its own. */
+export class ServerFault extends Error {
+  readonly status: number;
+
+  constructor(status: number) {
+    super(`Felloe had a fault of its own (${status}).`);
+    this.status = status;
+  }
+}
+
+/** What an answer that is no success means. Only Felloe's own problem document is a refusal. */
+export function failureOf(response: Response, body: unknown): Problem | Unreachable | ServerFault {
+  const ours =
+    (response.headers.get("Content-Type") ?? "").startsWith("application/problem+json") &&
+    isRecord(body) &&
+    codeOf(body) !== undefined;
+  if (!ours) return new Unreachable(response.status);
+  if (response.status >= 500) return new ServerFault(response.status);
+  return new Problem(response.status, body);
+}
+
+function codeOf(value: Record<string, unknown>): string | undefined {
+  const type = value["type"];
+  return typeof type === "string" && type.startsWith(OURS) ? type.slice(OURS.length) : undefined;
+}
+
+export function isRecord(value: unknown): value is Record<string, unknown> {
   return typeof value === "object" && value !== null && !Array.isArray(value);
 }
 
 function isFieldError(value: unknown): value is FieldError {
   return isRecord(value) && typeof value["field"] === "string" && typeof value["message"] === "string";
+}
+
+export const SESSION_OVER = "not_signed_in";
+export const OTHER_PERSON = "other_person";
+export const BAD_COOKIE = "csrf_failed";
+
+export function isSessionOver(error: unknown): boolean {
+  return error instanceof Problem && (error.code === SESSION_OVER || error.code === OTHER_PERSON);
 }
 
 export function sentenceOf(error: unknown): string {

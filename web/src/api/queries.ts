@@ -1,186 +1,187 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answer, client } from "./client";
+import { keys } from "./keys";
 
 /** Every question that screens ask of the server, in one place with its cache key. */
 export const ask = {
   session: () =>
     queryOptions({
-      queryKey: ["session"],
+      queryKey: keys.session(),
       queryFn: () => answer(client.GET("/api/v1/session")),
       retry: false,
     }),
   staff: () =>
     queryOptions({
-      queryKey: ["staff"],
+      queryKey: keys.staff(),
       queryFn: () => answer(client.GET("/api/v1/staff")),
       staleTime: 300_000,
     }),
   trade: () =>
     queryOptions({
-      queryKey: ["trade"],
+      queryKey: keys.trade(),
       queryFn: () => answer(client.GET("/api/v1/trade")),
       staleTime: Infinity,
     }),
   kinds: () =>
     queryOptions({
-      queryKey: ["kinds"],
+      queryKey: keys.kinds(),
       queryFn: () => answer(client.GET("/api/v1/wheel-kinds")),
       staleTime: Infinity,
     }),
   meters: () =>
     queryOptions({
-      queryKey: ["meters"],
+      queryKey: keys.meters(),
       queryFn: () => answer(client.GET("/api/v1/meters")),
       staleTime: 60_000,
     }),
   rail: () =>
     queryOptions({
-      queryKey: ["rail"],
+      queryKey: keys.rail(),
       queryFn: () => answer(client.GET("/api/v1/rail")),
       refetchInterval: 30_000,
     }),
   customers: (search: string) =>
     queryOptions({
-      queryKey: ["customers", search],
+      queryKey: keys.customers(search),
       queryFn: () => answer(client.GET("/api/v1/customers", { params: { query: { search } } })),
     }),
   bikeWheels: (bike_id: string) =>
     queryOptions({
-      queryKey: ["bike-wheels", bike_id],
+      queryKey: keys.bike(bike_id, "wheels"),
       queryFn: () => answer(client.GET("/api/v1/bikes/{bike_id}/wheels", { params: { path: { bike_id } } })),
       enabled: bike_id !== "",
     }),
   job: (job_id: string) =>
     queryOptions({
-      queryKey: ["job", job_id],
+      queryKey: keys.ofJob(job_id, "head"),
       queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}", { params: { path: { job_id } } })),
     }),
   sets: (job_id: string) =>
     queryOptions({
-      queryKey: ["sets", job_id],
+      queryKey: keys.ofJob(job_id, "sets"),
       queryFn: () =>
         answer(client.GET("/api/v1/jobs/{job_id}/reading-sets", { params: { path: { job_id } } })),
     }),
   plans: (job_id: string) =>
     queryOptions({
-      queryKey: ["plans", job_id],
+      queryKey: keys.ofJob(job_id, "plans"),
       queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/plans", { params: { path: { job_id } } })),
     }),
   set: (set_id: string) =>
     queryOptions({
-      queryKey: ["set", set_id],
+      queryKey: keys.ofSet(set_id, "readings"),
       queryFn: () => answer(client.GET("/api/v1/reading-sets/{set_id}", { params: { path: { set_id } } })),
     }),
   state: (set_id: string) =>
     queryOptions({
-      queryKey: ["state", set_id],
+      queryKey: keys.ofSet(set_id, "state"),
       queryFn: () =>
         answer(client.GET("/api/v1/reading-sets/{set_id}/state", { params: { path: { set_id } } })),
     }),
   dishOptions: (set_id: string) =>
     queryOptions({
-      queryKey: ["dish-options", set_id],
+      queryKey: keys.ofSet(set_id, "dish-options"),
       queryFn: () =>
         answer(client.GET("/api/v1/reading-sets/{set_id}/dish-options", { params: { path: { set_id } } })),
       retry: false,
     }),
   plan: (plan_id: string) =>
     queryOptions({
-      queryKey: ["plan", plan_id],
+      queryKey: keys.plan(plan_id),
       queryFn: () => answer(client.GET("/api/v1/plans/{plan_id}", { params: { path: { plan_id } } })),
     }),
   diagnosis: (job_id: string) =>
     queryOptions({
-      queryKey: ["diagnosis", job_id],
+      queryKey: keys.ofJob(job_id, "diagnosis"),
       queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/diagnosis", { params: { path: { job_id } } })),
     }),
   comparison: (job_id: string) =>
     queryOptions({
-      queryKey: ["comparison", job_id],
+      queryKey: keys.ofJob(job_id, "comparison"),
       queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/comparison", { params: { path: { job_id } } })),
       retry: false,
     }),
   condition: (job_id: string) =>
     queryOptions({
-      queryKey: ["condition", job_id],
+      queryKey: keys.ofJob(job_id, "condition"),
       queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/condition", { params: { path: { job_id } } })),
     }),
   options: (job_id: string) =>
     queryOptions({
-      queryKey: ["options", job_id],
+      queryKey: keys.ofJob(job_id, "options"),
       queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/options", { params: { path: { job_id } } })),
     }),
   refit: (job_id: string) =>
     queryOptions({
-      queryKey: ["refit", job_id],
+      queryKey: keys.ofJob(job_id, "refit"),
       queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/refit", { params: { path: { job_id } } })),
     }),
   photos: (job_id: string) =>
     queryOptions({
-      queryKey: ["photos", job_id],
+      queryKey: keys.ofJob(job_id, "photos"),
       queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/photos", { params: { path: { job_id } } })),
     }),
   tag: (job_id: string) =>
     queryOptions({
-      queryKey: ["tag", job_id],
+      queryKey: keys.ofJob(job_id, "tag"),
       queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/tag", { params: { path: { job_id } } })),
     }),
   prices: () =>
     queryOptions({
-      queryKey: ["prices"],
+      queryKey: keys.prices(),
       queryFn: () => answer(client.GET("/api/v1/prices")),
     }),
   instruments: () =>
     queryOptions({
-      queryKey: ["instruments"],
+      queryKey: keys.instruments(),
       queryFn: () => answer(client.GET("/api/v1/instruments")),
     }),
   advice: (set_id: string) =>
     queryOptions({
-      queryKey: ["advice", set_id],
+      queryKey: keys.ofSet(set_id, "advice"),
       queryFn: () =>
         answer(client.GET("/api/v1/reading-sets/{set_id}/advice", { params: { path: { set_id } } })),
     }),
   verdict: (set_id: string) =>
     queryOptions({
-      queryKey: ["state", set_id, "verdict"],
+      queryKey: keys.ofSet(set_id, "verdict"),
       queryFn: () =>
         answer(client.GET("/api/v1/reading-sets/{set_id}/verdict", { params: { path: { set_id } } })),
       retry: false,
     }),
   passBefore: (set_id: string) =>
     queryOptions({
-      queryKey: ["state", set_id, "pass"],
+      queryKey: keys.ofSet(set_id, "pass"),
       queryFn: () =>
         answer(client.GET("/api/v1/reading-sets/{set_id}/pass", { params: { path: { set_id } } })),
     }),
   laps: (set_id: string) =>
     queryOptions({
-      queryKey: ["state", set_id, "laps"],
+      queryKey: keys.ofSet(set_id, "laps"),
       queryFn: () =>
         answer(client.GET("/api/v1/reading-sets/{set_id}/laps", { params: { path: { set_id } } })),
     }),
   planModes: () =>
     queryOptions({
-      queryKey: ["plan-modes"],
+      queryKey: keys.planModes(),
       queryFn: () => answer(client.GET("/api/v1/plan-modes")),
       staleTime: Infinity,
     }),
-  stock: () => queryOptions({ queryKey: ["stock"], queryFn: () => answer(client.GET("/api/v1/stock")) }),
+  stock: () => queryOptions({ queryKey: keys.stock(), queryFn: () => answer(client.GET("/api/v1/stock")) }),
   movements: (part_id: string) =>
     queryOptions({
-      queryKey: ["stock", "movements", part_id],
+      queryKey: keys.movements(part_id),
       queryFn: () =>
         answer(client.GET("/api/v1/stock/parts/{part_id}/movements", { params: { path: { part_id } } })),
     }),
   orders: () =>
     queryOptions({
-      queryKey: ["stock", "orders"],
+      queryKey: keys.orders(),
       queryFn: () => answer(client.GET("/api/v1/stock/orders")),
     }),
   sizing: (job_id: string, step_mm: number, school: "nearest" | "down") =>
     queryOptions({
-      queryKey: ["sizing", job_id, step_mm, school],
+      queryKey: keys.ofJob(job_id, "sizing", step_mm, school),
       queryFn: () =>
         answer(
           client.GET("/api/v1/jobs/{job_id}/sizing", {
@@ -191,22 +192,22 @@ export const ask = {
     }),
   lacing: (job_id: string) =>
     queryOptions({
-      queryKey: ["lacing", job_id],
+      queryKey: keys.ofJob(job_id, "lacing"),
       queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/lacing", { params: { path: { job_id } } })),
     }),
   stripping: (job_id: string) =>
     queryOptions({
-      queryKey: ["strip", job_id],
+      queryKey: keys.ofJob(job_id, "strip"),
       queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/strip", { params: { path: { job_id } } })),
     }),
   replacing: (job_id: string) =>
     queryOptions({
-      queryKey: ["replacing", job_id],
+      queryKey: keys.ofJob(job_id, "replacing"),
       queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/replacing", { params: { path: { job_id } } })),
     }),
   spareCard: (bike_id: string) =>
     queryOptions({
-      queryKey: ["spare-card", bike_id],
+      queryKey: keys.bike(bike_id, "spares"),
       queryFn: () =>
         answer(client.GET("/api/v1/bikes/{bike_id}/spare-card", { params: { path: { bike_id } } })),
     }),

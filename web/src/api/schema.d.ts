@@ -3096,6 +3096,8 @@ export interface components {
             currency: string;
             options: components["schemas"]["RepairOption"][];
             curve: components["schemas"]["Curve"] | null;
+            /** @description A cause that forbids riding until it is put right */
+            cause_to_mend: string | null;
             unsafe: string[];
             decisions: components["schemas"]["Decision"][];
         };

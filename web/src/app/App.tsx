@@ -1,8 +1,8 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClientProvider } from "@tanstack/react-query";
 import { lazy, Suspense } from "react";
 import { BrowserRouter, Route, Routes } from "react-router";
-import { Problem } from "@/api/problem";
-import { Shell } from "@/app/Shell";
+import { makeQueries } from "@/app/contact";
+import { Shell } from "./Shell";
 import { Waiting } from "@/ui/Waiting";
 
 const Rail = lazy(() => import("@/features/queue/Rail"));
@@ -12,8 +12,8 @@ const PartsPage = lazy(() => import("@/features/wheels/PartsPage"));
 const ReadingsPage = lazy(() => import("@/features/bench/ReadingsPage"));
 const StatePage = lazy(() => import("@/features/bench/StatePage"));
 const PlanPage = lazy(() => import("@/features/bench/PlanPage"));
-const ChecksPage = lazy(() => import("@/features/bench/ChecksPage"));
-const ConditionPage = lazy(() => import("@/features/repair/ConditionPage"));
+const ChecksPage = lazy(() => import("@/features/condition/ChecksPage"));
+const ConditionPage = lazy(() => import("@/features/condition/ConditionPage"));
 const DecidePage = lazy(() => import("@/features/repair/DecidePage"));
 const RefitPage = lazy(() => import("@/features/repair/RefitPage"));
 const RoadAdvicePage = lazy(() => import("@/features/repair/RoadAdvicePage"));
@@ -30,15 +30,7 @@ const ReplacePage = lazy(() => import("@/features/building/ReplacePage"));
 const SpareCardPage = lazy(() => import("@/features/building/SpareCardPage"));
 const StockPage = lazy(() => import("@/features/stock/StockPage"));
 
-const queries = new QueryClient({
-  defaultOptions: {
-    queries: {
-      staleTime: 5_000,
-      // A refusal stays a refusal; only a lost network is worth trying again.
-      retry: (count, error) => !(error instanceof Problem) && count < 3,
-    },
-  },
-});
+const queries = makeQueries();
 
 export function App() {
   return (

@@ -1,53 +1,92 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { Link, Outlet, useNavigate } from "react-router";
-import { answer, client } from "@/api/client";
-import { Problem } from "@/api/problem";
+import { useEffect, useState } from "react";
+import { Link, Outlet, useLocation, useNavigate } from "react-router";
+import { answer, client, type Schemas, speaksFor } from "@/api/client";
+import { keys, touches } from "@/api/keys";
+import { isSessionOver } from "@/api/problem";
 import { ask } from "@/api/queries";
+import { sessionIsOver, useContact } from "@/app/contact";
+import { ErrorBoundary } from "@/app/ErrorBoundary";
+import { SessionPlace } from "@/app/SessionPlace";
 import { chooseTheme, storedTheme } from "@/app/theme";
 import { SignIn } from "@/features/accounts/SignIn";
-import { OutboxLine } from "@/features/bench/OutboxLine";
-import { Button } from "@/ui/Button";
+import { Failed } from "@/ui/Failed";
 import { Menu, MenuItem } from "@/ui/Menu";
 import { Waiting } from "@/ui/Waiting";
+import { onSessionOver, sendAs, sendForNobody } from "@/write/outbox";
+import { OutboxLine } from "@/write/OutboxLine";
+import { useWrite } from "@/write/useWrite";
+
+type Session = Schemas["Session"];
 
 /** The frame round every screen: who is signed in, the way back to the rail, what still waits to be sent. */
 export function Shell() {
+  const queries = useQueryClient();
   const session = useQuery(ask.session());
-  if (session.isPending) return <Waiting what="the shop" />;
-  if (session.error instanceof Problem) return <SignIn />;
-  if (session.error) {
-    return (
-      <main className="grid min-h-dvh place-items-center p-8">
-        <div className="max-w-md">
-          <h1>The server cannot be reached</h1>
-          <p className="mt-2 mb-4">Nothing is lost. Check that Felloe runs, then try again.</p>
-          <Button onClick={() => void session.refetch()}>Try again</Button>
-        </div>
-      </main>
-    );
+  // Whose screen this is; a session that ends or changes does not change that by itself.
+  const [person, setPerson] = useState<Session>();
+  const { over } = useContact();
+  const location = useLocation();
+  const known = session.data;
+  if (known && (!person || (person.id === known.id && person !== known))) setPerson(known);
+
+  const enter = (signedIn: Session) => {
+    if (person && person.id !== signedIn.id) queries.clear();
+    speaksFor(signedIn.id);
+    queries.setQueryData(keys.session(), signedIn);
+    setPerson(signedIn);
+    sessionIsOver(false);
+    sendAs({ id: signedIn.id, name: signedIn.name });
+    void queries.invalidateQueries();
+  };
+  const other = known && person && known.id !== person.id ? known : undefined;
+  const speaker = person && !other && !over ? person.id : "";
+  const name = person?.name ?? "";
+  useEffect(() => {
+    if (!speaker) return sendForNobody();
+    sendAs({ id: speaker, name });
+  }, [speaker, name]);
+  useEffect(
+    () =>
+      onSessionOver(() => {
+        sessionIsOver(true);
+        void queries.invalidateQueries({ queryKey: keys.session() });
+      }),
+    [queries],
+  );
+
+  if (!person) {
+    if (isSessionOver(session.error)) return <SignIn onSignedIn={enter} />;
+    if (session.error) return <Failed error={session.error} onAgain={() => void session.refetch()} />;
+    return <Waiting what="the shop" onAgain={() => void session.refetch()} />;
   }
+  speaksFor(person.id);
   return (
-    <div className="flex min-h-dvh flex-col">
-      <TopBar name={session.data.name} shop={session.data.shop} unit={session.data.force_unit ?? "N"} />
-      <Outlet />
+    <div className="flex min-h-dvh flex-col" key={person.id}>
+      <TopBar person={person} />
+      <ErrorBoundary key={location.pathname}>
+        <Outlet />
+      </ErrorBoundary>
+      {(over || other) && <SessionPlace person={person} other={other} onSignedIn={enter} />}
     </div>
   );
 }
 
-function TopBar({ name, shop, unit }: { name: string; shop: string; unit: string }) {
-  const queries = useQueryClient();
+function TopBar({ person }: { person: Session }) {
+  const { name, shop, force_unit: unit = "N" } = person;
   const navigate = useNavigate();
+  const { away } = useContact();
   const [theme, setTheme] = useState(storedTheme);
-  const signOut = async () => {
-    await client.DELETE("/api/v1/session");
+  const signOut = useWrite({
+    send: () => answer(client.DELETE("/api/v1/session")),
     // A fresh page: nothing of this person stays in memory for the next one at this tablet.
-    window.location.assign("/");
-  };
-  const setUnit = async (force_unit: "N" | "kgf") => {
-    await answer(client.PATCH("/api/v1/session", { body: { force_unit } }));
-    await queries.invalidateQueries({ queryKey: ["session"] });
-  };
+    onSaved: () => window.location.assign("/"),
+  });
+  const setUnit = useWrite({
+    touches: touches.session(),
+    fills: () => keys.session(),
+    send: (force_unit: "N" | "kgf") => answer(client.PATCH("/api/v1/session", { body: { force_unit } })),
+  });
   return (
     <header className="flex h-12 shrink-0 items-center gap-5 whitespace-nowrap max-md:gap-3 bg-sea px-4 text-sea-ink print:hidden">
       <Link to="/" className="flex items-center gap-2 text-lg font-bold">
@@ -62,9 +101,11 @@ function TopBar({ name, shop, unit }: { name: string; shop: string; unit: string
         <Link to="/" className="underline-offset-4 hover:underline">
           The rail
         </Link>
-        <Link to="/take-in" className="underline-offset-4 hover:underline">
-          Take in
-        </Link>
+        {person.rights.includes("job_open") && (
+          <Link to="/take-in" className="underline-offset-4 hover:underline">
+            Take in
+          </Link>
+        )}
         <Link to="/stock" className="underline-offset-4 hover:underline max-sm:hidden">
           Stock
         </Link>
@@ -76,9 +117,14 @@ function TopBar({ name, shop, unit }: { name: string; shop: string; unit: string
         </Link>
       </nav>
       <span className="ml-auto hidden text-sm opacity-90 md:inline">{shop}</span>
-      <OutboxLine />
+      {(away || signOut.error || setUnit.error) && (
+        <span role="status" className="rounded-sm bg-plate px-2 py-1 text-sm font-bold text-ink">
+          Server not reached: what is shown may be old
+        </span>
+      )}
+      <OutboxLine personId={person.id} />
       <Menu label={`${name}: settings`} trigger={name}>
-        <MenuItem onSelect={() => void setUnit(unit === "N" ? "kgf" : "N")}>
+        <MenuItem onSelect={() => setUnit.go(unit === "N" ? "kgf" : "N")}>
           Show forces in {unit === "N" ? "kgf" : "N"}
         </MenuItem>
         <MenuItem
@@ -91,7 +137,7 @@ function TopBar({ name, shop, unit }: { name: string; shop: string; unit: string
           {theme === "dark" ? "Light" : "Dark"} bench
         </MenuItem>
         <MenuItem onSelect={() => void navigate("/prices")}>Prices</MenuItem>
-        <MenuItem onSelect={() => void signOut()}>Sign out</MenuItem>
+        <MenuItem onSelect={() => signOut.go()}>Sign out</MenuItem>
       </Menu>
     </header>
   );

@@ -67,7 +67,24 @@ export const down: Reply = () => {
 
 export function says(status: number, body: unknown): Reply {
   return () =>
-    new Response(JSON.stringify(body), { status, headers: { "Content-Type": "application/json" } });
+    new Response(JSON.stringify(body), {
+      status,
+      headers: { "Content-Type": "application/json", "X-Felloe": "1" },
+    });
+}
+
+/** Felloe's own refusal or fault. */
+export function refuses(status: number, code: string): Reply {
+  return () =>
+    new Response(
+      JSON.stringify({ type: `urn:felloe:problem:${code}`, detail: `It says ${code}.`, errors: [] }),
+      { status, headers: { "Content-Type": "application/problem+json", "X-Felloe": "1" } },
+    );
+}
+
+/** What stands between the tablet and Felloe answers, in its own words. */
+export function between(status: number): Reply {
+  return () => new Response("<html>no</html>", { status, headers: { "Content-Type": "text/html" } });
 }
 
 /** What a page stands on, as far as the code without drawing needs it. */

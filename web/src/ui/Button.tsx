@@ -19,8 +19,19 @@ interface ButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {
 }
 
 /** A button of at least 48 px. "now" is the one thing to do next on a screen. */
-export function Button({ weight = "plain", className, type = "button", ...rest }: ButtonProps) {
-  return <button type={type} className={classes(BASE, LOOK[weight], className)} {...rest} />;
+export function Button({ weight = "plain", className, type = "button", onKeyDown, ...rest }: ButtonProps) {
+  return (
+    <button
+      type={type}
+      className={classes(BASE, LOOK[weight], className)}
+      onKeyDown={(event) => {
+        // A key held down is one press.
+        if (event.repeat && (event.key === "Enter" || event.key === " ")) event.preventDefault();
+        onKeyDown?.(event);
+      }}
+      {...rest}
+    />
+  );
 }
 
 interface ButtonLinkProps extends LinkProps {

@@ -1,8 +1,29 @@
+import { useEffect, useState } from "react";
+import { Button } from "./Button";
+
+/** After so long it is said that it takes long, and that one may ask again. */
+const LONG_MS = 8000;
+
 /** Something is on its way. */
-export function Waiting({ what }: { what: string }) {
+export function Waiting({ what, onAgain }: { what: string; onAgain?: () => void }) {
+  const [long, setLong] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setLong(true), LONG_MS);
+    return () => clearTimeout(timer);
+  }, []);
   return (
-    <p role="status" className="p-8 text-muted">
-      Fetching {what} …
-    </p>
+    <div role="status" className="p-8 text-muted">
+      <p>Fetching {what} …</p>
+      {long && (
+        <p className="mt-2">
+          This takes longer than it should: the server is slow or the network is weak.{" "}
+          {onAgain && (
+            <Button weight="quiet" onClick={onAgain}>
+              Ask again
+            </Button>
+          )}
+        </p>
+      )}
+    </div>
   );
 }

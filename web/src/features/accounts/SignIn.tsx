@@ -1,66 +1,71 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { answer, client } from "@/api/client";
+import { answer, client, type Schemas, speaksFor } from "@/api/client";
 import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 
-export function SignIn() {
-  const queries = useQueryClient();
-  const [username, setUsername] = useState("");
+interface SignInFormProps {
+  /** Who was signed in on this screen, where somebody was. */
+  username?: string;
+  onSignedIn: (session: Schemas["Session"]) => void;
+}
+
+export function SignInForm({ username: known = "", onSignedIn }: SignInFormProps) {
+  const [username, setUsername] = useState(known);
   const [password, setPassword] = useState("");
   const [refusal, setRefusal] = useState("");
   const [busy, setBusy] = useState(false);
-
   const submit = async (event: FormEvent) => {
     event.preventDefault();
+    if (busy) return;
     setBusy(true);
+    speaksFor("");
     try {
-      const session = await answer(client.POST("/api/v1/session", { body: { username, password } }));
-      queries.setQueryData(["session"], session);
-      await queries.invalidateQueries({ queryKey: ["session"] });
+      onSignedIn(await answer(client.POST("/api/v1/session", { body: { username, password } })));
     } catch (error) {
       setRefusal(sentenceOf(error));
-      setBusy(false);
     }
+    setBusy(false);
   };
+  return (
+    <form onSubmit={(e) => void submit(e)} className="flex flex-col gap-4" aria-label="Sign in">
+      <TextField
+        label="Name"
+        value={username}
+        onChange={setUsername}
+        autoComplete="username"
+        autoCapitalize="none"
+        autoFocus={!known}
+        required
+      />
+      <TextField
+        label="Password"
+        type="password"
+        value={password}
+        onChange={setPassword}
+        autoComplete="current-password"
+        autoFocus={Boolean(known)}
+        required
+      />
+      {refusal && <Notice kind="refusal">{refusal}</Notice>}
+      <Button type="submit" weight="now" disabled={busy}>
+        Sign in
+      </Button>
+    </form>
+  );
+}
 
+export function SignIn({ onSignedIn }: Pick<SignInFormProps, "onSignedIn">) {
   return (
     <main className="grid min-h-dvh place-items-center bg-sea p-6">
-      <form
-        onSubmit={(e) => void submit(e)}
-        className="flex w-full max-w-sm flex-col gap-4 rounded-md bg-face p-6"
-        aria-labelledby="sign-in"
-      >
+      <div className="flex w-full max-w-sm flex-col gap-4 rounded-md bg-face p-6">
         <div>
-          <h1 id="sign-in" className="text-2xl">
-            Felloe
-          </h1>
+          <h1 className="text-2xl">Felloe</h1>
           <p className="text-muted">The wheel bench. Say who you are.</p>
         </div>
-        <TextField
-          label="Name"
-          value={username}
-          onChange={setUsername}
-          autoComplete="username"
-          autoCapitalize="none"
-          autoFocus
-          required
-        />
-        <TextField
-          label="Password"
-          type="password"
-          value={password}
-          onChange={setPassword}
-          autoComplete="current-password"
-          required
-        />
-        {refusal && <Notice kind="refusal">{refusal}</Notice>}
-        <Button type="submit" weight="now" disabled={busy}>
-          Sign in
-        </Button>
-      </form>
+        <SignInForm onSignedIn={onSignedIn} />
+      </div>
     </main>
   );
 }

@@ -1,8 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { IfFailed } from "@/ui/NotYet";
+import { keys, touches } from "@/api/keys";
+import { useWrite, WriteState } from "@/write/useWrite";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
@@ -21,20 +23,19 @@ interface DishDialogProps {
 export function DishDialog({ jobId, setId, unit }: DishDialogProps) {
   const [open, setOpen] = useState(false);
   const navigate = useNavigate();
-  const queries = useQueryClient();
   const advice = useQuery({ ...ask.dishOptions(setId), enabled: open });
-  const make = useMutation({
-    mutationFn: (dish_option: Schemas["DishOption"]["key"]) =>
+  const make = useWrite({
+    touches: touches.job(jobId),
+    send: (dish_option: Schemas["DishOption"]["key"], head) =>
       answer(
         client.POST("/api/v1/reading-sets/{set_id}/plans", {
           params: { path: { set_id: setId } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { dish_option },
         }),
       ),
-    onSuccess: async (plan) => {
-      queries.setQueryData(["plan", plan.id], plan);
-      await queries.invalidateQueries({ queryKey: ["plans", jobId] });
+    fills: (plan) => keys.plan(plan.id),
+    onSaved: async (plan) => {
       await navigate(`/jobs/${jobId}/plan/${plan.id}`);
     },
   });
@@ -49,7 +50,7 @@ export function DishDialog({ jobId, setId, unit }: DishDialogProps) {
         lead="Before turning spokes: was the hub apart? Wrongly placed spacers shift the axle."
       >
         <div className="flex flex-col gap-4">
-          {advice.isError && <Notice kind="refusal">{sentenceOf(advice.error)}</Notice>}
+          <IfFailed of={advice} />
           {found && (
             <>
               <p>
@@ -90,8 +91,8 @@ export function DishDialog({ jobId, setId, unit }: DishDialogProps) {
                     </div>
                     <Button
                       weight={option.proposed ? "now" : "plain"}
-                      disabled={make.isPending || option.over_cap}
-                      onClick={() => make.mutate(option.key)}
+                      disabled={make.pending || option.over_cap}
+                      onClick={() => make.go(option.key)}
                     >
                       Make it the plan<span className="sr-only">: {option.name}</span>
                     </Button>
@@ -100,7 +101,7 @@ export function DishDialog({ jobId, setId, unit }: DishDialogProps) {
               </ul>
             </>
           )}
-          {make.isError && <Notice kind="refusal">{sentenceOf(make.error)}</Notice>}
+          <WriteState of={make} />
         </div>
       </Dialog>
     </>

@@ -4,19 +4,19 @@ import { Choice } from "@/ui/Choice";
 import { TextField } from "@/ui/Field";
 import { dishText } from "./dish";
 import { DishDrawing } from "./DishDrawing";
-import { typedNumber } from "./entry";
-import { enter } from "./outbox";
+import { typedNumber } from "@/ui/number";
+import { enter } from "@/write/outbox";
 import type { Shown } from "./useReadings";
 
 type Method = "gauge" | "flip" | "stand";
 
 /** Dish without signs: say on which side the gap was seen, or read the same pointer twice. */
 export function DishEntry({
-  setId,
+  target,
   shown,
   onDone,
 }: {
-  setId: string;
+  target: Readonly<Record<string, string>>;
   shown: Shown | undefined;
   onDone: () => void;
 }) {
@@ -34,13 +34,19 @@ export function DishEntry({
       return;
     }
     setError("");
-    if (method === "gauge") enter(setId, { kind: "dish", method, gap_mm: a, gap_side: side });
-    else if (method === "stand") enter(setId, { kind: "dish", method, offset_mm: a, side });
-    else enter(setId, { kind: "dish", method, clearance_right_way_mm: a, clearance_flipped_mm: b ?? 0 });
+    if (method === "gauge") enter("reading", target, { kind: "dish", method, gap_mm: a, gap_side: side });
+    else if (method === "stand") enter("reading", target, { kind: "dish", method, offset_mm: a, side });
+    else
+      enter("reading", target, {
+        kind: "dish",
+        method,
+        clearance_right_way_mm: a,
+        clearance_flipped_mm: b ?? 0,
+      });
     onDone();
   };
   const onEnter = (event: KeyboardEvent) => {
-    if (event.key === "Enter") {
+    if (event.key === "Enter" && !event.repeat) {
       event.preventDefault();
       record();
     }

@@ -1,11 +1,9 @@
-import { useMutation } from "@tanstack/react-query";
+import { useWrite, WriteState } from "@/write/useWrite";
 import { useRef, useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { PickField } from "@/ui/Field";
-import { Notice } from "@/ui/Notice";
 import { FilePreview } from "./FilePreview";
 
 interface FileDialogProps {
@@ -21,17 +19,17 @@ export function FileDialog({ setId, derived, meters, onClose, onDone }: FileDial
   const picker = useRef<HTMLInputElement>(null);
   const [file, setFile] = useState<File | null>(null);
   const [meter, setMeter] = useState(meters[0]?.id ?? "");
-  const send = useMutation({
-    mutationFn: ({ chosen, keep, by }: { chosen: File; keep: boolean; by: string }) =>
+  const send = useWrite({
+    send: ({ chosen, keep, by }: { chosen: File; keep: boolean; by: string }, head) =>
       answer(
         client.POST("/api/v1/reading-sets/{set_id}/csv", {
           params: { path: { set_id: setId }, query: { keep, ...(by ? { meter: by } : {}) } },
-          headers: { "Content-Type": "text/csv" },
+          headers: { ...head.headers, "Content-Type": "text/csv" },
           body: chosen as unknown as string,
           bodySerializer: (body: unknown) => body as BodyInit,
         }),
       ),
-    onSuccess: (found) => {
+    onSaved: (found) => {
       if (!found.kept) return;
       onDone();
       onClose();
@@ -69,13 +67,13 @@ export function FileDialog({ setId, derived, meters, onClose, onDone }: FileDial
               const chosen = event.target.files?.[0];
               if (chosen) {
                 setFile(chosen);
-                send.mutate({ chosen, keep: false, by: meter });
+                send.go({ chosen, keep: false, by: meter });
               }
               event.target.value = "";
             }}
           />
         </div>
-        {send.isError && <Notice kind="refusal">{sentenceOf(send.error)}</Notice>}
+        <WriteState of={send} />
         {look && file && (
           <>
             <p>
@@ -89,7 +87,7 @@ export function FileDialog({ setId, derived, meters, onClose, onDone }: FileDial
                 options={meters.map((m) => ({ value: m.id, text: m.name }))}
                 onChange={(next) => {
                   setMeter(next);
-                  send.mutate({ chosen: file, keep: false, by: next });
+                  send.go({ chosen: file, keep: false, by: next });
                 }}
               />
             )}
@@ -98,8 +96,8 @@ export function FileDialog({ setId, derived, meters, onClose, onDone }: FileDial
               <Button onClick={onClose}>Leave it</Button>
               <Button
                 weight="now"
-                disabled={!look.sound || send.isPending}
-                onClick={() => send.mutate({ chosen: file, keep: true, by: meter })}
+                disabled={!look.sound || send.pending}
+                onClick={() => send.go({ chosen: file, keep: true, by: meter })}
               >
                 {look.sound ? `Take all ${look.rows.length}` : "Not as it is: mend the file"}
               </Button>

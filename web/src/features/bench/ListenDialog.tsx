@@ -1,13 +1,12 @@
-import { useMutation } from "@tanstack/react-query";
+import { useWrite, WriteState } from "@/write/useWrite";
 import { useRef, useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Dialog } from "@/ui/Dialog";
 import { type ForceUnit, shownForce } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
-import { enter } from "./outbox";
+import { enter } from "@/write/outbox";
 import { type Recording, record } from "./recorder";
 
 interface ListenDialogProps {
@@ -27,12 +26,12 @@ export function ListenDialog({ setId, derived, known, unit, onClose }: ListenDia
   const [trouble, setTrouble] = useState("");
   const picker = useRef<HTMLInputElement>(null);
   const spokes = derived.spokes.filter((s) => s.side === side).map((s) => s.name);
-  const hear = useMutation({
-    mutationFn: (sound: Blob) =>
+  const hear = useWrite({
+    send: (sound: Blob, head) =>
       answer(
         client.POST("/api/v1/reading-sets/{set_id}/recordings", {
           params: { path: { set_id: setId }, query: { spokes: spokes.join(","), ends_at: endsAt } },
-          headers: { "Content-Type": "audio/wav" },
+          headers: { ...head.headers, "Content-Type": "audio/wav" },
           body: sound as unknown as string,
           bodySerializer: (body: unknown) => body as BodyInit,
         }),
@@ -49,7 +48,7 @@ export function ListenDialog({ setId, derived, known, unit, onClose }: ListenDia
   const stop = async () => {
     const sound = await recording?.stop();
     setRecording(null);
-    if (sound) hear.mutate(sound);
+    if (sound) hear.go(sound);
   };
   const found = hear.data;
   const named = (found?.tones ?? []).filter((t) => t.spoke && t.tension_n !== null);
@@ -57,14 +56,18 @@ export function ListenDialog({ setId, derived, known, unit, onClose }: ListenDia
   const factor = anchor?.tension_n ? (known.get(anchor.spoke) ?? 0) / anchor.tension_n : 1;
   const keep = () => {
     for (const tone of named)
-      enter(setId, {
-        kind: "tension",
-        spoke: tone.spoke,
-        value: tone.hz,
-        unit: "Hz",
-        ends_at: endsAt,
-        ...(anchor ? { pitch_factor: Math.round(factor * 1000) / 1000 } : {}),
-      });
+      enter(
+        "reading",
+        { set_id: setId },
+        {
+          kind: "tension",
+          spoke: tone.spoke,
+          value: tone.hz,
+          unit: "Hz",
+          ends_at: endsAt,
+          ...(anchor ? { pitch_factor: Math.round(factor * 1000) / 1000 } : {}),
+        },
+      );
     onClose();
   };
   return (
@@ -105,7 +108,7 @@ export function ListenDialog({ setId, derived, known, unit, onClose }: ListenDia
               Stop and listen
             </Button>
           ) : (
-            <Button weight={found ? "plain" : "now"} onClick={() => void start()} disabled={hear.isPending}>
+            <Button weight={found ? "plain" : "now"} onClick={() => void start()} disabled={hear.pending}>
               Start the microphone
             </Button>
           )}
@@ -121,14 +124,14 @@ export function ListenDialog({ setId, derived, known, unit, onClose }: ListenDia
             tabIndex={-1}
             onChange={(event) => {
               const file = event.target.files?.[0];
-              if (file) hear.mutate(file);
+              if (file) hear.go(file);
               event.target.value = "";
             }}
           />
           {recording && <span role="status">Recording: pluck {spokes[0]} first.</span>}
         </div>
         {trouble && <Notice kind="refusal">{trouble}</Notice>}
-        {hear.isError && <Notice kind="refusal">{sentenceOf(hear.error)}</Notice>}
+        <WriteState of={hear} />
         {found && (
           <>
             {found.heard !== found.expected && (

@@ -1,3 +1,4 @@
+import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { answer, client, type Schemas } from "@/api/client";
@@ -10,7 +11,7 @@ export interface Offer {
 /** The last value of an instrument that streams; taken with Enter, or by itself when it stands still. */
 export function useLive(instrument: Schemas["Instrument"] | undefined, spoke: string) {
   const live = useQuery({
-    queryKey: ["live", instrument?.id, spoke],
+    queryKey: keys.live(instrument?.id ?? "", spoke),
     queryFn: () =>
       answer(
         client.GET("/api/v1/instruments/{instrument_id}/live", {

@@ -1,13 +1,13 @@
-import { useMutation } from "@tanstack/react-query";
+import { useWrite } from "@/write/useWrite";
 import { useState } from "react";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { Problem, sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Dialog } from "@/ui/Dialog";
 import { TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
-import { typedNumber } from "./entry";
+import { typedNumber } from "@/ui/number";
 
 interface LumpDialogProps {
   setId: string;
@@ -24,24 +24,24 @@ export function LumpDialog({ setId, spoke, onClose, onDone }: LumpDialogProps) {
   const [last, setLast] = useState("");
   const [height, setHeight] = useState("");
   const [slip, setSlip] = useState("");
-  const send = useMutation({
-    mutationFn: (height_mm: number) =>
+  const send = useWrite({
+    send: (height_mm: number, head) =>
       answer(
         client.POST("/api/v1/reading-sets/{set_id}/lumps", {
           params: { path: { set_id: setId } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body:
             kind === "lateral"
               ? { kind, first, last, height_mm, toward: way === "plus" ? "R" : "L" }
               : { kind, first, last, height_mm: way === "plus" ? height_mm : -height_mm },
         }),
       ),
-    onSuccess: () => {
+    onSaved: () => {
       onDone();
       onClose();
     },
   });
-  const problem = send.error instanceof Problem ? send.error : null;
+  const problem = send.refused;
   return (
     <Dialog
       open
@@ -56,7 +56,7 @@ export function LumpDialog({ setId, spoke, onClose, onDone }: LumpDialogProps) {
           const mm = typedNumber(height);
           if (mm === null || mm <= 0) return setSlip("Enter its height in millimetres.");
           setSlip("");
-          send.mutate(mm);
+          send.go(mm);
         }}
       >
         <div className="flex flex-wrap gap-4">
@@ -114,7 +114,7 @@ export function LumpDialog({ setId, spoke, onClose, onDone }: LumpDialogProps) {
         {problem && problem.errors.length === 0 && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}
         <div className="flex justify-end gap-3">
           <Button onClick={onClose}>Leave it</Button>
-          <Button type="submit" weight="now" disabled={send.isPending}>
+          <Button type="submit" weight="now" disabled={send.pending}>
             Record the lump
           </Button>
         </div>

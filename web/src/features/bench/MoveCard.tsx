@@ -3,6 +3,8 @@ import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { type ForceUnit, shownForce } from "@/ui/forces";
 import { Fraction } from "@/ui/Fraction";
+import { EntryNote } from "@/write/EntryNote";
+import type { EntryOf } from "@/write/useOutbox";
 import { turnsText } from "./turns";
 
 interface MoveCardProps {
@@ -15,7 +17,7 @@ interface MoveCardProps {
   closed: boolean;
   onMark: (spoke: string, what: Schemas["PlanMoveStateEnum"], turns?: number) => void;
   onGo: (by: number) => void;
-  message: string;
+  entry: EntryOf<"move"> | undefined;
 }
 
 /** One nipple: which, which way, how far. Enter ticks it off; + and − note that it was turned differently. */
@@ -29,7 +31,7 @@ export function MoveCard({
   closed,
   onMark,
   onGo,
-  message,
+  entry,
 }: MoveCardProps) {
   const card = useRef<HTMLDivElement>(null);
   const [turns, setTurns] = useState(move.done_turns ?? move.turns);
@@ -58,6 +60,8 @@ export function MoveCard({
     const chosen = act[event.key];
     if (!chosen) return;
     event.preventDefault();
+    // A key held down ticks one nipple off, not four.
+    if (event.repeat && ["Enter", "0", "Backspace"].includes(event.key)) return;
     chosen();
   };
 
@@ -139,10 +143,11 @@ export function MoveCard({
         <Button weight="quiet" onClick={() => onGo(1)}>
           on →
         </Button>
-        <p role="status" className={message ? "font-bold text-danger" : "text-muted"}>
-          {message || doneText(move)}
+        <p role="status" className="text-muted">
+          {doneText(move)}
         </p>
       </div>
+      <EntryNote entry={entry} />
     </div>
   );
 }

@@ -1,24 +1,23 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useWrite } from "@/write/useWrite";
+import { touches } from "@/api/keys";
 import { useNavigate } from "react-router";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { answer, client, type Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Menu, MenuItem } from "@/ui/Menu";
 
 export function useOpenSet(jobId: string) {
-  const queries = useQueryClient();
   const navigate = useNavigate();
-  return useMutation({
-    mutationFn: (stage: Schemas["SetStageEnum"]) =>
+  return useWrite({
+    touches: touches.job(jobId),
+    send: (stage: Schemas["SetStageEnum"], head) =>
       answer(
         client.POST("/api/v1/jobs/{job_id}/reading-sets", {
           params: { path: { job_id: jobId } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { stage },
         }),
       ),
-    onSuccess: async (set) => {
-      await queries.invalidateQueries({ queryKey: ["sets", jobId] });
-      await queries.invalidateQueries({ queryKey: ["job", jobId] });
+    onSaved: async (set) => {
       await navigate(`/jobs/${jobId}/readings/${set.id}`);
     },
   });
@@ -29,12 +28,12 @@ export function NextSet({ jobId, weight }: { jobId: string; weight: "now" | "pla
   const open = useOpenSet(jobId);
   return (
     <>
-      <Button weight={weight} onClick={() => open.mutate("after_pass")} disabled={open.isPending}>
+      <Button weight={weight} onClick={() => open.go("after_pass")} disabled={open.pending}>
         Measure again
       </Button>
       <Menu label="Measure as" trigger="as …">
-        <MenuItem onSelect={() => open.mutate("after_pass")}>After a pass</MenuItem>
-        <MenuItem onSelect={() => open.mutate("as_left")}>As left</MenuItem>
+        <MenuItem onSelect={() => open.go("after_pass")}>After a pass</MenuItem>
+        <MenuItem onSelect={() => open.go("as_left")}>As left</MenuItem>
       </Menu>
     </>
   );

@@ -1,14 +1,16 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keys, touches } from "@/api/keys";
+import { useWrite } from "@/write/useWrite";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { answer, client, type Schemas } from "@/api/client";
 import { sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Dialog } from "@/ui/Dialog";
 import { PickField, TextField } from "@/ui/Field";
-import { type ForceUnit } from "@/ui/forces";
+import type { ForceUnit } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
 import { LapsAhead } from "./LapsAhead";
 
@@ -47,13 +49,13 @@ export function PlanMaker({
   const [limit, setLimit] = useState<string>("auto");
   const [untouchable, setUntouchable] = useState("");
   const navigate = useNavigate();
-  const queries = useQueryClient();
-  const make = useMutation({
-    mutationFn: () =>
+  const make = useWrite({
+    touches: touches.job(jobId),
+    send: (_: void, head) =>
       answer(
         client.POST("/api/v1/reading-sets/{set_id}/plans", {
           params: { path: { set_id: setId } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: {
             step_turns: step === "auto" ? null : Number(step),
             mode,
@@ -63,9 +65,8 @@ export function PlanMaker({
           },
         }),
       ),
-    onSuccess: async (plan) => {
-      queries.setQueryData(["plan", plan.id], plan);
-      await queries.invalidateQueries({ queryKey: ["plans", jobId] });
+    fills: (plan) => keys.plan(plan.id),
+    onSaved: async (plan) => {
       await navigate(`/jobs/${jobId}/plan/${plan.id}`);
     },
   });
@@ -118,7 +119,7 @@ export function PlanMaker({
             help="Seized or rounded ones, by name: R4 L11"
             value={untouchable}
             onChange={setUntouchable}
-            error={make.isError ? sentenceOf(make.error) : undefined}
+            error={make.error ? sentenceOf(make.error) : undefined}
           />
           <Notice kind="caution">
             Too much tension pulls nipples through the rim or makes it collapse. The rim maker&rsquo;s limit
@@ -126,8 +127,8 @@ export function PlanMaker({
           </Notice>
           <div className="flex justify-end gap-3">
             <Button onClick={() => setOpen(false)}>Not now</Button>
-            <Button weight="now" onClick={() => make.mutate()} disabled={make.isPending} autoFocus>
-              {make.isPending ? "Working it out …" : "Work out the plan"}
+            <Button weight="now" onClick={() => make.go()} disabled={make.pending} autoFocus>
+              {make.pending ? "Working it out …" : "Work out the plan"}
             </Button>
           </div>
         </div>

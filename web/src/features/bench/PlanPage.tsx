@@ -1,3 +1,4 @@
+import { useMay } from "@/app/useMay";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
@@ -7,13 +8,15 @@ import { Strip } from "@/strip/Strip";
 import { Button } from "@/ui/Button";
 import { shownForce } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 import { WheelDrawing } from "@/wheelmap/WheelDrawing";
-import { BenchHead } from "./BenchHead";
+import { JobHead } from "@/app/JobHead";
 import { MoveCard } from "./MoveCard";
 import { NextSet } from "./NextSet";
 import { Legend } from "./StatePage";
-import { useMarkMove } from "./useMarkMove";
+import { enter } from "@/write/outbox";
+import { useLatest } from "@/write/useOutbox";
+import { movesWith } from "./pendingMoves";
 
 export default function PlanPage() {
   const { jobId = "", planId = "" } = useParams();
@@ -21,7 +24,8 @@ export default function PlanPage() {
   const plan = useQuery(ask.plan(planId));
   const state = useQuery({ ...ask.state(plan.data?.reading_set_id ?? ""), enabled: Boolean(plan.data) });
   const session = useQuery(ask.session());
-  if (!job.data || !plan.data || !state.data || !session.data) return <Waiting what="the plan" />;
+  if (!job.data || !plan.data || !state.data || !session.data)
+    return <NotYet of={[job, plan, state, session]} what="the plan" />;
   return (
     <PlanBench job={job.data} plan={plan.data} state={state.data} unit={session.data.force_unit ?? "N"} />
   );
@@ -35,22 +39,28 @@ interface PlanBenchProps {
 }
 
 function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
-  const moves = plan.moves;
+  const pending = useLatest("move", { plan_id: plan.id }, (e) => e.target["spoke"] ?? "");
+  const moves = movesWith(plan.moves, pending);
+  const unsent = [...pending.values()].filter((e) => e.state === "waiting").length;
   const firstOpen = moves.findIndex((m) => m.state === "todo");
   const [at, setAt] = useState(firstOpen < 0 ? 0 : firstOpen);
   const [looked, setLooked] = useState("");
-  const { mark, message } = useMarkMove(plan);
   const move = moves[at];
   const done = moves.filter((m) => m.state !== "todo").length;
   const selected = looked || (move?.spoke ?? state.spokes[0]?.name ?? "R1");
-  const closed = Boolean(job.handed_back_at);
+  const may = useMay();
+  const closed = Boolean(job.handed_back_at) || !may("move_mark");
 
   const go = (index: number) => {
     setLooked("");
     setAt(Math.max(0, Math.min(moves.length - 1, index)));
   };
   const onMark = (spoke: string, what: Schemas["PlanMoveStateEnum"], turns?: number) => {
-    mark(spoke, what, turns);
+    enter(
+      "move",
+      { plan_id: plan.id, spoke, job_id: job.id },
+      turns === undefined ? { state: what } : { state: what, done_turns: turns },
+    );
     if (what === "todo") go(at);
     else go(at + 1);
   };
@@ -62,12 +72,13 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
 
   return (
     <main className="flex flex-1 flex-col">
-      <BenchHead job={job} title={`Plan for ${plan.tier}`}>
+      <JobHead job={job} title={`Plan for ${plan.tier}`}>
         <p className="self-center font-figure text-xl font-bold" role="status">
           {done} of {moves.length}
+          {unsent > 0 && <span className="text-base text-muted">, {unsent} not sent yet</span>}
         </p>
         {!closed && <NextSet jobId={job.id} weight={done === moves.length ? "now" : "plain"} />}
-      </BenchHead>
+      </JobHead>
       <p className="px-4 pt-1 text-sm">
         {plan.reason} Highest tension on the way: {plan.worst_spoke}, {shownForce(plan.worst_tension_n, unit)}{" "}
         {unit}, limit {shownForce(state.cap_n, unit)}
@@ -91,7 +102,7 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
             closed={closed}
             onMark={onMark}
             onGo={(by) => go(at + by)}
-            message={message}
+            entry={pending.get(move.spoke)}
           />
         ) : (
           <div className="flex flex-col items-start justify-center gap-3">

@@ -1,22 +1,24 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
-import { BenchHead } from "@/features/bench/BenchHead";
-import { SET_NAMES } from "@/features/bench/names";
+import { JobHead } from "@/app/JobHead";
+import { SET_NAMES } from "./names";
 import { Strip } from "@/strip/Strip";
 import { Button, ButtonLink } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { PickField } from "@/ui/Field";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 import { WheelDrawing } from "@/wheelmap/WheelDrawing";
 import { DishEntry } from "./DishEntry";
 import { useInstrument } from "./instrument";
 import { LiveBar, useLive } from "./LiveBar";
 import { NextLine } from "./NextLine";
 import { across, inOrder, type Order } from "./order";
-import { enter, onSaved, useOutbox } from "./outbox";
+import { keys } from "@/api/keys";
+import { enter, onSettled } from "@/write/outbox";
+import { useEntries } from "@/write/useOutbox";
 import { confirm, nextVoice, refuse, useVoice } from "./sound";
 import { halfStepOf, OTHER_SOURCES, sourceText, tensionEntry } from "./sources";
 import { SpokeEntry } from "./SpokeEntry";
@@ -31,7 +33,8 @@ export default function ReadingsPage() {
   const set = useQuery(ask.set(setId));
   const meters = useQuery(ask.meters());
   const session = useQuery(ask.session());
-  if (!job.data || !set.data || !meters.data || !session.data) return <Waiting what="the readings" />;
+  if (!job.data || !set.data || !meters.data || !session.data)
+    return <NotYet of={[job, set, meters, session]} what="the readings" />;
   return <Bench job={job.data} set={set.data} meters={meters.data} session={session.data} />;
 }
 
@@ -48,6 +51,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
   const [order, setOrder] = useState<Order>("sides");
   const [instrument, setInstrument] = useInstrument(meters);
   const readings = useReadings(set.id);
+  const target = { set_id: set.id, job_id: job.id };
   const state = useQuery({ ...ask.state(set.id), placeholderData: (old) => old });
   const advice = useQuery({ ...ask.advice(set.id), placeholderData: (old) => old });
   const instruments = useQuery(ask.instruments());
@@ -88,7 +92,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
         ? tensionEntry(instrument, meter, value)
         : { value, unit: "mm" as const, ...(dials.some((d) => d.id === dial) ? { instrument: dial } : {}) };
     if (typeof entry === "string") return entry;
-    enter(set.id, { kind, spoke, ...entry, ...(again ? { repeat: true } : {}) });
+    enter("reading", target, { kind, spoke, ...entry, ...(again ? { repeat: true } : {}) });
     if (again) return undefined;
     if (spoke === names.at(-1)) setFull(true);
     else setSpoke(by(spoke, 1));
@@ -102,7 +106,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
 
   return (
     <main className="flex flex-1 flex-col">
-      <BenchHead job={job} title={`${SET_NAMES[set.stage]}, set ${set.number}`}>
+      <JobHead job={job} title={`${SET_NAMES[set.stage]}, set ${set.number}`}>
         <Ways
           set={set}
           derived={derived}
@@ -110,16 +114,13 @@ function Bench({ job, set, meters, session }: BenchProps) {
           spoke={spoke}
           unit={unit}
           onOver={setOver}
-          onDone={() => {
-            for (const key of ["set", "state", "advice"])
-              void queries.invalidateQueries({ queryKey: [key, set.id] });
-          }}
+          onDone={() => void queries.invalidateQueries({ queryKey: keys.set(set.id) })}
         />
         <Button onClick={nextVoice} aria-label={`Confirmation: ${voice}`}>
           {{ quiet: "Quiet", tick: "♪ Tick", voice: "♪ Voice" }[voice]}
         </Button>
         <ButtonLink to={`/jobs/${job.id}/state/${set.id}`}>State of the wheel</ButtonLink>
-      </BenchHead>
+      </JobHead>
       <div className="grid grid-cols-[272px_1fr] gap-x-6 px-4 pt-2">
         <WheelDrawing derived={derived} selected={spoke} className="h-[272px] w-[272px]" />
         <div className="flex flex-col gap-1">
@@ -185,7 +186,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
             </p>
           </div>
           {kind === "dish" ? (
-            <DishEntry setId={set.id} shown={readings.at("dish", "")} onDone={() => undefined} />
+            <DishEntry target={target} shown={readings.at("dish", "")} onDone={() => undefined} />
           ) : (
             <SpokeEntry
               kind={kind}
@@ -261,22 +262,24 @@ function stepOf(meter: Schemas["Meter"], derived: Schemas["Derived"], spoke: str
   return meter.tables.find((t) => t.spoke_kind === kind)?.resolution ?? 0.5;
 }
 
-/** A tick when the server has a reading, two tones when it refuses one; and the advice is asked for anew. */
+/** A tick when the server has a reading, two tones when it refuses one. */
 function useSounds(setId: string): void {
-  const queries = useQueryClient();
-  const { refused } = useOutbox();
+  const refused = useEntries("reading", { set_id: setId }).filter((e) => e.state === "refused");
   const count = refused.length;
-  const saved = useCallback(
-    (savedSet: string, reading: Schemas["Reading"]) => {
-      if (savedSet !== setId) return;
-      const entered = reading.entered as Record<string, unknown>;
-      const said = entered["value"] ?? entered["feel"] ?? reading.value;
-      confirm(reading.spoke ?? "", typeof said === "number" || typeof said === "string" ? String(said) : "");
-      void queries.invalidateQueries({ queryKey: ["advice", setId] });
-    },
-    [queries, setId],
+  useEffect(
+    () =>
+      onSettled((entry, found) => {
+        if (entry.deed !== "reading" || entry.target["set_id"] !== setId) return;
+        const reading = found as Schemas["Reading"];
+        const entered = reading.entered as Record<string, unknown>;
+        const said = entered["value"] ?? entered["feel"] ?? reading.value;
+        confirm(
+          reading.spoke ?? "",
+          typeof said === "number" || typeof said === "string" ? String(said) : "",
+        );
+      }),
+    [setId],
   );
-  useEffect(() => onSaved(saved), [saved]);
   useEffect(() => {
     if (count > 0) refuse();
   }, [count]);

@@ -1,5 +1,5 @@
 import { type KeyboardEvent, type Ref, useEffect, useRef, useState } from "react";
-import { couldBeNumber, stepped, typedNumber } from "./entry";
+import { couldBeNumber, stepped, typedNumber } from "@/ui/number";
 import { Keypad } from "./Keypad";
 import type { Kind, Shown } from "./useReadings";
 
@@ -87,6 +87,14 @@ function Entry({
       "/": () => onMode(-1),
     };
     const move = moves[event.key];
+    // A key held down records one reading, not four; the arrows may walk.
+    if (
+      event.repeat &&
+      (["Enter", "*", "/"].includes(event.key) || (event.key === "Backspace" && text === ""))
+    ) {
+      event.preventDefault();
+      return;
+    }
     if (move) {
       event.preventDefault();
       move();

@@ -3,15 +3,15 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
-import { Checks } from "@/features/bench/Checks";
-import { SET_NAMES } from "@/features/bench/names";
+import { Checks } from "./Checks";
+import { SET_NAMES } from "./names";
 import { SpokeReadout } from "@/strip/SpokeReadout";
 import { Strip } from "@/strip/Strip";
 import { Button, ButtonLink } from "@/ui/Button";
 import { type ForceUnit, shownForce, signed } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
-import { Waiting } from "@/ui/Waiting";
-import { BenchHead } from "./BenchHead";
+import { NotYet } from "@/ui/NotYet";
+import { JobHead } from "@/app/JobHead";
 import { DishDialog } from "./DishDialog";
 import { PlanMaker } from "./PlanMaker";
 import { RimVerdict } from "./RimVerdict";
@@ -32,7 +32,7 @@ export default function StatePage() {
   const [tried, setTried] = useState<Tried | null>(null);
   const tryout = useWhatIf(setId, tried);
   if (!job.data || !set.data || !state.data || !session.data)
-    return <Waiting what="the state of the wheel" />;
+    return <NotYet of={[job, set, state, session]} what="the state of the wheel" />;
   const unit = session.data.force_unit ?? "N";
   const worst = state.data.spokes.reduce((a, b) =>
     Math.abs(b.percent_of_mean) > Math.abs(a.percent_of_mean) ? b : a,
@@ -41,7 +41,7 @@ export default function StatePage() {
 
   return (
     <main className="flex flex-1 flex-col">
-      <BenchHead
+      <JobHead
         job={job.data}
         title={`State: ${SET_NAMES[set.data.stage].toLowerCase()}, set ${set.data.number}`}
       >
@@ -51,7 +51,7 @@ export default function StatePage() {
         </Button>
         {!job.data.handed_back_at && <DishDialog jobId={jobId} setId={setId} unit={unit} />}
         {!job.data.handed_back_at && <PlanMaker jobId={jobId} setId={setId} state={state.data} unit={unit} />}
-      </BenchHead>
+      </JobHead>
       <div className="flex flex-col gap-2 px-4 pt-2">
         <div className="flex flex-wrap items-baseline gap-x-6">
           <p className="text-xl font-bold">{state.data.headline}</p>

@@ -1,13 +1,12 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useWrite, WriteState } from "@/write/useWrite";
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import type { ForceUnit } from "@/ui/forces";
 import { Menu, MenuItem } from "@/ui/Menu";
-import { Notice } from "@/ui/Notice";
 import { FileDialog } from "./FileDialog";
 import { ListenDialog } from "./ListenDialog";
 import { LumpDialog } from "./LumpDialog";
@@ -63,26 +62,26 @@ function TurnDialog({ setId, onClose, onDone }: { setId: string; onClose: () => 
   const instruments = useQuery(ask.instruments());
   const advice = useQuery(ask.advice(setId));
   const streaming = (instruments.data ?? []).filter((i) => i.address);
-  const turn = useMutation({
-    mutationFn: ({ instrument, kind }: { instrument: string; kind: Schemas["DialKindEnum"] }) =>
+  const turn = useWrite({
+    send: ({ instrument, kind }: { instrument: string; kind: Schemas["DialKindEnum"] }, head) =>
       answer(
         client.POST("/api/v1/reading-sets/{set_id}/turns", {
           params: { path: { set_id: setId } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { instrument, kind },
         }),
       ),
-    onSuccess: onDone,
+    onSaved: onDone,
   });
-  const back = useMutation({
-    mutationFn: (trace_id: string) =>
+  const back = useWrite({
+    send: (trace_id: string, head) =>
       answer(
         client.POST("/api/v1/reading-sets/{set_id}/traces/{trace_id}/withdraw", {
           params: { path: { set_id: setId, trace_id } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
         }),
       ),
-    onSuccess: onDone,
+    onSaved: onDone,
   });
   return (
     <Dialog
@@ -99,25 +98,21 @@ function TurnDialog({ setId, onClose, onDone }: { setId: string; onClose: () => 
           <div key={i.id} className="flex items-center gap-3">
             <span className="flex-1 font-bold">{i.name}</span>
             {(["lateral", "radial"] as const).map((kind) => (
-              <Button
-                key={kind}
-                disabled={turn.isPending}
-                onClick={() => turn.mutate({ instrument: i.id, kind })}
-              >
+              <Button key={kind} disabled={turn.pending} onClick={() => turn.go({ instrument: i.id, kind })}>
                 Trace {kind}
               </Button>
             ))}
           </div>
         ))}
-        {turn.isPending && <p role="status">Listening: turn the wheel.</p>}
-        {turn.isError && <Notice kind="refusal">{sentenceOf(turn.error)}</Notice>}
+        {turn.pending && <p role="status">Listening: turn the wheel.</p>}
+        <WriteState of={turn} />
         <ul aria-label="Traces of this set">
           {(advice.data?.traces ?? []).map((t) => (
             <li key={t.id} className="flex items-center gap-3 border-t border-line py-1">
               <span className="flex-1">
                 <strong>{t.kind}</strong> {t.said} <span className="text-sm text-muted">{t.by}</span>
               </span>
-              <Button weight="quiet" className="text-sm" onClick={() => back.mutate(t.id)}>
+              <Button weight="quiet" className="text-sm" onClick={() => back.go(t.id)}>
                 take back<span className="sr-only">: {t.said}</span>
               </Button>
             </li>

@@ -1,3 +1,4 @@
+import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { answer, client, type Schemas } from "@/api/client";
@@ -16,7 +17,7 @@ const MOST = 4;
 export function useWhatIf(setId: string, tried: Tried | null) {
   const some = tried !== null && Object.keys(tried).length > 0;
   return useQuery({
-    queryKey: ["what-if", setId, tried],
+    queryKey: keys.ofSet(setId, "what-if", tried),
     queryFn: () =>
       answer(
         client.POST("/api/v1/reading-sets/{set_id}/what-if", {

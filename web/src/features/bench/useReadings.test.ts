@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "@/api/client";
 import { storage, stubTablet } from "@/testing/tablet";
-import type { RefusedReading, Waiting } from "./outbox";
+import type { EntryOf } from "@/write/useOutbox";
 
 type Body = Schemas["ReadingEntryRequest"];
 
@@ -11,12 +11,11 @@ const saved = (
   entered: Record<string, unknown>,
   kind: Body["kind"] = "tension",
 ) => ({ kind, spoke, value, entered, created_at: "2026-11-24T09:00:00Z" }) as Schemas["Reading"];
-const sent = (body: Partial<Body>, setId = "set") =>
-  ({ setId, body: { kind: "tension", ...body } }) as Waiting;
-const back = (body: Partial<Body>, setId = "set"): RefusedReading => ({
-  waiting: sent(body, setId),
-  message: "Outside the table.",
-});
+type Reading = EntryOf<"reading">;
+const sent = (body: Partial<Body>) =>
+  ({ state: "waiting", body: { kind: "tension", ...body } }) as unknown as Reading;
+const back = (body: Partial<Body>) =>
+  ({ ...sent(body), state: "refused", refusal: { code: "x", message: "Outside the table." } }) as Reading;
 
 describe("what stands at a place", () => {
   let shown: typeof import("./useReadings").shownReadings;
@@ -26,7 +25,7 @@ describe("what stands at a place", () => {
     shown = (await import("./useReadings")).shownReadings;
   });
 
-  const text = (reading: Schemas["Reading"]) => [...shown("set", [reading], [], []).values()][0]?.text;
+  const text = (reading: Schemas["Reading"]) => [...shown([reading], []).values()][0]?.text;
 
   it("is what was entered, not what it was turned into", () => {
     expect(text(saved("R1", 1021.7, { value: 22.5, unit: "meter" }))).toBe("22.5");
@@ -53,12 +52,11 @@ describe("what stands at a place", () => {
       saved("R2", 900, { value: 900 }),
       saved("R3", 900, { value: 900 }),
     ];
-    const map = shown(
-      "set",
-      rows,
-      [sent({ spoke: "R1", value: 910 })],
-      [back({ spoke: "R1", value: 9 }), back({ spoke: "R2", value: 9 })],
-    );
+    const map = shown(rows, [
+      sent({ spoke: "R1", value: 910 }),
+      back({ spoke: "R1", value: 9 }),
+      back({ spoke: "R2", value: 9 }),
+    ]);
     expect(map.get("tension R1")).toMatchObject({ text: "910", state: "waiting" });
     expect(map.get("tension R2")).toMatchObject({
       text: "9",
@@ -69,18 +67,8 @@ describe("what stands at a place", () => {
     expect(map.get("lateral R1")).toBeUndefined();
   });
 
-  it("never comes from another set", () => {
-    const map = shown(
-      "set",
-      [],
-      [sent({ spoke: "R1", value: 1 }, "other")],
-      [back({ spoke: "R2", value: 1 }, "other")],
-    );
-    expect(map.size).toBe(0);
-  });
-
   it("is the newest of two that are on their way", () => {
-    const map = shown("set", [], [sent({ spoke: "R1", value: 1 }), sent({ spoke: "R1", value: 2 })], []);
+    const map = shown([], [sent({ spoke: "R1", value: 1 }), sent({ spoke: "R1", value: 2 })]);
     expect(map.get("tension R1")?.text).toBe("2");
   });
 
@@ -88,7 +76,7 @@ describe("what stands at a place", () => {
     const gauge = sent({ kind: "dish", method: "gauge", gap_mm: 2, gap_side: "L" });
     const flip = sent({ kind: "dish", method: "flip", clearance_right_way_mm: 1, clearance_flipped_mm: 2 });
     const stand = sent({ kind: "dish", method: "stand", offset_mm: 1.5, side: "R" });
-    const of = (w: Waiting) => shown("set", [], [w], []).get("dish ")?.text;
+    const of = (w: Reading) => shown([], [w]).get("dish ")?.text;
     expect([of(gauge), of(flip), of(stand)]).toEqual(["2 mm gap left", "flipped", "1.5 mm to the right"]);
   });
 });

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
-import { type RefusedReading, useOutbox, type Waiting } from "./outbox";
+import { type EntryOf, useEntries } from "@/write/useOutbox";
 
 export type Kind = Schemas["ReadingKindEnum"];
 
@@ -21,25 +21,20 @@ export function useReadings(setId: string): {
   waiting: number;
 } {
   const set = useQuery(ask.set(setId));
-  const { waiting, refused } = useOutbox();
-  const shown = useMemo(
-    () => shownReadings(setId, set.data?.readings ?? [], waiting, refused),
-    [set.data, waiting, refused, setId],
-  );
+  const entries = useEntries("reading", { set_id: setId });
+  const shown = useMemo(() => shownReadings(set.data?.readings ?? [], entries), [set.data, entries]);
   return {
     pending: set.isPending,
     at: (kind, spoke) => shown.get(`${kind} ${spoke}`),
     count: [...shown.values()].filter((s) => s.state === "saved").length,
-    waiting: waiting.filter((w) => w.setId === setId).length,
+    waiting: entries.filter((e) => e.state === "waiting").length,
   };
 }
 
 /** By "kind spoke": what is refused stands over what is saved, what is on its way over both. */
 export function shownReadings(
-  setId: string,
   saved: readonly Schemas["Reading"][],
-  waiting: readonly Waiting[],
-  refused: readonly RefusedReading[],
+  entries: readonly EntryOf<"reading">[],
 ): Map<string, Shown> {
   const map = new Map<string, Shown>();
   for (const r of saved) {
@@ -49,14 +44,18 @@ export function shownReadings(
       at: r.created_at,
     });
   }
-  for (const { waiting: of, message } of refused) {
-    if (of.setId !== setId) continue;
-    map.set(`${of.body.kind} ${of.body.spoke ?? ""}`, { text: bodyText(of.body), state: "refused", message });
-  }
-  for (const w of waiting) {
-    if (w.setId !== setId) continue;
-    map.set(`${w.body.kind} ${w.body.spoke ?? ""}`, { text: bodyText(w.body), state: "waiting" });
-  }
+  const put = (state: "refused" | "waiting") => {
+    for (const e of entries) {
+      if (e.state !== state) continue;
+      map.set(`${e.body.kind} ${e.body.spoke ?? ""}`, {
+        text: bodyText(e.body),
+        state,
+        ...(e.refusal ? { message: e.refusal.message } : {}),
+      });
+    }
+  };
+  put("refused");
+  put("waiting");
   return map;
 }
 

@@ -45,7 +45,7 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
             { value: "", text: "none picked" },
             ...sizing.nipple_parts.map((p) => ({ value: p.id, text: `${p.name} (${p.free})` })),
           ]}
-          onChange={(v) => writes.kit.mutate({ nipple_part: v || null })}
+          onChange={(v) => writes.kit.go({ nipple_part: v || null })}
           className="col-span-2"
         />
         <TakeFrom bins={sizing.nipple_parts} part={kit.nipple_part} wanted={places} writes={writes} />
@@ -58,7 +58,7 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
             { value: "no", text: "no washers" },
             { value: "yes", text: "washers" },
           ]}
-          onChange={(v) => writes.kit.mutate({ rim_had_washers: v === "yes" })}
+          onChange={(v) => writes.kit.go({ rim_had_washers: v === "yes" })}
         />
         <PickField
           label="Washers now"
@@ -69,7 +69,7 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
             { value: "old", text: "the old ones" },
           ]}
           onChange={(v) =>
-            writes.kit.mutate({
+            writes.kit.go({
               washers: v as "none" | "new" | "old",
               washer_count: v === "new" ? places : 0,
             })
@@ -83,7 +83,7 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
               { value: "", text: "none picked" },
               ...sizing.washer_parts.map((p) => ({ value: p.id, text: `${p.name} (${p.free})` })),
             ]}
-            onChange={(v) => writes.kit.mutate({ washer_part: v || null })}
+            onChange={(v) => writes.kit.go({ washer_part: v || null })}
             className="col-span-2"
           />
         )}
@@ -104,7 +104,7 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
         <Choice
           label="What is replaced"
           value={kit.whole_wheel ? "all" : "broken"}
-          onChange={(v) => writes.kit.mutate({ whole_wheel: v === "all" })}
+          onChange={(v) => writes.kit.go({ whole_wheel: v === "all" })}
           small
           options={[
             { value: "broken", text: "replace broken" },
@@ -115,7 +115,7 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
         <Choice
           label="One of each length held to the ruler"
           value={kit.measured_one ? "yes" : "no"}
-          onChange={(v) => writes.kit.mutate({ measured_one: v === "yes" })}
+          onChange={(v) => writes.kit.go({ measured_one: v === "yes" })}
           small
           options={[
             { value: "no", text: "lengths unproven" },
@@ -160,14 +160,14 @@ function TakeFrom({ bins, part, wanted, writes }: TakeFromProps) {
   const bin = bins.find((p) => p.id === part);
   if (!bin) return null;
   const missing = wanted - bin.taken;
-  const refused = writes.move.variables?.part === bin.id && writes.move.isError;
+  const refused = writes.move.asked?.part === bin.id && writes.move.error;
   return (
     <div className="col-span-2 flex flex-col gap-1 text-sm">
       {missing > 0 ? (
         <Button
           className="text-sm"
-          disabled={writes.move.isPending}
-          onClick={() => writes.move.mutate({ part: bin.id, kind: "take", count: missing })}
+          disabled={writes.move.pending}
+          onClick={() => writes.move.go({ part: bin.id, kind: "take", count: missing })}
         >
           Take {missing} from {bin.bin || "the bin"}
         </Button>
@@ -214,7 +214,7 @@ function Figure({ name, label, value, writes }: FigureProps) {
   const error = writes.kit.error instanceof Problem ? writes.kit.error.for(name) : undefined;
   const send = () => {
     const mm = Number(text.replace(",", "."));
-    if (mm !== value && Number.isFinite(mm)) writes.kit.mutate({ [name]: mm });
+    if (mm !== value && Number.isFinite(mm)) writes.kit.go({ [name]: mm });
   };
   return (
     <TextField

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 import { LacingDrawing } from "@/wheelmap/LacingDrawing";
 
 /** The whole map on one sheet, for a bench without a tablet. */
@@ -10,7 +10,7 @@ export default function LacingCard() {
   const { jobId = "" } = useParams();
   const job = useQuery(ask.job(jobId));
   const lacing = useQuery(ask.lacing(jobId));
-  if (!job.data || !lacing.data) return <Waiting what="the card" />;
+  if (!job.data || !lacing.data) return <NotYet of={[job, lacing]} what="the card" />;
   const map = lacing.data;
   return (
     <main className="mx-auto flex max-w-5xl flex-1 flex-col gap-3 p-6 print:p-0">

@@ -1,14 +1,17 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { enter } from "@/write/outbox";
+import { WriteState, useWrite } from "@/write/useWrite";
+import { EntryNote } from "@/write/EntryNote";
+import { useEntries } from "@/write/useOutbox";
+import { touches } from "@/api/keys";
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useParams } from "react-router";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
-import { BenchHead } from "@/features/bench/BenchHead";
+import { JobHead } from "@/app/JobHead";
 import { Button, ButtonLink } from "@/ui/Button";
 import { PickField } from "@/ui/Field";
-import { Notice } from "@/ui/Notice";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 import { LacingDrawing } from "@/wheelmap/LacingDrawing";
 import { LookDialog } from "./LookDialog";
 
@@ -17,53 +20,34 @@ export default function LacingPage() {
   const { jobId = "" } = useParams();
   const job = useQuery(ask.job(jobId));
   const lacing = useQuery(ask.lacing(jobId));
-  if (!job.data || !lacing.data) return <Waiting what="the lacing map" />;
+  if (!job.data || !lacing.data) return <NotYet of={[job, lacing]} what="the lacing map" />;
   return <Bench job={job.data} lacing={lacing.data} />;
 }
 
-function useLacing(jobId: string, onPlaced: (placed: number) => void, onRefused: () => void) {
-  const queries = useQueryClient();
-  const onSuccess = (found: Schemas["Lacing"]) => {
-    queries.setQueryData(["lacing", jobId], found);
-    onPlaced(found.placed);
-  };
-  const at = { params: { path: { job_id: jobId } } };
-  const head = () => ({ headers: { "Idempotency-Key": writeKey() } });
-  return {
-    place: useMutation({
-      // Presses follow each other faster than answers: one after the other, none dropped.
-      scope: { id: `lacing ${jobId}` },
-      onError: onRefused,
-      mutationFn: (placed: number) =>
-        answer(client.POST("/api/v1/jobs/{job_id}/lacing", { ...at, ...head(), body: { placed } })),
-      onSuccess,
-    }),
-    inside: useMutation({
-      mutationFn: (body: Schemas["BySideRequest"]) =>
-        answer(client.PUT("/api/v1/jobs/{job_id}/lacing/inside", { ...at, ...head(), body })),
-      onSuccess,
-    }),
-  };
-}
-
 function Bench({ job, lacing }: { job: Schemas["Job"]; lacing: Schemas["Lacing"] }) {
-  // What the hands have done is ahead of what the server has said: show it at once.
-  const [asked, setAsked] = useState<number | null>(null);
-  const { place, inside } = useLacing(
-    job.id,
-    (done) => setAsked((a) => (a === done ? null : a)),
-    () => setAsked(null),
-  );
+  const waiting = useEntries("lacing", { job_id: job.id });
+  const inside = useWrite({
+    touches: touches.job(job.id),
+    send: (body: Schemas["BySideRequest"], head) =>
+      answer(
+        client.PUT("/api/v1/jobs/{job_id}/lacing/inside", {
+          params: { path: { job_id: job.id } },
+          ...head,
+          body,
+        }),
+      ),
+  });
   const [looking, setLooking] = useState(false);
   const closed = Boolean(job.handed_back_at);
+  // What the hands have done is ahead of what the server has said: it is shown at once, and is there after a closed lid.
+  const asked = waiting.filter((e) => e.state === "waiting").at(-1)?.body.placed;
   const placed = asked ?? lacing.placed;
   const next = lacing.places[placed];
   const set = lacing.sets.find((s) => s.number === next?.set_number);
   const begins = next && lacing.places[placed - 1]?.set_number !== next.set_number;
   const go = (to: number) => {
     if (closed || to < 0 || to > lacing.places.length) return;
-    setAsked(to);
-    place.mutate(to);
+    enter("lacing", { job_id: job.id }, { placed: to });
   };
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -84,10 +68,10 @@ function Bench({ job, lacing }: { job: Schemas["Job"]; lacing: Schemas["Lacing"]
   const inSet = lacing.places.filter((p) => p.set_number === next?.set_number);
   return (
     <main className="flex flex-1 flex-col">
-      <BenchHead job={job} title="Lacing">
+      <JobHead job={job} title="Lacing">
         <Button onClick={() => setLooking(true)}>Is it right?</Button>
         <ButtonLink to={`/jobs/${job.id}/lacing/card`}>Card to print</ButtonLink>
-      </BenchHead>
+      </JobHead>
       <div className="grid flex-1 grid-cols-1 gap-6 p-4 lg:grid-cols-[minmax(0,620px)_1fr]">
         <LacingDrawing
           derived={lacing.derived}
@@ -97,8 +81,8 @@ function Bench({ job, lacing }: { job: Schemas["Job"]; lacing: Schemas["Lacing"]
           className="mx-auto max-h-[calc(100dvh-9rem)] w-full"
         />
         <div className="flex flex-col gap-4">
-          {placed === 0 && <Inside lacing={lacing} onChoose={(v) => inside.mutate(v)} closed={closed} />}
-          {inside.isError && <Notice kind="refusal">{sentenceOf(inside.error)}</Notice>}
+          {placed === 0 && <Inside lacing={lacing} onChoose={(v) => inside.go(v)} closed={closed} />}
+          <WriteState of={inside} />
           {set && begins && set.before && (
             <div className="rounded-sm border-l-8 border-signal bg-plate p-3 text-lg font-bold" role="note">
               {set.before}
@@ -130,7 +114,7 @@ function Bench({ job, lacing }: { job: Schemas["Job"]; lacing: Schemas["Lacing"]
               {lacing.places[placed + 1]?.rim_hole}
             </p>
           )}
-          {place.isError && <Notice kind="refusal">{sentenceOf(place.error)}</Notice>}
+          <EntryNote entry={waiting.find((e) => e.state === "refused")} />
           {!closed && (
             <div className="mt-auto flex flex-col gap-3">
               <div className="flex gap-3">

@@ -1,6 +1,7 @@
-import { useMutation } from "@tanstack/react-query";
+import { useWrite } from "@/write/useWrite";
+import { touches } from "@/api/keys";
 import { useState } from "react";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { answer, client, type Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
@@ -20,18 +21,19 @@ const EMPTY = { spoke: "", lean: "", crosses: "", head: "", flange_hole: "", rea
 export function LookDialog({ job, lacing, onClose }: LookDialogProps) {
   const [seen, setSeen] = useState<Seen[]>([]);
   const [row, setRow] = useState({ ...EMPTY, spoke: lacing.places[0]?.spoke ?? "" });
-  const look = useMutation({
-    mutationFn: (rows: Seen[]) =>
+  const look = useWrite({
+    touches: touches.job(job.id),
+    send: (rows: Seen[], head) =>
       answer(
         client.POST("/api/v1/jobs/{job_id}/lacing/look", {
           params: { path: { job_id: job.id } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { seen: rows },
         }),
       ),
   });
   const send = (rows: Seen[]) => {
-    look.mutate(rows, { onSuccess: () => setSeen(rows) });
+    look.go(rows, () => setSeen(rows));
   };
   const add = () => {
     const spoke = row.spoke.trim().toUpperCase();
@@ -109,7 +111,7 @@ export function LookDialog({ job, lacing, onClose }: LookDialogProps) {
           onChange={set("flange_hole")}
         />
         <div className="col-span-3 flex gap-3">
-          <Button type="submit" weight="now" disabled={look.isPending || !row.spoke.trim()}>
+          <Button type="submit" weight="now" disabled={look.pending || !row.spoke.trim()}>
             That is what I see
           </Button>
           {seen.length > 0 && (
@@ -124,7 +126,7 @@ export function LookDialog({ job, lacing, onClose }: LookDialogProps) {
           )}
         </div>
       </form>
-      {look.isError && (
+      {look.error && (
         <Notice kind="refusal">
           {look.error instanceof Problem ? look.error.message : sentenceOf(look.error)}
         </Notice>

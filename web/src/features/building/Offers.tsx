@@ -28,7 +28,7 @@ export function Offers({ side, writes, closed }: OffersProps) {
             disabled={closed}
             aria-pressed={on}
             title={o.cautions.join(" ")}
-            onClick={() => writes.choose.mutate({ side: side.side, length_mm: o.fit.length_mm, part: o.key })}
+            onClick={() => writes.choose.go({ side: side.side, length_mm: o.fit.length_mm, part: o.key })}
             className={`min-h-11 truncate border-l-4 pl-2 text-left ${on ? "border-signal bg-plate" : "border-line"}`}
           >
             <strong>
@@ -42,7 +42,7 @@ export function Offers({ side, writes, closed }: OffersProps) {
         );
       })}
       {part && !closed && <TakeSpokes side={side} part={part} writes={writes} />}
-      {writes.move.isError && writes.move.variables?.part === part?.id && (
+      {writes.move.error && writes.move.asked?.part === part?.id && (
         <Notice kind="refusal">{sentenceOf(writes.move.error)}</Notice>
       )}
     </div>
@@ -60,7 +60,7 @@ function TakeSpokes({ side, part, writes }: TakeSpokesProps) {
   const unclaimed = missing - part.claimed;
   const cut = side.offers.find((o) => o.key === part.id && o.how === "cut");
   const take = () =>
-    writes.move.mutate(
+    writes.move.go(
       cut
         ? { part: part.id, kind: "cut", count: missing, to_mm: side.chosen?.length_mm ?? null }
         : { part: part.id, kind: "take", count: missing },
@@ -70,8 +70,8 @@ function TakeSpokes({ side, part, writes }: TakeSpokesProps) {
       {unclaimed > 0 && (
         <Button
           className="text-sm"
-          disabled={writes.move.isPending}
-          onClick={() => writes.move.mutate({ part: part.id, kind: "reserve", count: unclaimed })}
+          disabled={writes.move.pending}
+          onClick={() => writes.move.go({ part: part.id, kind: "reserve", count: unclaimed })}
         >
           Reserve {unclaimed}
         </Button>
@@ -80,7 +80,7 @@ function TakeSpokes({ side, part, writes }: TakeSpokesProps) {
         <Button
           className="text-sm"
           weight={part.claimed ? "now" : "plain"}
-          disabled={writes.move.isPending}
+          disabled={writes.move.pending}
           onClick={take}
         >
           Take {missing} from {part.bin || "the bin"}

@@ -1,3 +1,4 @@
+import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "@/api/client";
@@ -23,15 +24,10 @@ export function OldSpokesDialog({ sizing, writes, closed, onClose }: OldSpokesDi
   const problem = writes.old.error instanceof Problem ? writes.old.error : null;
   const send = () => {
     const length_mm = Number(length.replace(",", "."));
-    writes.old.mutate(
-      { spoke: spoke.trim(), length_mm: Number.isFinite(length_mm) ? length_mm : null },
-      {
-        onSuccess: () => {
-          setSpoke(nextName(spoke));
-          setLength("");
-        },
-      },
-    );
+    writes.old.go({ spoke: spoke.trim(), length_mm: Number.isFinite(length_mm) ? length_mm : null }, () => {
+      setSpoke(nextName(spoke));
+      setLength("");
+    });
   };
   return (
     <Dialog
@@ -70,7 +66,7 @@ export function OldSpokesDialog({ sizing, writes, closed, onClose }: OldSpokesDi
               type="submit"
               weight="now"
               className="mt-6"
-              disabled={!spoke.trim() || !length.trim() || writes.old.isPending}
+              disabled={!spoke.trim() || !length.trim() || writes.old.pending}
             >
               Log it
             </Button>
@@ -96,7 +92,7 @@ export function OldSpokesDialog({ sizing, writes, closed, onClose }: OldSpokesDi
                       type="button"
                       aria-label={`Take ${f.spoke} back`}
                       className="ml-1 min-h-8 px-1"
-                      onClick={() => writes.old.mutate({ spoke: f.spoke, length_mm: null })}
+                      onClick={() => writes.old.go({ spoke: f.spoke, length_mm: null })}
                     >
                       ×
                     </button>
@@ -127,7 +123,7 @@ function ThreadTest() {
   const [depth, setDepth] = useState("");
   const depth_mm = Number(depth.replace(",", "."));
   const found = useQuery({
-    queryKey: ["thread-in-nipple", depth_mm],
+    queryKey: keys.sum("thread-in-nipple", depth_mm),
     queryFn: () => answer(client.GET("/api/v1/thread-in-nipple", { params: { query: { depth_mm } } })),
     enabled: depth.trim() !== "" && Number.isFinite(depth_mm),
     retry: false,

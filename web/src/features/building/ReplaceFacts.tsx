@@ -1,3 +1,4 @@
+import { WriteState } from "@/write/useWrite";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
@@ -67,7 +68,7 @@ function Length({ spoke, jobId }: { spoke: Schemas["ReplacedSpoke"]; jobId: stri
       className="flex flex-wrap items-start gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        writes.old.mutate({ spoke: spoke.spoke, length_mm: Number(old.replace(",", ".")) });
+        writes.old.go({ spoke: spoke.spoke, length_mm: Number(old.replace(",", ".")) });
       }}
     >
       {spoke.old_length_mm === null ? (
@@ -80,15 +81,15 @@ function Length({ spoke, jobId }: { spoke: Schemas["ReplacedSpoke"]; jobId: stri
             error={problem ? (problem.for("length_mm") ?? sentenceOf(problem)) : undefined}
             className="w-40"
           />
-          <Button type="submit" className="mt-6" disabled={!old.trim() || writes.old.isPending}>
+          <Button type="submit" className="mt-6" disabled={!old.trim() || writes.old.pending}>
             Log it
           </Button>
         </>
       ) : (
         <Button
           weight="now"
-          disabled={writes.choose.isPending}
-          onClick={() => writes.choose.mutate({ side, length_mm: spoke.old_length_mm ?? 0 })}
+          disabled={writes.choose.pending}
+          onClick={() => writes.choose.go({ side, length_mm: spoke.old_length_mm ?? 0 })}
         >
           As the old one, {spoke.old_length_mm}
         </Button>
@@ -96,7 +97,7 @@ function Length({ spoke, jobId }: { spoke: Schemas["ReplacedSpoke"]; jobId: stri
       <ButtonLink className={spoke.old_length_mm === null ? "mt-6" : ""} to={`/jobs/${jobId}/spokes`}>
         By the drawing
       </ButtonLink>
-      {writes.choose.isError && <Notice kind="refusal">{sentenceOf(writes.choose.error)}</Notice>}
+      <WriteState of={writes.choose} />
     </form>
   );
 }

@@ -1,65 +1,52 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useLatest } from "@/write/useOutbox";
+import { enter } from "@/write/outbox";
+import { useWrite, WriteState } from "@/write/useWrite";
+import { touches } from "@/api/keys";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
+import { answer, client } from "@/api/client";
 import { ask } from "@/api/queries";
-import { BenchHead } from "@/features/bench/BenchHead";
+import { JobHead } from "@/app/JobHead";
 import { Button, ButtonLink } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
-import { Notice } from "@/ui/Notice";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 import { ReplaceFacts as Facts } from "./ReplaceFacts";
 import { Steps } from "./Steps";
 
 /** A broken spoke, from noted to done: its steps, its length, its way through the wheel, its neighbours' tension. */
 export default function ReplacePage() {
   const { jobId = "" } = useParams();
-  const queries = useQueryClient();
   const navigate = useNavigate();
   const job = useQuery(ask.job(jobId));
   const work = useQuery(ask.replacing(jobId));
   const session = useQuery(ask.session());
   const [picked, setPicked] = useState("");
-  const step = useMutation({
-    mutationFn: (body: Schemas["ReplaceStepInRequest"]) =>
-      answer(
-        client.POST("/api/v1/jobs/{job_id}/replacing", {
-          params: { path: { job_id: jobId } },
-          headers: { "Idempotency-Key": writeKey() },
-          body,
-        }),
-      ),
-    onSuccess: (found) => {
-      queries.setQueryData(["replacing", jobId], found);
-      for (const key of ["condition", "job", "state", "sizing", "options"])
-        void queries.invalidateQueries({ queryKey: [key] });
-    },
-  });
-  const measure = useMutation({
-    mutationFn: () =>
+  const pending = useLatest("replace_step", { job_id: jobId }, (e) => `${e.body.spoke} ${e.body.step}`);
+  const measure = useWrite({
+    touches: touches.job(jobId),
+    send: (_: void, head) =>
       answer(
         client.POST("/api/v1/jobs/{job_id}/reading-sets", {
           params: { path: { job_id: jobId } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { stage: "after_pass" },
         }),
       ),
-    onSuccess: async (set) => {
-      await queries.invalidateQueries({ queryKey: ["sets", jobId] });
+    onSaved: async (set) => {
       await navigate(`/jobs/${jobId}/readings/${set.id}`);
     },
   });
-  if (!job.data || !work.data) return <Waiting what="the broken spokes" />;
+  if (!job.data || !work.data) return <NotYet of={[job, work]} what="the broken spokes" />;
   const closed = Boolean(job.data.handed_back_at);
   const spokes = work.data.spokes;
   const current = spokes.find((s) => s.spoke === picked) ?? spokes.find((s) => s.standing) ?? spokes[0];
   return (
     <main className="flex flex-1 flex-col">
-      <BenchHead job={job.data} title="Replacing spokes">
+      <JobHead job={job.data} title="Replacing spokes">
         <ButtonLink to={`/jobs/${jobId}/spokes`}>Spokes and kit</ButtonLink>
         <ButtonLink to={`/bikes/${job.data.bike.id}/spares`}>Spare-spoke card</ButtonLink>
-      </BenchHead>
+      </JobHead>
       {!current ? (
         <div className="max-w-xl p-6">
           <p className="text-lg">No spoke of this wheel is noted as broken.</p>
@@ -81,25 +68,26 @@ export default function ReplacePage() {
                 options={spokes.map((s) => ({ value: s.spoke, text: s.standing ? s.spoke : `${s.spoke} ✓` }))}
               />
             )}
-            {step.isError && <Notice kind="refusal">{sentenceOf(step.error)}</Notice>}
             <Steps
               label={`Steps for ${current.spoke}`}
               steps={current.steps}
               closed={closed}
-              busy={step.isPending}
-              onStep={(key, done) => step.mutate({ spoke: current.spoke, step: key, done })}
+              pending={pendingOf(current.spoke, pending)}
+              onStep={(key, done) =>
+                enter("replace_step", { job_id: jobId }, { spoke: current.spoke, step: key, done })
+              }
             />
             {!current.standing && (
               <div className="flex items-center gap-4">
                 <p className="text-lg">The new {current.spoke} is in the wheel&rsquo;s record.</p>
                 {!closed && (
-                  <Button weight="now" disabled={measure.isPending} onClick={() => measure.mutate()}>
+                  <Button weight="now" disabled={measure.pending} onClick={() => measure.go()}>
                     Measure, then plan the truing
                   </Button>
                 )}
               </div>
             )}
-            {measure.isError && <Notice kind="refusal">{sentenceOf(measure.error)}</Notice>}
+            <WriteState of={measure} />
           </div>
           <Facts
             key={current.spoke}
@@ -113,4 +101,9 @@ export default function ReplacePage() {
       )}
     </main>
   );
+}
+
+function pendingOf<T>(spoke: string, all: ReadonlyMap<string, T>): ReadonlyMap<string, T> {
+  const mine = [...all].filter(([name]) => name.startsWith(`${spoke} `));
+  return new Map(mine.map(([name, entry]) => [name.slice(spoke.length + 1), entry]));
 }

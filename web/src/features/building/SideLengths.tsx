@@ -18,8 +18,8 @@ interface SideLengthsProps {
 export function SideLengths({ job, sizing, side, writes }: SideLengthsProps) {
   const closed = Boolean(job.handed_back_at);
   const worst = side.shares[0];
-  const asked = writes.choose.variables;
-  const refused = writes.choose.isError && asked?.side === side.side;
+  const asked = writes.choose.asked;
+  const refused = writes.choose.error && asked?.side === side.side;
   return (
     <section
       aria-label={`${side.side === "R" ? "Right" : "Left"} spokes`}
@@ -59,7 +59,7 @@ export function SideLengths({ job, sizing, side, writes }: SideLengthsProps) {
               disabled={closed}
               title={c.why}
               onClick={() =>
-                writes.choose.mutate({
+                writes.choose.go({
                   side: side.side,
                   length_mm: c.length_mm,
                   part: binOf(side, c.length_mm),

@@ -2,13 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 
 /** What a touring customer should carry, on a card for the pocket. */
 export default function SpareCardPage() {
   const { bikeId = "" } = useParams();
   const card = useQuery(ask.spareCard(bikeId));
-  if (!card.data) return <Waiting what="the card" />;
+  if (!card.data) return <NotYet of={[card]} what="the card" />;
   return (
     <main className="flex flex-1 flex-col items-center gap-6 p-6 print:p-0">
       <Button weight="now" className="print:hidden" onClick={() => window.print()}>

@@ -2,11 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { ask } from "@/api/queries";
-import { BenchHead } from "@/features/bench/BenchHead";
+import { JobHead } from "@/app/JobHead";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Notice } from "@/ui/Notice";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 import { CrossingsDialog } from "./CrossingsDialog";
 import { KitSheet } from "./KitSheet";
 import { OldSpokesDialog } from "./OldSpokesDialog";
@@ -23,17 +23,17 @@ export default function SpokesPage() {
   const job = useQuery(ask.job(jobId));
   const sizing = useQuery(ask.sizing(jobId, Number(step), school));
   const writes = useSizing(jobId);
-  if (!job.data || !sizing.data) return <Waiting what="the spokes" />;
+  if (!job.data || !sizing.data) return <NotYet of={[job, sizing]} what="the spokes" />;
   const closed = Boolean(job.data.handed_back_at);
   const found = sizing.data;
   const close = () => setOpen("");
   return (
     <main className="flex flex-1 flex-col">
-      <BenchHead job={job.data} title="Spokes and kit">
+      <JobHead job={job.data} title="Spokes and kit">
         <Button onClick={() => setOpen("old")}>Old spokes</Button>
         <Button onClick={() => setOpen("crossings")}>Crossings</Button>
         <Button onClick={() => setOpen("swap")}>Another rim or hub</Button>
-      </BenchHead>
+      </JobHead>
       <div className="grid flex-1 grid-cols-1 gap-6 p-4 xl:grid-cols-[1fr_320px]">
         <div className="flex min-w-0 flex-col gap-3">
           <div className="flex flex-wrap items-center gap-4">

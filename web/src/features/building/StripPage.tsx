@@ -1,16 +1,20 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { enter } from "@/write/outbox";
+import { useEntries, type EntryOf, useLatest } from "@/write/useOutbox";
+import { EntryNote } from "@/write/EntryNote";
+import { typedNumber } from "@/ui/number";
+import { useWrite, WriteState } from "@/write/useWrite";
+import { touches } from "@/api/keys";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { Problem, sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
-import { BenchHead } from "@/features/bench/BenchHead";
+import { JobHead } from "@/app/JobHead";
 import { Button, ButtonLink } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { TextField } from "@/ui/Field";
-import { Notice } from "@/ui/Notice";
 import { shownForce } from "@/ui/forces";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 import { Steps } from "./Steps";
 
 const FACTS: readonly { key: keyof Schemas["StripFactsRequest"]; label: string; no: string; yes: string }[] =
@@ -24,38 +28,27 @@ const FACTS: readonly { key: keyof Schemas["StripFactsRequest"]; label: string; 
 /** Taking the wheel apart: laps to slacken, the steps for this wheel, small parts counted out and in. */
 export default function StripPage() {
   const { jobId = "" } = useParams();
-  const queries = useQueryClient();
   const job = useQuery(ask.job(jobId));
   const strip = useQuery(ask.stripping(jobId));
   const session = useQuery(ask.session());
   const at = { params: { path: { job_id: jobId } } };
-  const head = () => ({ headers: { "Idempotency-Key": writeKey() } });
-  const onSuccess = (found: Schemas["Strip"]) => queries.setQueryData(["strip", jobId], found);
-  const facts = useMutation({
-    mutationFn: (body: Schemas["StripFactsRequest"]) =>
-      answer(client.PUT("/api/v1/jobs/{job_id}/strip", { ...at, ...head(), body })),
-    onSuccess,
+  const facts = useWrite({
+    touches: touches.job(jobId),
+    send: (body: Schemas["StripFactsRequest"], head) =>
+      answer(client.PUT("/api/v1/jobs/{job_id}/strip", { ...at, ...head, body })),
   });
-  const step = useMutation({
-    mutationFn: (body: Schemas["StepInRequest"]) =>
-      answer(client.POST("/api/v1/jobs/{job_id}/strip/steps", { ...at, ...head(), body })),
-    onSuccess,
-  });
-  const count = useMutation({
-    mutationFn: (body: Schemas["CountInRequest"]) =>
-      answer(client.POST("/api/v1/jobs/{job_id}/strip/counts", { ...at, ...head(), body })),
-    onSuccess,
-  });
-  if (!job.data || !strip.data) return <Waiting what="the steps" />;
+  const steps = useLatest("strip_step", { job_id: jobId }, (e) => e.body.step);
+  const counts = useEntries("strip_count", { job_id: jobId });
+  if (!job.data || !strip.data) return <NotYet of={[job, strip]} what="the steps" />;
   const closed = Boolean(job.data.handed_back_at);
   const found = strip.data;
   const unit = session.data?.force_unit ?? "N";
   return (
     <main className="flex flex-1 flex-col">
-      <BenchHead job={job.data} title="Taking it apart">
+      <JobHead job={job.data} title="Taking it apart">
         <ButtonLink to={`/jobs/${jobId}/spokes`}>Spokes and kit</ButtonLink>
         <ButtonLink to={`/jobs/${jobId}/lacing`}>Lace it</ButtonLink>
-      </BenchHead>
+      </JobHead>
       <div className="grid flex-1 grid-cols-1 gap-8 p-4 lg:grid-cols-[1fr_420px]">
         <div className="flex flex-col gap-3">
           <div className="flex flex-wrap gap-4">
@@ -65,7 +58,7 @@ export default function StripPage() {
                 <Choice
                   label={f.label}
                   value={found.facts[f.key] ? "yes" : "no"}
-                  onChange={(v) => !closed && facts.mutate({ [f.key]: v === "yes" })}
+                  onChange={(v) => !closed && facts.go({ [f.key]: v === "yes" })}
                   small
                   options={[
                     { value: "no", text: f.no },
@@ -75,13 +68,13 @@ export default function StripPage() {
               </div>
             ))}
           </div>
-          {step.isError && <Notice kind="refusal">{sentenceOf(step.error)}</Notice>}
+          <WriteState of={facts} />
           <Steps
             label="Steps to take it apart"
             steps={found.steps}
             closed={closed}
-            busy={step.isPending}
-            onStep={(key, done) => step.mutate({ step: key, done })}
+            pending={steps}
+            onStep={(key, done) => enter("strip_step", { job_id: jobId }, { step: key, done })}
           />
         </div>
         <aside aria-label="Laps and counts" className="flex flex-col gap-6">
@@ -89,7 +82,13 @@ export default function StripPage() {
           <section aria-label="Small parts" className="flex flex-col gap-3">
             <h2>Counted out and in</h2>
             {found.counts.map((t) => (
-              <Count key={t.kind} tally={t} closed={closed} count={count} />
+              <Count
+                key={t.kind}
+                jobId={jobId}
+                tally={t}
+                closed={closed}
+                pending={counts.filter((e) => e.body.kind === t.kind)}
+              />
             ))}
           </section>
         </aside>
@@ -146,17 +145,22 @@ function Laps({
 interface CountProps {
   tally: Schemas["Tally"];
   closed: boolean;
-  count: ReturnType<typeof useMutation<Schemas["Strip"], Error, Schemas["CountInRequest"]>>;
+  jobId: string;
+  pending: readonly EntryOf<"strip_count">[];
 }
 
-function Count({ tally, closed, count }: CountProps) {
+function Count({ tally, closed, jobId, pending }: CountProps) {
   const [text, setText] = useState("");
-  const mine = count.variables?.kind === tally.kind;
-  const refused = mine && count.error instanceof Problem ? count.error.message : undefined;
+  const [slip, setSlip] = useState("");
+  const refused = pending.find((e) => e.state === "refused");
+  const unsent = pending.filter((e) => e.state === "waiting");
   const send = (way: "out" | "in") => {
-    const number = Number(text);
-    if (!Number.isInteger(number) || number === 0) return;
-    count.mutate({ kind: tally.kind, way, count: number }, { onSuccess: () => setText("") });
+    const number = typedNumber(text);
+    if (number === null || !Number.isInteger(number) || number === 0)
+      return setSlip("Enter how many, as a whole number.");
+    setSlip("");
+    enter("strip_count", { job_id: jobId }, { kind: tally.kind, way, count: number });
+    setText("");
   };
   return (
     <div className="border-t border-line pt-2">
@@ -165,7 +169,10 @@ function Count({ tally, closed, count }: CountProps) {
       </p>
       <p className="text-sm text-muted">
         {tally.out} out, {tally.put_in} in, of {tally.places} places
+        {unsent.length > 0 &&
+          `; on their way: ${unsent.map((e) => `${e.body.count} ${e.body.way}`).join(", ")}`}
       </p>
+      <EntryNote entry={refused} />
       {!closed && (
         <form
           className="mt-1 flex items-start gap-2"
@@ -179,7 +186,7 @@ function Count({ tally, closed, count }: CountProps) {
             value={text}
             inputMode="numeric"
             onChange={setText}
-            error={refused}
+            error={slip || undefined}
             help="A minus takes a slip back."
             className="w-44"
           />

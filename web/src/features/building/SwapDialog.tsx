@@ -1,7 +1,8 @@
+import { IfFailed } from "@/ui/NotYet";
+import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { Dialog } from "@/ui/Dialog";
 import { PickField } from "@/ui/Field";
@@ -14,7 +15,7 @@ export function SwapDialog({ jobId, onClose }: { jobId: string; onClose: () => v
   const [rim, setRim] = useState("");
   const [hub, setHub] = useState("");
   const found = useQuery({
-    queryKey: ["swap", jobId, rim, hub],
+    queryKey: keys.ofJob(jobId, "swap", rim, hub),
     queryFn: () =>
       answer(
         client.GET("/api/v1/jobs/{job_id}/sizing/swap", {
@@ -38,7 +39,7 @@ export function SwapDialog({ jobId, onClose }: { jobId: string; onClose: () => v
       <div className="flex flex-col gap-4">
         <PickField label="Rim" value={rim} options={pick("rim", "the same rim")} onChange={setRim} />
         <PickField label="Hub" value={hub} options={pick("hub", "the same hub")} onChange={setHub} />
-        {found.isError && <Notice kind="refusal">{sentenceOf(found.error)}</Notice>}
+        <IfFailed of={found} />
         {found.data && (
           <div aria-live="polite" className="flex flex-col gap-2">
             <p className="text-xl font-bold">{MENDS[found.data.advice]}</p>

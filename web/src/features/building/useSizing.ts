@@ -1,47 +1,36 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { useWrite } from "@/write/useWrite";
+import { touches } from "@/api/keys";
+import { answer, client, type Schemas } from "@/api/client";
 
 /** Writes to a job's spokes and kit; every figure that follows is fetched anew. */
 export function useSizing(jobId: string) {
-  const queries = useQueryClient();
-  const head = () => ({ headers: { "Idempotency-Key": writeKey() } });
   const at = { params: { path: { job_id: jobId } } };
-  // One after the other, so that quick hands lose nothing.
-  const scope = { id: `sizing ${jobId}` };
-  const onSuccess = async () => {
-    await queries.invalidateQueries({ queryKey: ["sizing", jobId] });
-    for (const key of ["stock", "replacing", "lacing", "condition", "job", "rail"])
-      void queries.invalidateQueries({ queryKey: [key] });
-  };
   return {
-    choose: useMutation({
-      scope,
-      mutationFn: (body: Schemas["ChooseRequest"]) =>
-        answer(client.POST("/api/v1/jobs/{job_id}/sizing/choice", { ...at, ...head(), body })),
-      onSuccess,
+    choose: useWrite({
+      touches: [...touches.job(jobId), ...touches.stock()],
+      send: (body: Schemas["ChooseRequest"], head) =>
+        answer(client.POST("/api/v1/jobs/{job_id}/sizing/choice", { ...at, ...head, body })),
     }),
-    old: useMutation({
-      scope,
-      mutationFn: (body: Schemas["OldSpokeInRequest"]) =>
-        answer(client.POST("/api/v1/jobs/{job_id}/sizing/old-spokes", { ...at, ...head(), body })),
-      onSuccess,
+    old: useWrite({
+      touches: [...touches.job(jobId), ...touches.stock()],
+      send: (body: Schemas["OldSpokeInRequest"], head) =>
+        answer(client.POST("/api/v1/jobs/{job_id}/sizing/old-spokes", { ...at, ...head, body })),
     }),
-    kit: useMutation({
-      scope,
-      mutationFn: (body: Schemas["KitInRequest"]) =>
-        answer(client.POST("/api/v1/jobs/{job_id}/sizing/kit", { ...at, ...head(), body })),
-      onSuccess,
+    kit: useWrite({
+      touches: [...touches.job(jobId), ...touches.stock()],
+      send: (body: Schemas["KitInRequest"], head) =>
+        answer(client.POST("/api/v1/jobs/{job_id}/sizing/kit", { ...at, ...head, body })),
     }),
-    move: useMutation({
-      mutationFn: ({ part, ...body }: Schemas["MoveInRequest"] & { part: string }) =>
+    move: useWrite({
+      touches: [...touches.job(jobId), ...touches.stock()],
+      send: ({ part, ...body }: Schemas["MoveInRequest"] & { part: string }, head) =>
         answer(
           client.POST("/api/v1/stock/parts/{part_id}/movements", {
             params: { path: { part_id: part } },
-            ...head(),
+            ...head,
             body: { ...body, job: jobId },
           }),
         ),
-      onSuccess,
     }),
   };
 }

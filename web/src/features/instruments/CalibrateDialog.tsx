@@ -1,7 +1,8 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useWrite } from "@/write/useWrite";
+import { touches } from "@/api/keys";
 import { useState } from "react";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { Problem, sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { PickField, TextField } from "@/ui/Field";
@@ -24,19 +25,19 @@ export function CalibrateDialog({
   instrument: Schemas["Instrument"];
   onClose: () => void;
 }) {
-  const queries = useQueryClient();
   const [kind, setKind] = useState(instrument.tables[0]?.spoke_kind ?? "round 2.0");
   const [unit, setUnit] = useState<"N" | "kg">("N");
   const [rows, setRows] = useState<Row[]>(() => Array.from({ length: 6 }, () => EMPTY));
   const [note, setNote] = useState("");
-  const send = useMutation({
-    mutationFn: (keep: boolean) => {
+  const send = useWrite({
+    touches: touches.instruments(),
+    send: (keep: boolean, head) => {
       const typed = rows.filter((r) => r.load.trim() || r.reading.trim());
       const number = (text: string) => Number(text.replace(",", "."));
       return answer(
         client.POST("/api/v1/instruments/{instrument_id}/calibrations", {
           params: { path: { instrument_id: instrument.id } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: {
             spoke_kind: kind.trim(),
             readings: typed.map((r) => number(r.reading)),
@@ -47,15 +48,13 @@ export function CalibrateDialog({
         }),
       );
     },
-    onSuccess: async (_, kept) => {
+    onSaved: (_, kept) => {
       if (!kept) return;
-      await queries.invalidateQueries({ queryKey: ["instruments"] });
-      void queries.invalidateQueries({ queryKey: ["meters"] });
       onClose();
     },
   });
   const fit = send.data;
-  const problem = send.error instanceof Problem ? send.error : null;
+  const problem = send.refused;
   const set = (i: number, change: Partial<Row>) => {
     send.reset();
     setRows((old) => {
@@ -74,7 +73,7 @@ export function CalibrateDialog({
         className="flex flex-col gap-3"
         onSubmit={(event) => {
           event.preventDefault();
-          send.mutate(false);
+          send.go(false);
         }}
       >
         <div className="flex gap-3">
@@ -120,7 +119,7 @@ export function CalibrateDialog({
             </fieldset>
           ))}
         </div>
-        {send.isError && (
+        {send.error && (
           <Notice kind="refusal">{problem?.errors[0]?.message ?? sentenceOf(send.error)}</Notice>
         )}
         {fit && (
@@ -142,11 +141,11 @@ export function CalibrateDialog({
         )}
         <div className="flex justify-end gap-3">
           <Button onClick={onClose}>Leave it</Button>
-          <Button type="submit" weight={fit ? "plain" : "now"} disabled={send.isPending}>
+          <Button type="submit" weight={fit ? "plain" : "now"} disabled={send.pending}>
             Fit
           </Button>
           {fit && (
-            <Button weight="now" disabled={send.isPending} onClick={() => send.mutate(true)}>
+            <Button weight="now" disabled={send.pending} onClick={() => send.go(true)}>
               Sign it, and use it
             </Button>
           )}

@@ -1,7 +1,8 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useWrite } from "@/write/useWrite";
+import { touches } from "@/api/keys";
 import { useState } from "react";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { Problem, sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { TextField } from "@/ui/Field";
@@ -12,31 +13,30 @@ type Side = "R" | "L";
 
 /** A check in its own words: against what, what it showed, passed or not. */
 export function CheckForm({ instrument }: { instrument: Instrument }) {
-  const queries = useQueryClient();
   const [note, setNote] = useState("");
   const [passed, setPassed] = useState<"yes" | "no">("yes");
-  const send = useMutation({
-    mutationFn: () =>
+  const send = useWrite({
+    touches: touches.instruments(),
+    send: (_: void, head) =>
       answer(
         client.POST("/api/v1/instruments/{instrument_id}/checks", {
           params: { path: { instrument_id: instrument.id } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { passed: passed === "yes", note },
         }),
       ),
-    onSuccess: async () => {
+    onSaved: () => {
       setNote("");
-      await queries.invalidateQueries({ queryKey: ["instruments"] });
     },
   });
-  const problem = send.error instanceof Problem ? send.error : null;
+  const problem = send.refused;
   return (
     <form
       aria-label="Check it"
       className="flex flex-wrap items-start gap-4 rounded-md border border-line bg-plate p-4"
       onSubmit={(event) => {
         event.preventDefault();
-        send.mutate();
+        send.go();
       }}
     >
       <TextField
@@ -57,7 +57,7 @@ export function CheckForm({ instrument }: { instrument: Instrument }) {
         ]}
         className="mt-6"
       />
-      <Button type="submit" weight="now" className="mt-6" disabled={send.isPending}>
+      <Button type="submit" weight="now" className="mt-6" disabled={send.pending}>
         Sign the check
       </Button>
       {problem && !problem.for("note") && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}
@@ -67,17 +67,17 @@ export function CheckForm({ instrument }: { instrument: Instrument }) {
 
 /** One wheel, the right way round and flipped: half the sum is the stand's own error. */
 export function StandForm({ instrument }: { instrument: Instrument }) {
-  const queries = useQueryClient();
   const [first, setFirst] = useState("");
   const [flipped, setFlipped] = useState("");
   const [firstSide, setFirstSide] = useState<Side>("R");
   const [flippedSide, setFlippedSide] = useState<Side>("L");
-  const send = useMutation({
-    mutationFn: () =>
+  const send = useWrite({
+    touches: touches.instruments(),
+    send: (_: void, head) =>
       answer(
         client.POST("/api/v1/instruments/{instrument_id}/stand-checks", {
           params: { path: { instrument_id: instrument.id } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: {
             first_mm: Number(first.replace(",", ".")),
             first_side: firstSide,
@@ -86,13 +86,12 @@ export function StandForm({ instrument }: { instrument: Instrument }) {
           },
         }),
       ),
-    onSuccess: async () => {
+    onSaved: () => {
       setFirst("");
       setFlipped("");
-      await queries.invalidateQueries({ queryKey: ["instruments"] });
     },
   });
-  const problem = send.error instanceof Problem ? send.error : null;
+  const problem = send.refused;
   const row = (
     label: string,
     field: string,
@@ -129,7 +128,7 @@ export function StandForm({ instrument }: { instrument: Instrument }) {
       className="flex flex-col gap-2 rounded-md border border-line bg-plate p-4"
       onSubmit={(event) => {
         event.preventDefault();
-        send.mutate();
+        send.go();
       }}
     >
       <p className="text-sm text-muted">
@@ -137,7 +136,7 @@ export function StandForm({ instrument }: { instrument: Instrument }) {
       </p>
       {row("Right way round, mm", "first_mm", first, setFirst, firstSide, setFirstSide)}
       {row("Flipped, mm", "flipped_mm", flipped, setFlipped, flippedSide, setFlippedSide)}
-      <Button type="submit" weight="now" className="self-start" disabled={send.isPending}>
+      <Button type="submit" weight="now" className="self-start" disabled={send.pending}>
         Judge the stand
       </Button>
       {problem && problem.errors.length === 0 && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}

@@ -1,7 +1,8 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useWrite } from "@/write/useWrite";
+import { touches } from "@/api/keys";
 import { useState } from "react";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { Problem, sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { TextField } from "@/ui/Field";
@@ -27,17 +28,17 @@ function spokeOf(kind: string): Spoke {
 
 /** Carry a table over to another thickness through the meter's own bending, marked as derived. */
 export function DeriveDialog({ instrument, table, onClose }: DeriveDialogProps) {
-  const queries = useQueryClient();
   const [to, setTo] = useState("round 1.8");
   const [span, setSpan] = useState("100");
   const [move, setMove] = useState("-0.05");
   const number = (text: string) => Number(text.replace(",", ".").replace("−", "-"));
-  const send = useMutation({
-    mutationFn: (keep: boolean) =>
+  const send = useWrite({
+    touches: touches.instruments(),
+    send: (keep: boolean, head) =>
       answer(
         client.POST("/api/v1/instruments/{instrument_id}/derived-tables", {
           params: { path: { instrument_id: instrument.id } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: {
             table: table.id,
             of: spokeOf(table.spoke_kind),
@@ -48,14 +49,12 @@ export function DeriveDialog({ instrument, table, onClose }: DeriveDialogProps) 
           },
         }),
       ),
-    onSuccess: async (_, kept) => {
+    onSaved: (_, kept) => {
       if (!kept) return;
-      await queries.invalidateQueries({ queryKey: ["instruments"] });
-      void queries.invalidateQueries({ queryKey: ["meters"] });
       onClose();
     },
   });
-  const problem = send.error instanceof Problem ? send.error : null;
+  const problem = send.refused;
   const found = send.data;
   return (
     <Dialog
@@ -68,7 +67,7 @@ export function DeriveDialog({ instrument, table, onClose }: DeriveDialogProps) 
         className="flex flex-col gap-3"
         onSubmit={(event) => {
           event.preventDefault();
-          send.mutate(false);
+          send.go(false);
         }}
       >
         <div className="flex flex-wrap gap-3">
@@ -118,11 +117,11 @@ export function DeriveDialog({ instrument, table, onClose }: DeriveDialogProps) 
         )}
         <div className="flex justify-end gap-3">
           <Button onClick={onClose}>Leave it</Button>
-          <Button type="submit" weight={found ? "plain" : "now"} disabled={send.isPending}>
+          <Button type="submit" weight={found ? "plain" : "now"} disabled={send.pending}>
             Work it out
           </Button>
           {found && (
-            <Button weight="now" disabled={send.isPending} onClick={() => send.mutate(true)}>
+            <Button weight="now" disabled={send.pending} onClick={() => send.go(true)}>
               Keep it, as derived
             </Button>
           )}

@@ -1,7 +1,8 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useWrite } from "@/write/useWrite";
+import { touches } from "@/api/keys";
 import { useState } from "react";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { Problem, sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { PickField, TextField } from "@/ui/Field";
@@ -81,31 +82,28 @@ export function InstrumentDetail({ instrument }: { instrument: Instrument }) {
 
 /** Its own facts, changed in place. */
 function Facts({ instrument }: { instrument: Instrument }) {
-  const queries = useQueryClient();
   const [days, setDays] = useState(String(instrument.check_every_days));
   const [address, setAddress] = useState(instrument.address);
-  const change = useMutation({
-    mutationFn: (body: Omit<Schemas["PatchedInstrumentChangeRequest"], "version">) =>
+  const change = useWrite({
+    touches: touches.instruments(),
+    send: (body: Omit<Schemas["PatchedInstrumentChangeRequest"], "version">, head) =>
       answer(
         client.PATCH("/api/v1/instruments/{instrument_id}", {
           params: { path: { instrument_id: instrument.id } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { version: instrument.version, ...body },
         }),
       ),
-    onSettled: () => {
-      void queries.invalidateQueries({ queryKey: ["instruments"] });
-      void queries.invalidateQueries({ queryKey: ["meters"] });
-    },
+    onSaved: () => {},
   });
-  const problem = change.error instanceof Problem ? change.error : null;
+  const problem = change.refused;
   return (
     <form
       aria-label="Facts"
       className="flex flex-wrap items-start gap-4"
       onSubmit={(event) => {
         event.preventDefault();
-        change.mutate({ check_every_days: Number(days), address });
+        change.go({ check_every_days: Number(days), address });
       }}
     >
       <PickField
@@ -116,7 +114,7 @@ function Facts({ instrument }: { instrument: Instrument }) {
           { value: "resting", text: "put aside" },
           { value: "retired", text: "retired" },
         ]}
-        onChange={(use) => change.mutate({ use: use as NonNullable<Instrument["use"]> })}
+        onChange={(use) => change.go({ use: use as NonNullable<Instrument["use"]> })}
         className="w-36"
       />
       <TextField
@@ -135,7 +133,7 @@ function Facts({ instrument }: { instrument: Instrument }) {
         help="host:port, or empty"
         className="w-52"
       />
-      <Button type="submit" className="mt-6" disabled={change.isPending}>
+      <Button type="submit" className="mt-6" disabled={change.pending}>
         Set
       </Button>
       {problem && problem.errors.length === 0 && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}

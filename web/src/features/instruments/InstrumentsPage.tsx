@@ -1,13 +1,15 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useWrite } from "@/write/useWrite";
+import { touches } from "@/api/keys";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { Problem, sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { PickField, TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 import { InstrumentDetail } from "./InstrumentDetail";
 
 export const KINDS: { value: Schemas["InstrumentKindEnum"]; text: string }[] = [
@@ -32,7 +34,7 @@ export default function InstrumentsPage() {
   const instruments = useQuery(ask.instruments());
   const [picked, setPicked] = useState("");
   const [adding, setAdding] = useState(false);
-  if (!instruments.data) return <Waiting what="the instruments" />;
+  if (!instruments.data) return <NotYet of={[instruments]} what="the instruments" />;
   const all = instruments.data;
   const shown = all.find((i) => i.id === picked) ?? all[0];
   return (
@@ -87,27 +89,25 @@ export default function InstrumentsPage() {
 }
 
 function AddDialog({ onClose, onAdded }: { onClose: () => void; onAdded: (id: string) => void }) {
-  const queries = useQueryClient();
   const [name, setName] = useState("");
   const [kind, setKind] = useState<Schemas["InstrumentKindEnum"]>("tension_meter");
   const [owner, setOwner] = useState("");
   const [serial, setSerial] = useState("");
   const [address, setAddress] = useState("");
-  const add = useMutation({
-    mutationFn: () =>
+  const add = useWrite({
+    touches: touches.instruments(),
+    send: (_: void, head) =>
       answer(
         client.POST("/api/v1/instruments", {
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { name, kind, owner, serial, address },
         }),
       ),
-    onSuccess: async (made) => {
-      await queries.invalidateQueries({ queryKey: ["instruments"] });
-      void queries.invalidateQueries({ queryKey: ["meters"] });
+    onSaved: (made) => {
       onAdded(made.id);
     },
   });
-  const problem = add.error instanceof Problem ? add.error : null;
+  const problem = add.refused;
   return (
     <Dialog
       open
@@ -119,7 +119,7 @@ function AddDialog({ onClose, onAdded }: { onClose: () => void; onAdded: (id: st
         className="grid grid-cols-2 gap-x-4 gap-y-2"
         onSubmit={(event) => {
           event.preventDefault();
-          add.mutate();
+          add.go();
         }}
       >
         <TextField
@@ -141,7 +141,7 @@ function AddDialog({ onClose, onAdded }: { onClose: () => void; onAdded: (id: st
           help="host:port of one that streams lines; else empty"
         />
         <div className="self-center text-right">
-          <Button type="submit" weight="now" disabled={add.isPending}>
+          <Button type="submit" weight="now" disabled={add.pending}>
             Add it
           </Button>
         </div>

@@ -1,7 +1,7 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useWrite, WriteState } from "@/write/useWrite";
+import { touches } from "@/api/keys";
 import { useRef, useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
 import { dayName } from "@/ui/when";
@@ -17,24 +17,20 @@ const SOURCE: Record<Schemas["KeptTable"]["source"], string> = {
 
 /** A meter's tables: the newest for each kind of spoke, where it comes from, how sure it is. */
 export function Tables({ instrument }: { instrument: Schemas["Instrument"] }) {
-  const queries = useQueryClient();
   const picker = useRef<HTMLInputElement>(null);
   const [picked, setPicked] = useState("");
   const [open, setOpen] = useState<"" | "calibrate" | "derive">("");
-  const chart = useMutation({
-    mutationFn: (file: File) =>
+  const chart = useWrite({
+    touches: touches.instruments(),
+    send: (file: File, head) =>
       answer(
         client.POST("/api/v1/instruments/{instrument_id}/chart", {
           params: { path: { instrument_id: instrument.id }, query: { keep: true } },
-          headers: { "Content-Type": "text/csv" },
+          headers: { ...head.headers, "Content-Type": "text/csv" },
           body: file as unknown as string,
           bodySerializer: (body: unknown) => body as BodyInit,
         }),
       ),
-    onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ["instruments"] });
-      void queries.invalidateQueries({ queryKey: ["meters"] });
-    },
   });
   const shown = instrument.tables.find((t) => t.id === picked) ?? instrument.tables[0];
   return (
@@ -43,7 +39,7 @@ export function Tables({ instrument }: { instrument: Schemas["Instrument"] }) {
         <Button weight="now" onClick={() => setOpen("calibrate")}>
           Calibrate
         </Button>
-        <Button onClick={() => picker.current?.click()} disabled={chart.isPending}>
+        <Button onClick={() => picker.current?.click()} disabled={chart.pending}>
           Maker&rsquo;s chart from CSV
         </Button>
         {shown && shown.source !== "derived" && (
@@ -58,13 +54,13 @@ export function Tables({ instrument }: { instrument: Schemas["Instrument"] }) {
           tabIndex={-1}
           onChange={(event) => {
             const file = event.target.files?.[0];
-            if (file) chart.mutate(file);
+            if (file) chart.go(file);
             event.target.value = "";
           }}
         />
       </div>
-      {chart.isError && <Notice kind="refusal">{sentenceOf(chart.error)}</Notice>}
-      {chart.isSuccess && (
+      <WriteState of={chart} />
+      {chart.data && (
         <Notice kind="news">Taken over: {chart.data.map((t) => t.spoke_kind).join(", ")}.</Notice>
       )}
       {instrument.tables.length === 0 && (

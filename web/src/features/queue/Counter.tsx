@@ -1,34 +1,33 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useWrite, WriteState } from "@/write/useWrite";
+import { touches } from "@/api/keys";
+import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { answer, client, type Schemas } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
-import { Notice } from "@/ui/Notice";
 import { dayAndTime } from "@/ui/when";
 import { SignDialog } from "./SignDialog";
 
 /** At the counter: the tag, photos of the wheel, and who brought it. */
 export function Counter({ job }: { job: Schemas["Job"] }) {
-  const queries = useQueryClient();
   const photos = useQuery(ask.photos(job.id));
   const tag = useQuery(ask.tag(job.id));
   const picker = useRef<HTMLInputElement>(null);
   const [shown, setShown] = useState<Schemas["Photo"] | null>(null);
   const [signing, setSigning] = useState(false);
-  const send = useMutation({
-    mutationFn: (file: File) =>
+  const send = useWrite({
+    touches: touches.job(job.id),
+    send: (file: File, head) =>
       answer(
         client.POST("/api/v1/jobs/{job_id}/photos", {
           params: { path: { job_id: job.id }, query: { caption: "" } },
-          headers: { "Content-Type": file.type || "image/jpeg" },
+          headers: { ...head.headers, "Content-Type": file.type || "image/jpeg" },
           body: file as unknown as string,
           bodySerializer: (body: unknown) => body as BodyInit,
         }),
       ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["photos", job.id] }),
   });
   const brought = tag.data?.signatures.find((s) => s.purpose === "brought");
   const open = !job.handed_back_at;
@@ -39,8 +38,8 @@ export function Counter({ job }: { job: Schemas["Job"] }) {
           Tag to print
         </Link>
         {open && (
-          <Button className="text-sm" onClick={() => picker.current?.click()} disabled={send.isPending}>
-            {send.isPending ? "Sending …" : "Add a photo"}
+          <Button className="text-sm" onClick={() => picker.current?.click()} disabled={send.pending}>
+            {send.pending ? "Sending …" : "Add a photo"}
           </Button>
         )}
         {open && !brought && (
@@ -58,7 +57,7 @@ export function Counter({ job }: { job: Schemas["Job"] }) {
           tabIndex={-1}
           onChange={(event) => {
             const file = event.target.files?.[0];
-            if (file) send.mutate(file);
+            if (file) send.go(file);
             event.target.value = "";
           }}
         />
@@ -68,7 +67,7 @@ export function Counter({ job }: { job: Schemas["Job"] }) {
           Brought by {brought.name}, {dayAndTime(brought.created_at)}
         </p>
       )}
-      {send.isError && <Notice kind="refusal">{sentenceOf(send.error)}</Notice>}
+      <WriteState of={send} />
       {(photos.data?.length ?? 0) > 0 && (
         <ul className="flex flex-wrap gap-2">
           {photos.data?.map((p, i) => (

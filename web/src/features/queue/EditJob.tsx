@@ -1,7 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keys, touches } from "@/api/keys";
+import { useWrite } from "@/write/useWrite";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { Problem, sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
@@ -37,12 +39,13 @@ export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => 
   // The version that was on screen when the dialog opened: what the person's change is based on.
   const [version] = useState(job.version);
   const set = (change: Partial<Draft>) => setDraft((d) => ({ ...d, ...change }));
-  const save = useMutation({
-    mutationFn: (basedOn: number) =>
+  const save = useWrite({
+    touches: touches.job(job.id),
+    send: (basedOn: number, head) =>
       answer(
         client.PATCH("/api/v1/jobs/{job_id}", {
           params: { path: { job_id: job.id } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: {
             version: basedOn,
             complaint: draft.complaint,
@@ -53,17 +56,16 @@ export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => 
           },
         }),
       ),
-    onSuccess: (changed) => {
-      queries.setQueryData(["job", job.id], changed);
-      void queries.invalidateQueries({ queryKey: ["rail"] });
+    fills: () => keys.ofJob(job.id, "head"),
+    onSaved: () => {
       onClose();
     },
   });
-  const error = save.error instanceof Problem ? save.error : null;
+  const error = save.refused;
   const stale = error?.code === "stale_write" ? error : null;
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    save.mutate(version);
+    save.go(version);
   };
 
   return (
@@ -72,9 +74,9 @@ export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => 
         <Conflict
           problem={stale}
           staff={staff.data ?? []}
-          onKeepMine={() => save.mutate(Number(stale.current?.["version"]))}
+          onKeepMine={() => save.go(Number(stale.current?.["version"]))}
           onTakeTheirs={() => {
-            void queries.invalidateQueries({ queryKey: ["job", job.id] });
+            void queries.invalidateQueries({ queryKey: keys.job(job.id) });
             onClose();
           }}
         />
@@ -123,14 +125,14 @@ export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => 
               { value: "owner", text: "the owner" },
             ]}
           />
-          {save.isError && (
+          {save.error && (
             <div className="col-span-2">
               <Notice kind="refusal">{sentenceOf(save.error)}</Notice>
             </div>
           )}
           <div className="col-span-2 flex justify-end gap-3">
             <Button onClick={onClose}>Leave as it was</Button>
-            <Button weight="now" type="submit" disabled={save.isPending}>
+            <Button weight="now" type="submit" disabled={save.pending}>
               Save
             </Button>
           </div>

@@ -8,7 +8,7 @@ import { SET_NAMES } from "@/features/bench/names";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
 import { dayAndTime, dayName } from "@/ui/when";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 import { WheelDrawing } from "@/wheelmap/WheelDrawing";
 import { Counter } from "./Counter";
 import { EditJob } from "./EditJob";
@@ -28,7 +28,7 @@ export default function JobPage() {
       </main>
     );
   }
-  if (!job.data || !trade.data) return <Waiting what="the job" />;
+  if (!job.data || !trade.data) return <NotYet of={[job, trade]} what="the job" />;
   return (
     <main className="grid flex-1 grid-cols-1 gap-6 p-4 lg:grid-cols-[1fr_360px]">
       <section aria-label="Stages" className="flex flex-col gap-3">

@@ -1,12 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { WriteState, useWrite } from "@/write/useWrite";
+import { touches } from "@/api/keys";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { Problem, sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { TextField } from "@/ui/Field";
-import { Notice } from "@/ui/Notice";
 import { StageWork } from "./StageWork";
 import { stageIndex, stageName } from "./stages";
 
@@ -26,7 +26,7 @@ export function JobSpine({ job, stages }: JobSpineProps) {
 
   return (
     <>
-      {move.isError && !asking && <Notice kind="refusal">{sentenceOf(move.error)}</Notice>}
+      {!asking && <WriteState of={move} />}
       <ol className="flex flex-col">
         {stages.map((stage, i) => {
           const current = i === here;
@@ -45,7 +45,7 @@ export function JobSpine({ job, stages }: JobSpineProps) {
                   title={`Take the job to “${stage.name}”`}
                   onClick={() =>
                     i === here + 1
-                      ? move.mutate({ to: stage.key, reason: "" })
+                      ? move.go({ to: stage.key, reason: "" })
                       : setAsking(stage.key as Schemas["OpenStageEnum"])
                   }
                   className={`min-h-11 w-44 shrink-0 text-left underline-offset-4 hover:underline ${i < here ? "" : "text-muted"}`}
@@ -66,8 +66,8 @@ export function JobSpine({ job, stages }: JobSpineProps) {
               {current && next && (
                 <Button
                   className="shrink-0"
-                  onClick={() => move.mutate({ to: next.key, reason: "" })}
-                  disabled={move.isPending}
+                  onClick={() => move.go({ to: next.key, reason: "" })}
+                  disabled={move.pending}
                 >
                   On to {next.name.toLowerCase()}
                 </Button>
@@ -79,11 +79,9 @@ export function JobSpine({ job, stages }: JobSpineProps) {
       {asking && (
         <WhyDialog
           title={`To ${stageName(stages, asking)}`}
+          move={move}
           onClose={() => setAsking("")}
-          onGo={async (reason) => {
-            await move.mutateAsync({ to: asking, reason });
-            setAsking("");
-          }}
+          onGo={(reason) => move.go({ to: asking, reason }, () => setAsking(""))}
         />
       )}
     </>
@@ -91,24 +89,16 @@ export function JobSpine({ job, stages }: JobSpineProps) {
 }
 
 function useMove(job: Schemas["Job"]) {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: ({ to, reason }: { to: string; reason: string }) =>
+  return useWrite({
+    touches: touches.job(job.id),
+    send: ({ to, reason }: { to: string; reason: string }, head) =>
       answer(
         client.POST("/api/v1/jobs/{job_id}/stage", {
           params: { path: { job_id: job.id } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { version: job.version, to_stage: to as Schemas["OpenStageEnum"], reason },
         }),
       ),
-    onSuccess: (moved) => {
-      queries.setQueryData(["job", job.id], moved);
-      void queries.invalidateQueries({ queryKey: ["rail"] });
-    },
-    onError: (error) => {
-      if (error instanceof Problem && error.code === "stale_write")
-        void queries.invalidateQueries({ queryKey: ["job", job.id] });
-    },
   });
 }
 
@@ -143,24 +133,31 @@ function WhyDialog({
   title,
   onClose,
   onGo,
+  move,
 }: {
   title: string;
   onClose: () => void;
-  onGo: (reason: string) => Promise<void>;
+  move: ReturnType<typeof useMove>;
+  onGo: (reason: string) => void;
 }) {
   const [reason, setReason] = useState("");
-  const [error, setError] = useState("");
-  const go = () => onGo(reason).catch((e: unknown) => setError(sentenceOf(e)));
   return (
     <Dialog open onOpenChange={onClose} title={title} lead="A job may skip or repeat stages, and says why.">
       <form
         className="flex flex-col gap-4"
         onSubmit={(event) => {
           event.preventDefault();
-          void go();
+          onGo(reason);
         }}
       >
-        <TextField label="Why" value={reason} onChange={setReason} error={error || undefined} autoFocus />
+        <TextField
+          label="Why"
+          value={reason}
+          onChange={setReason}
+          error={move.refused?.for("reason")}
+          autoFocus
+        />
+        <WriteState of={move} fields={["reason"]} />
         <div className="flex justify-end gap-3">
           <Button onClick={onClose}>Stay</Button>
           <Button weight="now" type="submit">

@@ -1,3 +1,4 @@
+import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "@/api/client";
 import { Notice } from "@/ui/Notice";
@@ -15,7 +16,7 @@ export function Likely({ tags, wheelId, brake, position }: LikelyProps) {
     ? { complaint_tags: [...tags], wheel_id: wheelId }
     : { complaint_tags: [...tags], brake, position };
   const found = useQuery({
-    queryKey: ["likely", body],
+    queryKey: keys.sum("likely", body),
     queryFn: () => answer(client.POST("/api/v1/likely-causes", { body })),
     enabled: tags.length > 0,
     placeholderData: (old) => old,

@@ -4,7 +4,7 @@ import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
 import { ButtonLink } from "@/ui/Button";
 import { dayAndTime } from "@/ui/when";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 import { RailLine } from "./RailLine";
 import { stageName } from "./stages";
 
@@ -12,7 +12,7 @@ import { stageName } from "./stages";
 export default function Rail() {
   const rail = useQuery(ask.rail());
   const trade = useQuery(ask.trade());
-  if (!rail.data || !trade.data) return <Waiting what="the rail" />;
+  if (!rail.data || !trade.data) return <NotYet of={[rail, trade]} what="the rail" />;
   const { hanging, handed_back, next_job_id } = rail.data;
   const next = hanging.find((h) => h.job.id === next_job_id);
   const stages = trade.data.stages;

@@ -1,30 +1,28 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useWrite, WriteState } from "@/write/useWrite";
+import { touches } from "@/api/keys";
 import { type PointerEvent, useState } from "react";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { TextField } from "@/ui/Field";
-import { Notice } from "@/ui/Notice";
 
 type Stroke = [number, number][];
 
 /** Who brought the wheel: a name, and a pad for a pen, a finger or nothing at all. */
 export function SignDialog({ job, onClose }: { job: Schemas["Job"]; onClose: () => void }) {
-  const queries = useQueryClient();
   const [name, setName] = useState(job.customer.name);
   const [strokes, setStrokes] = useState<Stroke[]>([]);
-  const send = useMutation({
-    mutationFn: () =>
+  const send = useWrite({
+    touches: touches.job(job.id),
+    send: (_: void, head) =>
       answer(
         client.POST("/api/v1/jobs/{job_id}/signatures", {
           params: { path: { job_id: job.id } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { purpose: "brought", name, strokes },
         }),
       ),
-    onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ["tag", job.id] });
+    onSaved: () => {
       onClose();
     },
   });
@@ -44,7 +42,7 @@ export function SignDialog({ job, onClose }: { job: Schemas["Job"]; onClose: () 
         className="flex flex-col gap-3"
         onSubmit={(event) => {
           event.preventDefault();
-          send.mutate();
+          send.go();
         }}
       >
         <TextField label="Name" value={name} onChange={setName} required />
@@ -75,13 +73,13 @@ export function SignDialog({ job, onClose }: { job: Schemas["Job"]; onClose: () 
             />
           ))}
         </svg>
-        {send.isError && <Notice kind="refusal">{sentenceOf(send.error)}</Notice>}
+        <WriteState of={send} />
         <div className="flex justify-end gap-3">
           <Button onClick={() => setStrokes([])} disabled={strokes.length === 0}>
             Wipe
           </Button>
           <Button onClick={onClose}>Leave it</Button>
-          <Button type="submit" weight="now" disabled={send.isPending || !name.trim()}>
+          <Button type="submit" weight="now" disabled={send.pending || !name.trim()}>
             Keep it
           </Button>
         </div>

@@ -1,6 +1,7 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useWrite } from "@/write/useWrite";
+import { touches } from "@/api/keys";
 import { Link, useNavigate } from "react-router";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { answer, client, type Schemas } from "@/api/client";
 import { Button, ButtonLink } from "@/ui/Button";
 import { dayAndTime, timeOf } from "@/ui/when";
 
@@ -193,19 +194,18 @@ interface SetsProps {
 }
 
 function Sets({ job, stage, current, sets }: SetsProps) {
-  const queries = useQueryClient();
   const navigate = useNavigate();
-  const open = useMutation({
-    mutationFn: () =>
+  const open = useWrite({
+    touches: touches.job(job.id),
+    send: (_: void, head) =>
       answer(
         client.POST("/api/v1/jobs/{job_id}/reading-sets", {
           params: { path: { job_id: job.id } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { stage },
         }),
       ),
-    onSuccess: async (set) => {
-      await queries.invalidateQueries({ queryKey: ["sets", job.id] });
+    onSaved: async (set) => {
       await navigate(`/jobs/${job.id}/readings/${set.id}`);
     },
   });
@@ -221,11 +221,7 @@ function Sets({ job, stage, current, sets }: SetsProps) {
         </Link>
       ))}
       {current && !job.handed_back_at && (
-        <Button
-          weight={sets.length ? "plain" : "now"}
-          onClick={() => open.mutate()}
-          disabled={open.isPending}
-        >
+        <Button weight={sets.length ? "plain" : "now"} onClick={() => open.go()} disabled={open.pending}>
           {sets.length ? "New set" : "Take the readings"}
         </Button>
       )}

@@ -3,14 +3,14 @@ import { Link, useParams } from "react-router";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
 import { dayAndTime } from "@/ui/when";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 
 /** The tag that hangs on the wheel: number, whose, what, when; its code opens the job. */
 export default function TagPage() {
   const { jobId = "" } = useParams();
   const job = useQuery(ask.job(jobId));
   const tag = useQuery(ask.tag(jobId));
-  if (!job.data || !tag.data) return <Waiting what="the tag" />;
+  if (!job.data || !tag.data) return <NotYet of={[job, tag]} what="the tag" />;
   const { rows } = tag.data;
   const quiet = 4;
   const size = rows.length + 2 * quiet;

@@ -1,14 +1,14 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useWrite, WriteState } from "@/write/useWrite";
+import { touches } from "@/api/keys";
+import { useQuery } from "@tanstack/react-query";
 import { ToggleGroup } from "radix-ui";
 import { type FormEvent, useDeferredValue, useState } from "react";
 import { useNavigate } from "react-router";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { Problem, sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { PickField, TextField } from "@/ui/Field";
-import { Notice } from "@/ui/Notice";
 import { Likely } from "./Likely";
 
 type Brake = Schemas["BrakeEnum"];
@@ -46,7 +46,6 @@ function Tags({ label, value, options, onChange }: TagsProps) {
 /** Take in: whose bike, which wheel, what is wrong, wanted by when. */
 export default function TakeIn() {
   const navigate = useNavigate();
-  const queries = useQueryClient();
   const kinds = useQuery(ask.kinds());
   const [search, setSearch] = useState("");
   const found = useQuery({ ...ask.customers(useDeferredValue(search)), placeholderData: (old) => old });
@@ -69,8 +68,9 @@ export default function TakeIn() {
   const seen = useQuery(ask.bikeWheels(bikeId));
   const wheels = bikeId ? (seen.data ?? []) : [];
 
-  const open = useMutation({
-    mutationFn: () => {
+  const open = useWrite({
+    touches: touches.newJob(),
+    send: (_: void, head) => {
       const specification = kinds.data?.find((k) => k.key === kind)?.specification;
       const body: Schemas["JobOpenRequest"] = {
         complaint,
@@ -87,16 +87,14 @@ export default function TakeIn() {
         if (customer) body.customer_id = customer.id;
         else body.customer = { name: search.trim(), phone };
       }
-      return answer(client.POST("/api/v1/jobs", { headers: { "Idempotency-Key": writeKey() }, body }));
+      return answer(client.POST("/api/v1/jobs", { ...head, body }));
     },
-    onSuccess: async (job) => {
-      queries.setQueryData(["job", job.id], job);
-      void queries.invalidateQueries({ queryKey: ["rail"] });
+    onSaved: async (job) => {
       await navigate(`/jobs/${job.id}`);
     },
   });
   const wheelBrake = customer?.bikes.find((b) => b.id === bikeId)?.brake ?? brake;
-  const error = open.error instanceof Problem ? open.error : null;
+  const error = open.refused;
   const pick = (c: Schemas["Customer"]) => {
     setCustomer(c);
     setSearch(c.name);
@@ -105,7 +103,7 @@ export default function TakeIn() {
   };
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    open.mutate();
+    open.go();
   };
 
   return (
@@ -289,8 +287,8 @@ export default function TakeIn() {
             />
           </div>
           <Likely tags={tags} wheelId={wheelId} brake={wheelBrake} position={position} />
-          {open.isError && <Notice kind="refusal">{sentenceOf(open.error)}</Notice>}
-          <Button type="submit" weight="now" disabled={open.isPending || !kinds.data}>
+          <WriteState of={open} />
+          <Button type="submit" weight="now" disabled={open.pending || !kinds.data}>
             Open the job
           </Button>
         </fieldset>

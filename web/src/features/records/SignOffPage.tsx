@@ -1,10 +1,13 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { WriteState, useWrite } from "@/write/useWrite";
+import { useMay } from "@/app/useMay";
+import { touches } from "@/api/keys";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { Problem, sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
+import { Problem } from "@/api/problem";
 import { ask } from "@/api/queries";
-import { BenchHead } from "@/features/bench/BenchHead";
+import { JobHead } from "@/app/JobHead";
 import { Checks } from "@/features/bench/Checks";
 import { Strip } from "@/strip/Strip";
 import { Button, ButtonLink } from "@/ui/Button";
@@ -12,13 +15,14 @@ import { FieldFrame, TextField } from "@/ui/Field";
 import { type ForceUnit, shownForce, signed } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
 import { dayAndTime } from "@/ui/when";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 
 export default function SignOffPage() {
   const { jobId = "" } = useParams();
   const job = useQuery(ask.job(jobId));
   const comparison = useQuery(ask.comparison(jobId));
   const session = useQuery(ask.session());
+  const may = useMay();
   const left = useQuery({
     ...ask.state(comparison.data?.as_left_set ?? ""),
     enabled: Boolean(comparison.data),
@@ -35,18 +39,19 @@ export default function SignOffPage() {
   if (job.data && comparison.error instanceof Problem) {
     return (
       <main className="flex-1">
-        <BenchHead job={job.data} title="Sign off" />
+        <JobHead job={job.data} title="Sign off" />
         <p className="p-6 text-lg">{comparison.error.message}</p>
       </main>
     );
   }
-  if (!job.data || !comparison.data || !left.data || !session.data) return <Waiting what="the comparison" />;
+  if (!job.data || !comparison.data || !left.data || !session.data)
+    return <NotYet of={[job, comparison, left, session]} what="the comparison" />;
   const unit = session.data.force_unit ?? "N";
   return (
     <main className="flex flex-1 flex-col">
-      <BenchHead job={job.data} title={`As left, for ${comparison.data.tier}`}>
+      <JobHead job={job.data} title={`As left, for ${comparison.data.tier}`}>
         <ButtonLink to={`/jobs/${jobId}/state/${comparison.data.as_left_set}`}>State of the wheel</ButtonLink>
-      </BenchHead>
+      </JobHead>
       <div className="grid grid-cols-[1fr_400px] gap-6 px-4 pt-3">
         <div className="flex flex-col gap-3">
           <Checks checks={comparison.data.checks} dishMm={comparison.data.as_left.dish_mm} />
@@ -55,7 +60,7 @@ export default function SignOffPage() {
           )}
           <FoundAndLeft comparison={comparison.data} unit={unit} />
         </div>
-        <Closing job={job.data} comparison={comparison.data} owner={session.data.role === "owner"} />
+        <Closing job={job.data} comparison={comparison.data} may={may} />
       </div>
       <div className="px-2 pt-3">
         <Strip
@@ -126,46 +131,39 @@ function FoundAndLeft({ comparison, unit }: { comparison: Schemas["Comparison"];
 interface ClosingProps {
   job: Schemas["Job"];
   comparison: Schemas["Comparison"];
-  owner: boolean;
+  may: (operation: string) => boolean;
 }
 
-function Closing({ job, comparison, owner }: ClosingProps) {
-  const queries = useQueryClient();
+function Closing({ job, comparison, may }: ClosingProps) {
   const [reason, setReason] = useState("");
   const [note, setNote] = useState("");
   const unsafe = comparison.unsafe;
   const signed_off = comparison.signed_off;
-  const refresh = async () => {
-    await queries.invalidateQueries({ queryKey: ["comparison", job.id] });
-    await queries.invalidateQueries({ queryKey: ["job", job.id] });
-    void queries.invalidateQueries({ queryKey: ["rail"] });
-  };
   const at = { params: { path: { job_id: job.id } } };
-  const sign = useMutation({
-    mutationFn: () =>
+  const sign = useWrite({
+    touches: touches.job(job.id),
+    send: (_: void, head) =>
       answer(
         client.POST("/api/v1/jobs/{job_id}/sign-off", {
           ...at,
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { version: job.version, reason },
         }),
       ),
-    onSuccess: refresh,
   });
-  const back = useMutation({
-    mutationFn: () =>
+  const back = useWrite({
+    touches: touches.job(job.id),
+    send: (_: void, head) =>
       answer(
         client.POST("/api/v1/jobs/{job_id}/hand-back", {
           ...at,
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { version: job.version, note },
         }),
       ),
-    onSuccess: refresh,
   });
   const short = comparison.short_of.join(", ");
-  const refusal = sign.error ?? back.error;
-  const fieldError = sign.error instanceof Problem ? sign.error.for("reason") : undefined;
+  const fieldError = sign.refused?.for("reason");
 
   if (comparison.handed_back_at) {
     return (
@@ -219,27 +217,31 @@ function Closing({ job, comparison, owner }: ClosingProps) {
       ) : (
         <p className="text-lg font-bold">Everything agreed is met.</p>
       )}
-      {refusal && !fieldError && <Notice kind="refusal">{sentenceOf(refusal)}</Notice>}
-      {signed_off && unsafe.length > 0 && owner && (
+      <WriteState of={sign} fields={["reason"]} />
+      <WriteState of={back} fields={["note"]} />
+      {signed_off && unsafe.length > 0 && may("hand_back_unsafe") && (
         <TextField
           label="Owner: why it leaves unsafe"
           value={note}
           onChange={setNote}
-          error={back.error instanceof Problem ? back.error.for("note") : undefined}
+          error={back.refused?.for("note")}
         />
       )}
       {signed_off ? (
         <Button
           weight={unsafe.length > 0 ? "danger" : "now"}
-          onClick={() => back.mutate()}
-          disabled={back.isPending}
+          onClick={() => back.go()}
+          disabled={back.pending || !may("hand_back")}
         >
           {unsafe.length > 0 ? "Hand it back, not to be ridden" : "Hand the wheel back"}
         </Button>
       ) : (
-        <Button weight="now" onClick={() => sign.mutate()} disabled={sign.isPending}>
+        <Button weight="now" onClick={() => sign.go()} disabled={sign.pending || !may("sign_off")}>
           Sign off
         </Button>
+      )}
+      {!signed_off && !may("sign_off") && (
+        <p className="text-sm text-muted">A mechanic or the owner signs off.</p>
       )}
     </section>
   );

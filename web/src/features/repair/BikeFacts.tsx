@@ -1,7 +1,8 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useWrite } from "@/write/useWrite";
+import { touches } from "@/api/keys";
 import { useState } from "react";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { Problem, sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { PickField, TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
@@ -28,25 +29,22 @@ const TYRES = [
 
 /** What the list is fitted to; a change refits it at once. */
 export function BikeFacts({ bike, jobId, closed }: { bike: Bike; jobId: string; closed: boolean }) {
-  const queries = useQueryClient();
   const [torque, setTorque] = useState(bike.axle_torque_nm === null ? "" : String(bike.axle_torque_nm ?? ""));
-  const send = useMutation({
-    mutationFn: (body: Partial<Schemas["PatchedBikeChangeRequest"]>) =>
+  const send = useWrite({
+    touches: touches.job(jobId),
+    send: (body: Partial<Schemas["PatchedBikeChangeRequest"]>, head) =>
       answer(
         client.PATCH("/api/v1/bikes/{bike_id}", {
           params: { path: { bike_id: bike.id } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { version: bike.version, ...body },
         }),
       ),
-    onSettled: async () => {
-      await queries.invalidateQueries({ queryKey: ["job", jobId] });
-      await queries.invalidateQueries({ queryKey: ["refit", jobId] });
-    },
+    onSaved: async () => {},
   });
   const number = torque.trim() === "" ? null : Number(torque.replace(",", "."));
   const bad = number !== null && Number.isNaN(number);
-  const problem = send.error instanceof Problem ? send.error : null;
+  const problem = send.refused;
   return (
     <fieldset disabled={closed} className="flex flex-col gap-1">
       <legend className="mb-1 text-lg font-bold">This bike</legend>
@@ -54,19 +52,19 @@ export function BikeFacts({ bike, jobId, closed }: { bike: Bike; jobId: string; 
         label="Dropouts"
         value={bike.dropout ?? ""}
         options={DROPOUTS}
-        onChange={(v) => send.mutate({ dropout: v as NonNullable<Bike["dropout"]> })}
+        onChange={(v) => send.go({ dropout: v as NonNullable<Bike["dropout"]> })}
       />
       <PickField
         label="Axle"
         value={bike.axle ?? ""}
         options={AXLES}
-        onChange={(v) => send.mutate({ axle: v as NonNullable<Bike["axle"]> })}
+        onChange={(v) => send.go({ axle: v as NonNullable<Bike["axle"]> })}
       />
       <form
         className="flex items-start gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          if (!bad) send.mutate({ axle_torque_nm: number });
+          if (!bad) send.go({ axle_torque_nm: number });
         }}
       >
         <TextField
@@ -86,14 +84,14 @@ export function BikeFacts({ bike, jobId, closed }: { bike: Bike; jobId: string; 
         label="Tyre"
         value={bike.tyre ?? ""}
         options={TYRES}
-        onChange={(v) => send.mutate({ tyre: v as NonNullable<Bike["tyre"]> })}
+        onChange={(v) => send.go({ tyre: v as NonNullable<Bike["tyre"]> })}
       />
       <label className="flex min-h-12 items-center gap-3">
         <input
           type="checkbox"
           className="size-6 accent-ink"
           checked={bike.directional ?? false}
-          onChange={(event) => send.mutate({ directional: event.target.checked })}
+          onChange={(event) => send.go({ directional: event.target.checked })}
         />
         its tread has a direction
       </label>

@@ -1,18 +1,21 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMay } from "@/app/useMay";
+import { useWrite } from "@/write/useWrite";
+import { keys, touches } from "@/api/keys";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { Problem, sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { Curve } from "@/features/bench/Curve";
-import { BenchHead } from "@/features/bench/BenchHead";
+import { JobHead } from "@/app/JobHead";
 import { Button, ButtonLink } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { TextField } from "@/ui/Field";
 import { money } from "@/ui/money";
 import { Notice } from "@/ui/Notice";
 import { dayAndTime } from "@/ui/when";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 import { Options } from "./Options";
 
 /** Can the spokes fix it, what does each way take and cost, and who agrees. */
@@ -20,8 +23,9 @@ export default function DecidePage() {
   const { jobId = "" } = useParams();
   const job = useQuery(ask.job(jobId));
   const options = useQuery(ask.options(jobId));
+  const may = useMay();
   const [touched, setTouched] = useState<string[] | null>(null);
-  if (!job.data || !options.data) return <Waiting what="the options" />;
+  if (!job.data || !options.data) return <NotYet of={[job, options]} what="the options" />;
   const found = options.data;
   const closed = Boolean(job.data.handed_back_at);
   const latest = found.decisions[0];
@@ -29,14 +33,18 @@ export default function DecidePage() {
   const chosen = touched ?? (latest ? latest.chosen : proposed);
   return (
     <main className="flex flex-1 flex-col">
-      <BenchHead job={job.data} title={`Decide, for ${found.tier}`}>
+      <JobHead job={job.data} title={`Decide, for ${found.tier}`}>
         <ButtonLink to={`/jobs/${jobId}/condition`}>What was found</ButtonLink>
-      </BenchHead>
+      </JobHead>
       <div className="flex flex-1 flex-col gap-4 p-4">
         {found.unsafe.length > 0 && (
           <Notice kind="caution">
             Not to be ridden as it stands. {found.unsafe.join(" ")}
-            <Mended jobId={jobId} unsafe={found.unsafe} closed={closed} />
+            <Mended
+              jobId={jobId}
+              standing={options.data.cause_to_mend !== null && may("finding_mended")}
+              closed={closed}
+            />
           </Notice>
         )}
         <Options
@@ -74,41 +82,37 @@ export default function DecidePage() {
 }
 
 /** A cause that forbids riding is noted as put right here. */
-function Mended({ jobId, unsafe, closed }: { jobId: string; unsafe: readonly string[]; closed: boolean }) {
-  const queries = useQueryClient();
+function Mended({ jobId, standing, closed }: { jobId: string; standing: boolean; closed: boolean }) {
   const [how, setHow] = useState("");
-  const send = useMutation({
-    mutationFn: () =>
+  const send = useWrite({
+    touches: touches.job(jobId),
+    send: (_: void, head) =>
       answer(
         client.POST("/api/v1/jobs/{job_id}/mended", {
           params: { path: { job_id: jobId } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { note: how },
         }),
       ),
-    onSuccess: (found) => {
-      queries.setQueryData(["options", jobId], found);
-      void queries.invalidateQueries({ queryKey: ["diagnosis", jobId] });
-      void queries.invalidateQueries({ queryKey: ["comparison", jobId] });
-    },
+    fills: () => keys.ofJob(jobId, "options"),
   });
-  if (closed || !unsafe.some((line) => line.includes("not yet noted as put right"))) return null;
+  if (closed || !standing) return null;
   return (
     <form
       className="mt-2 flex items-start gap-3"
       onSubmit={(event) => {
         event.preventDefault();
-        send.mutate();
+        send.go();
       }}
     >
       <TextField
         label="Put right: what was done"
         value={how}
         onChange={setHow}
-        error={send.error instanceof Problem ? (send.error.for("note") ?? send.error.message) : undefined}
+        error={send.refused?.for("note") ?? send.refused?.message}
         className="w-96"
       />
-      <Button type="submit" className="mt-6" disabled={send.isPending}>
+      <Button type="submit" className="mt-6" disabled={send.pending}>
         Note it as put right
       </Button>
     </form>
@@ -124,25 +128,22 @@ interface WordProps {
 
 /** The customer's word: yes to what is chosen, or no with the warning that was given. */
 function Word({ jobId, found, chosen, customer }: WordProps) {
-  const queries = useQueryClient();
   const [whom, setWhom] = useState(customer);
   const [how, setHow] = useState<Schemas["DecisionHowEnum"]>("counter");
   const [warning, setWarning] = useState("");
-  const send = useMutation({
-    mutationFn: (outcome: "approved" | "refused") =>
+  const send = useWrite({
+    touches: touches.job(jobId),
+    send: (outcome: "approved" | "refused", head) =>
       answer(
         client.POST("/api/v1/jobs/{job_id}/decisions", {
           params: { path: { job_id: jobId } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { outcome, chosen: [...chosen], by_whom: whom, how, warning },
         }),
       ),
-    onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ["options", jobId] });
-      void queries.invalidateQueries({ queryKey: ["job", jobId] });
-    },
+    onSaved: async () => {},
   });
-  const problem = send.error instanceof Problem ? send.error : null;
+  const problem = send.refused;
   const picked = found.options.filter((o) => chosen.includes(o.key));
   const prices = picked.map((o) => o.price_minor);
   const total = prices.includes(null) ? null : prices.reduce<number>((a, b) => a + (b ?? 0), 0);
@@ -195,12 +196,12 @@ function Word({ jobId, found, chosen, customer }: WordProps) {
       <div className="flex gap-3">
         <Button
           weight="now"
-          disabled={send.isPending || picked.length === 0}
-          onClick={() => send.mutate("approved")}
+          disabled={send.pending || picked.length === 0}
+          onClick={() => send.go("approved")}
         >
           Approved
         </Button>
-        <Button disabled={send.isPending} onClick={() => send.mutate("refused")}>
+        <Button disabled={send.pending} onClick={() => send.go("refused")}>
           Refused
         </Button>
       </div>

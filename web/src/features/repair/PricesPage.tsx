@@ -1,42 +1,42 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMay } from "@/app/useMay";
+import { keys, touches } from "@/api/keys";
+import { useWrite } from "@/write/useWrite";
+import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { Problem, sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
+import { sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 
 /** The price list that quotes are made of. */
 export default function PricesPage() {
   const prices = useQuery(ask.prices());
-  const session = useQuery(ask.session());
-  if (!prices.data || !session.data) return <Waiting what="the prices" />;
-  return <Prices key={prices.data.version} prices={prices.data} owner={session.data.role === "owner"} />;
+  const may = useMay();
+  if (!prices.data) return <NotYet of={[prices]} what="the prices" />;
+  return <Prices key={prices.data.version} prices={prices.data} owner={may("prices_set")} />;
 }
 
 function Prices({ prices, owner }: { prices: Schemas["Prices"]; owner: boolean }) {
-  const queries = useQueryClient();
   const [currency, setCurrency] = useState(prices.currency);
   const [text, setText] = useState<Record<string, string>>(() =>
     Object.fromEntries(Object.entries(prices.prices_minor).map(([k, v]) => [k, (v / 100).toFixed(2)])),
   );
   const [bad, setBad] = useState("");
-  const save = useMutation({
-    mutationFn: (prices_minor: Record<string, number>) =>
+  const save = useWrite({
+    touches: touches.prices(),
+    send: (prices_minor: Record<string, number>, head) =>
       answer(
         client.PUT("/api/v1/prices", {
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { currency, version: prices.version, prices_minor },
         }),
       ),
-    onSuccess: (found) => {
-      queries.setQueryData(["prices"], found);
-      void queries.invalidateQueries({ queryKey: ["options"] });
-    },
+    fills: () => keys.prices(),
   });
-  const problem = save.error instanceof Problem ? save.error : null;
+  const problem = save.refused;
   const submit = (event: FormEvent) => {
     event.preventDefault();
     const out: Record<string, number> = {};
@@ -50,7 +50,7 @@ function Prices({ prices, owner }: { prices: Schemas["Prices"]; owner: boolean }
       out[key] = Math.round(number * 100);
     }
     setBad("");
-    save.mutate(out);
+    save.go(out);
   };
   return (
     <main className="mx-auto w-full max-w-3xl p-6">
@@ -82,10 +82,10 @@ function Prices({ prices, owner }: { prices: Schemas["Prices"]; owner: boolean }
         />
         {owner && (
           <div className="self-center">
-            <Button type="submit" weight="now" disabled={save.isPending}>
+            <Button type="submit" weight="now" disabled={save.pending}>
               Save the prices
             </Button>
-            {save.isSuccess && <span className="ml-3 text-muted">Saved.</span>}
+            {save.saved && <span className="ml-3 text-muted">Saved.</span>}
           </div>
         )}
         {problem && !problem.errors.length && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}

@@ -1,14 +1,17 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keys, touches } from "@/api/keys";
+import { useLatest, type EntryOf } from "@/write/useOutbox";
+import { enter } from "@/write/outbox";
+import { EntryNote } from "@/write/EntryNote";
+import { useWrite } from "@/write/useWrite";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { Problem, sentenceOf } from "@/api/problem";
+import { answer, client, type Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
-import { BenchHead } from "@/features/bench/BenchHead";
+import { JobHead } from "@/app/JobHead";
 import { Button, ButtonLink } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
-import { Notice } from "@/ui/Notice";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 import { BikeFacts } from "./BikeFacts";
 
 /** Back into the bike: one step after another, fitted to this bike, then the day of the first re-check. */
@@ -16,19 +19,34 @@ export default function RefitPage() {
   const { jobId = "" } = useParams();
   const job = useQuery(ask.job(jobId));
   const refit = useQuery(ask.refit(jobId));
-  if (!job.data || !refit.data) return <Waiting what="the refit" />;
+  const latest = useLatest("refit", { job_id: jobId }, (e) => e.body.step);
+  if (!job.data || !refit.data) return <NotYet of={[job, refit]} what="the refit" />;
   const closed = Boolean(job.data.handed_back_at);
-  const open = refit.data.steps.filter((s) => s.result !== "right");
+  const steps = refit.data.steps.map((s) => {
+    const entry = latest.get(s.key);
+    return entry?.state === "waiting"
+      ? { ...s, result: entry.body.result, note: entry.body.note ?? "", by: entry.byName }
+      : s;
+  });
+  const open = steps.filter((s) => s.result !== "right");
   const next = open.find((s) => s.result === null)?.key;
   return (
     <main className="flex flex-1 flex-col">
-      <BenchHead job={job.data} title={job.data.with_bike ? "Back into the bike" : "The wheel leaves alone"}>
+      <JobHead job={job.data} title={job.data.with_bike ? "Back into the bike" : "The wheel leaves alone"}>
         <ButtonLink to={`/jobs/${jobId}/sign-off`}>Sign off</ButtonLink>
-      </BenchHead>
+      </JobHead>
       <div className="grid flex-1 grid-cols-1 gap-8 p-4 lg:grid-cols-[1fr_360px]">
         <ol aria-label="Refit steps" className="flex flex-col">
-          {refit.data.steps.map((s, i) => (
-            <Step key={s.key} jobId={jobId} step={s} number={i + 1} next={s.key === next} closed={closed} />
+          {steps.map((s, i) => (
+            <Step
+              key={s.key}
+              jobId={jobId}
+              step={s}
+              entry={latest.get(s.key)}
+              number={i + 1}
+              next={s.key === next}
+              closed={closed}
+            />
           ))}
         </ol>
         <aside aria-label="Bike and re-check" className="flex flex-col gap-5">
@@ -48,32 +66,21 @@ export default function RefitPage() {
 interface StepProps {
   jobId: string;
   step: Schemas["RefitStep"];
+  entry: EntryOf<"refit"> | undefined;
   number: number;
   next: boolean;
   closed: boolean;
 }
 
-function Step({ jobId, step, number, next, closed }: StepProps) {
-  const queries = useQueryClient();
+function Step({ jobId, step, entry, number, next, closed }: StepProps) {
   const [wrong, setWrong] = useState(false);
   const [note, setNote] = useState("");
-  const send = useMutation({
-    mutationFn: (body: Schemas["RefitAnswerRequestRequest"]) =>
-      answer(
-        client.POST("/api/v1/jobs/{job_id}/refit", {
-          params: { path: { job_id: jobId } },
-          headers: { "Idempotency-Key": writeKey() },
-          body,
-        }),
-      ),
-    onSuccess: (found) => {
-      queries.setQueryData(["refit", jobId], found);
-      void queries.invalidateQueries({ queryKey: ["comparison", jobId] });
-      setWrong(false);
-      setNote("");
-    },
-  });
-  const problem = send.error instanceof Problem ? send.error : null;
+  const [slip, setSlip] = useState("");
+  const send = (body: Schemas["RefitAnswerRequestRequest"]) => {
+    enter("refit", { job_id: jobId }, body);
+    setWrong(false);
+    setNote("");
+  };
   return (
     <li className={`border-t border-line py-2 ${next ? "bg-plate" : ""}`}>
       <div className="flex items-center gap-3">
@@ -91,14 +98,10 @@ function Step({ jobId, step, number, next, closed }: StepProps) {
         </p>
         {!closed && (
           <>
-            <Button
-              weight={next ? "now" : "plain"}
-              disabled={send.isPending}
-              onClick={() => send.mutate({ step: step.key, result: "right" })}
-            >
+            <Button weight={next ? "now" : "plain"} onClick={() => send({ step: step.key, result: "right" })}>
               Right<span className="sr-only">: {step.text}</span>
             </Button>
-            <Button weight="quiet" disabled={send.isPending} onClick={() => setWrong(true)}>
+            <Button weight="quiet" onClick={() => setWrong(true)}>
               Not right<span className="sr-only">: {step.text}</span>
             </Button>
           </>
@@ -109,14 +112,16 @@ function Step({ jobId, step, number, next, closed }: StepProps) {
           className="mt-2 ml-10 flex items-start gap-3"
           onSubmit={(event) => {
             event.preventDefault();
-            send.mutate({ step: step.key, result: "wrong", note });
+            if (!note.trim()) return setSlip("Say what is not right.");
+            setSlip("");
+            send({ step: step.key, result: "wrong", note });
           }}
         >
           <TextField
             label="What is not right"
             value={note}
             onChange={setNote}
-            error={problem?.for("note")}
+            error={slip || undefined}
             className="flex-1"
             autoFocus
           />
@@ -125,27 +130,24 @@ function Step({ jobId, step, number, next, closed }: StepProps) {
           </Button>
         </form>
       )}
-      {problem && !problem.for("note") && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}
+      <EntryNote entry={entry} />
     </li>
   );
 }
 
 function Recheck({ jobId, refit, closed }: { jobId: string; refit: Schemas["Refit"]; closed: boolean }) {
-  const queries = useQueryClient();
   const [on, setOn] = useState(refit.recheck_on ?? refit.recheck_proposed_on);
-  const send = useMutation({
-    mutationFn: () =>
+  const send = useWrite({
+    touches: touches.job(jobId),
+    send: (_: void, head) =>
       answer(
         client.PUT("/api/v1/jobs/{job_id}/recheck", {
           params: { path: { job_id: jobId } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { on },
         }),
       ),
-    onSuccess: (found) => {
-      queries.setQueryData(["refit", jobId], found);
-      void queries.invalidateQueries({ queryKey: ["job", jobId] });
-    },
+    fills: () => keys.ofJob(jobId, "refit"),
   });
   return (
     <form
@@ -153,7 +155,7 @@ function Recheck({ jobId, refit, closed }: { jobId: string; refit: Schemas["Refi
       className="flex flex-col gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        send.mutate();
+        send.go();
       }}
     >
       <h2>First re-check</h2>
@@ -164,11 +166,11 @@ function Recheck({ jobId, refit, closed }: { jobId: string; refit: Schemas["Refi
         value={on}
         onChange={setOn}
         disabled={closed}
-        error={send.error instanceof Problem ? (send.error.for("on") ?? send.error.message) : undefined}
+        error={send.refused?.for("on") ?? send.refused?.message}
         help={refit.recheck_on ? "Noted with the job." : "Proposed; not noted yet."}
       />
       {!closed && (
-        <Button type="submit" disabled={send.isPending}>
+        <Button type="submit" disabled={send.pending}>
           Note the day
         </Button>
       )}

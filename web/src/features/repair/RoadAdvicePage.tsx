@@ -1,3 +1,4 @@
+import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "@/api/client";
@@ -32,7 +33,7 @@ export default function RoadAdvicePage() {
     spokes: few === "yes" ? 20 : 32,
   };
   const card = useQuery({
-    queryKey: ["road", query],
+    queryKey: keys.sum("road", query),
     queryFn: () => answer(client.GET("/api/v1/road-advice", { params: { query } })),
     placeholderData: (old) => old,
   });

@@ -32,7 +32,7 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
   const problem = writes.move.error instanceof Problem ? writes.move.error : null;
   const jobs = rail.data?.hanging.map((h) => h.job) ?? [];
   const send = () =>
-    writes.move.mutate(
+    writes.move.go(
       {
         part: part.id,
         kind,
@@ -40,7 +40,7 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
         job: kind === "count" ? null : job || null,
         ...(kind === "cut" && { to_mm: Number(to.replace(",", ".")) }),
       },
-      { onSuccess: () => setCount("") },
+      () => setCount(""),
     );
   return (
     <aside aria-label={part.name} className="flex flex-col gap-3">
@@ -55,7 +55,7 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
                 type="button"
                 className="underline"
                 onClick={() =>
-                  writes.change.mutate({
+                  writes.change.go({
                     id: part.id,
                     version: part.version,
                     minimum: part.suggested_minimum,
@@ -140,7 +140,7 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
           type="submit"
           weight="now"
           className="col-span-2"
-          disabled={writes.move.isPending || !/^\d+$/.test(count)}
+          disabled={writes.move.pending || !/^\d+$/.test(count)}
         >
           Book it
         </Button>

@@ -39,7 +39,7 @@ export function NewPart({ kinds, onClose, onMade }: NewPartProps) {
         a.kind === "flag" ? value === "yes" : a.kind === "number" && !Number.isNaN(number) ? number : value;
     }
     const whole = (name: string) => (said[name]?.trim() ? { [name]: Number(said[name]) } : {});
-    writes.add.mutate(
+    writes.add.go(
       {
         kind,
         name: said["name"] ?? "",
@@ -49,7 +49,7 @@ export function NewPart({ kinds, onClose, onMade }: NewPartProps) {
         ...whole("pack"),
         attributes: given,
       },
-      { onSuccess: (made) => onMade(made.id) },
+      (made) => onMade(made.id),
     );
   };
   return (
@@ -95,7 +95,7 @@ export function NewPart({ kinds, onClose, onMade }: NewPartProps) {
             <Notice kind="refusal">{sentenceOf(problem)}</Notice>
           </div>
         )}
-        <Button type="submit" weight="now" className="col-span-2" disabled={writes.add.isPending}>
+        <Button type="submit" weight="now" className="col-span-2" disabled={writes.add.pending}>
           Keep it
         </Button>
       </form>

@@ -14,7 +14,7 @@ export function Orders() {
   const orders = useQuery(ask.orders());
   const writes = useStock();
   if (!orders.data) return null;
-  const refused = [writes.send, writes.receive, writes.cancel].find((w) => w.isError)?.error;
+  const refused = [writes.send, writes.receive, writes.cancel].find((w) => w.error)?.error;
   const freed = writes.receive.data?.freed_jobs ?? [];
   return (
     <div className="grid gap-8 lg:grid-cols-2">
@@ -73,8 +73,8 @@ function Proposed({ proposed, writes }: ProposedProps) {
       ))}
       <Button
         weight="now"
-        disabled={lines.length === 0 || writes.send.isPending}
-        onClick={() => writes.send.mutate({ supplier: proposed.supplier, lines })}
+        disabled={lines.length === 0 || writes.send.pending}
+        onClick={() => writes.send.go({ supplier: proposed.supplier, lines })}
       >
         It is ordered
       </Button>
@@ -118,9 +118,9 @@ function Order({ order, writes }: { order: Schemas["Order"]; writes: ReturnType<
         <div className="flex gap-3">
           <Button
             weight="now"
-            disabled={writes.receive.isPending}
+            disabled={writes.receive.pending}
             onClick={() =>
-              writes.receive.mutate({
+              writes.receive.go({
                 id: order.id,
                 lines: order.lines
                   .filter((l) => l.arrived < l.count)
@@ -130,11 +130,7 @@ function Order({ order, writes }: { order: Schemas["Order"]; writes: ReturnType<
           >
             It came in
           </Button>
-          <Button
-            weight="quiet"
-            disabled={writes.cancel.isPending}
-            onClick={() => writes.cancel.mutate(order.id)}
-          >
+          <Button weight="quiet" disabled={writes.cancel.pending} onClick={() => writes.cancel.go(order.id)}>
             The rest will not come
           </Button>
         </div>

@@ -1,17 +1,15 @@
-import { useMutation } from "@tanstack/react-query";
+import { useWrite, WriteState } from "@/write/useWrite";
 import { useState } from "react";
 import { answer, client } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
-import { Notice } from "@/ui/Notice";
 import { useStock } from "./useStock";
 
 /** The parts library out and in as CSV: looked at before anything is saved, and all of it or nothing. */
 export function PartsFile() {
   const writes = useStock();
   const [text, setText] = useState("");
-  const look = useMutation({
-    mutationFn: (content: string) =>
+  const look = useWrite({
+    send: (content: string) =>
       answer(client.POST("/api/v1/stock/library/preview", { body: { text: content } })),
   });
   const rows = look.data ?? [];
@@ -47,12 +45,12 @@ export function PartsFile() {
               if (file)
                 void file.text().then((content) => {
                   setText(content);
-                  look.mutate(content);
+                  look.go(content);
                 });
             }}
           />
         </label>
-        {look.isError && <Notice kind="refusal">{sentenceOf(look.error)}</Notice>}
+        <WriteState of={look} />
         {rows.length > 0 && (
           <>
             <p className="text-lg font-bold" aria-live="polite">
@@ -75,18 +73,16 @@ export function PartsFile() {
               weight="now"
               className="w-fit"
               disabled={
-                wrong.length > 0 || does.length === 0 || writes.take_in.isPending || writes.take_in.isSuccess
+                wrong.length > 0 || does.length === 0 || writes.take_in.pending || writes.take_in.saved
               }
-              onClick={() => writes.take_in.mutate(text)}
+              onClick={() => writes.take_in.go(text)}
             >
               Take them in
             </Button>
           </>
         )}
-        {writes.take_in.isSuccess && (
-          <p role="status">{writes.take_in.data.touched} parts made or changed.</p>
-        )}
-        {writes.take_in.isError && <Notice kind="refusal">{sentenceOf(writes.take_in.error)}</Notice>}
+        {writes.take_in.data && <p role="status">{writes.take_in.data.touched} parts made or changed.</p>}
+        <WriteState of={writes.take_in} />
       </section>
     </div>
   );

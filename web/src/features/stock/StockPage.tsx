@@ -1,12 +1,12 @@
+import { useMay } from "@/app/useMay";
+import { WriteState } from "@/write/useWrite";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
-import { Notice } from "@/ui/Notice";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 import { BinPanel } from "./BinPanel";
 import { NewPart } from "./NewPart";
 import { Orders } from "./Orders";
@@ -19,15 +19,15 @@ type View = "bins" | "orders" | "file";
 /** What is in the bins, what to order. */
 export default function StockPage() {
   const stock = useQuery(ask.stock());
-  const session = useQuery(ask.session());
+  const may = useMay();
   const writes = useStock();
   const [view, setView] = useState<View>("bins");
   const [picked, setPicked] = useState("");
   const [making, setMaking] = useState(false);
-  if (!stock.data) return <Waiting what="the stock" />;
+  if (!stock.data) return <NotYet of={[stock]} what="the stock" />;
   const { parts, kinds } = stock.data;
   const current = parts.find((p) => p.id === picked) ?? parts.find((p) => p.free < p.minimum) ?? parts[0];
-  const owner = session.data?.role === "owner";
+  const owner = may("stock_machine");
   return (
     <main className="flex flex-1 flex-col">
       <div className="scale-edge flex min-h-14 flex-wrap items-center gap-4 border-b border-line bg-plate px-4 py-1">
@@ -45,7 +45,7 @@ export default function StockPage() {
         />
         <div className="ml-auto flex items-center gap-3">
           {owner ? (
-            <Button onClick={() => writes.machine.mutate(!stock.data.cuts_spokes)}>
+            <Button onClick={() => writes.machine.go(!stock.data.cuts_spokes)}>
               {stock.data.cuts_spokes ? "We cut and thread spokes ✓" : "We do not cut spokes"}
             </Button>
           ) : (
@@ -56,7 +56,7 @@ export default function StockPage() {
           <Button onClick={() => setMaking(true)}>New part</Button>
         </div>
       </div>
-      {writes.machine.isError && <Notice kind="refusal">{sentenceOf(writes.machine.error)}</Notice>}
+      <WriteState of={writes.machine} />
       <div className="flex-1 p-4">
         {view === "orders" && <Orders />}
         {view === "file" && <PartsFile />}

@@ -1,77 +1,72 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { useWrite } from "@/write/useWrite";
+import { touches } from "@/api/keys";
+import { answer, client, type Schemas } from "@/api/client";
 
 /** Writes to the stock; every figure that follows is fetched anew. */
 export function useStock() {
-  const queries = useQueryClient();
-  const head = () => ({ headers: { "Idempotency-Key": writeKey() } });
-  const onSuccess = async () => {
-    await queries.invalidateQueries({ queryKey: ["stock"] });
-    for (const key of ["sizing", "rail", "job"]) void queries.invalidateQueries({ queryKey: [key] });
-  };
   return {
-    add: useMutation({
-      mutationFn: (body: Schemas["PartInRequest"]) =>
-        answer(client.POST("/api/v1/stock/parts", { ...head(), body })),
-      onSuccess,
+    add: useWrite({
+      touches: touches.stock(),
+      send: (body: Schemas["PartInRequest"], head) =>
+        answer(client.POST("/api/v1/stock/parts", { ...head, body })),
     }),
-    change: useMutation({
-      mutationFn: ({ id, ...body }: Schemas["PatchedPartChangeRequest"] & { id: string; version: number }) =>
+    change: useWrite({
+      touches: touches.stock(),
+      send: ({ id, ...body }: Schemas["PatchedPartChangeRequest"] & { id: string; version: number }, head) =>
         answer(
           client.PATCH("/api/v1/stock/parts/{part_id}", {
             params: { path: { part_id: id } },
-            ...head(),
+            ...head,
             body,
           }),
         ),
-      onSuccess,
     }),
-    move: useMutation({
-      mutationFn: ({ part, ...body }: Schemas["MoveInRequest"] & { part: string }) =>
+    move: useWrite({
+      touches: touches.stock(),
+      send: ({ part, ...body }: Schemas["MoveInRequest"] & { part: string }, head) =>
         answer(
           client.POST("/api/v1/stock/parts/{part_id}/movements", {
             params: { path: { part_id: part } },
-            ...head(),
+            ...head,
             body,
           }),
         ),
-      onSuccess,
     }),
-    send: useMutation({
-      mutationFn: (body: Schemas["SendOrderRequest"]) =>
-        answer(client.POST("/api/v1/stock/orders", { ...head(), body })),
-      onSuccess,
+    send: useWrite({
+      touches: touches.stock(),
+      send: (body: Schemas["SendOrderRequest"], head) =>
+        answer(client.POST("/api/v1/stock/orders", { ...head, body })),
     }),
-    receive: useMutation({
-      mutationFn: ({ id, lines }: Schemas["ReceiveRequest"] & { id: string }) =>
+    receive: useWrite({
+      touches: touches.stock(),
+      send: ({ id, lines }: Schemas["ReceiveRequest"] & { id: string }, head) =>
         answer(
           client.POST("/api/v1/stock/orders/{order_id}/receive", {
             params: { path: { order_id: id } },
-            ...head(),
+            ...head,
             body: { lines },
           }),
         ),
-      onSuccess,
     }),
-    cancel: useMutation({
-      mutationFn: (id: string) =>
+    cancel: useWrite({
+      touches: touches.stock(),
+      send: (id: string, head) =>
         answer(
           client.POST("/api/v1/stock/orders/{order_id}/cancel", {
             params: { path: { order_id: id } },
-            ...head(),
+            ...head,
           }),
         ),
-      onSuccess,
     }),
-    machine: useMutation({
-      mutationFn: (cuts_spokes: boolean) =>
-        answer(client.PUT("/api/v1/stock/machine", { ...head(), body: { cuts_spokes } })),
-      onSuccess,
+    machine: useWrite({
+      touches: touches.stock(),
+      send: (cuts_spokes: boolean, head) =>
+        answer(client.PUT("/api/v1/stock/machine", { ...head, body: { cuts_spokes } })),
     }),
-    take_in: useMutation({
-      mutationFn: (text: string) =>
-        answer(client.POST("/api/v1/stock/library/import", { ...head(), body: { text } })),
-      onSuccess,
+    take_in: useWrite({
+      touches: touches.stock(),
+      send: (text: string, head) =>
+        answer(client.POST("/api/v1/stock/library/import", { ...head, body: { text } })),
     }),
   };
 }

@@ -1,12 +1,11 @@
+import { WriteState } from "@/write/useWrite";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { useStock } from "@/features/stock/useStock";
 import { Button } from "@/ui/Button";
 import { PickField, TextField } from "@/ui/Field";
-import { Notice } from "@/ui/Notice";
 import type { Draft, Specification } from "./draft";
 
 interface LibraryPartsProps {
@@ -41,13 +40,13 @@ export function LibraryParts({ draft, specification, onFill }: LibraryPartsProps
   );
   const keep = () => {
     if (!keeping) return;
-    add.mutate(
+    add.go(
       {
         kind: keeping,
         name,
         attributes: keeping === "rim" ? rimOf(draft, specification) : hubOf(specification),
       },
-      { onSuccess: () => setKeeping("") },
+      () => setKeeping(""),
     );
   };
   return (
@@ -71,7 +70,7 @@ export function LibraryParts({ draft, specification, onFill }: LibraryPartsProps
             autoFocus
             className="flex-1"
           />
-          <Button type="submit" className="mt-6" disabled={!name.trim() || add.isPending}>
+          <Button type="submit" className="mt-6" disabled={!name.trim() || add.pending}>
             Keep
           </Button>
         </form>
@@ -88,8 +87,8 @@ export function LibraryParts({ draft, specification, onFill }: LibraryPartsProps
           in our parts.
         </p>
       )}
-      {add.isError && <Notice kind="refusal">{sentenceOf(add.error)}</Notice>}
-      {add.isSuccess && !keeping && (
+      <WriteState of={add} />
+      {add.data && !keeping && (
         <p className="text-sm" role="status">
           {add.data.name} is kept.
         </p>

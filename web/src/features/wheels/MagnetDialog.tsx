@@ -1,12 +1,12 @@
+import { IfFailed } from "@/ui/NotYet";
+import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Dialog } from "@/ui/Dialog";
 import { TextField } from "@/ui/Field";
-import { Notice } from "@/ui/Notice";
 
 type Pull = "strong" | "weak" | "none";
 type Known = NonNullable<Schemas["SpokeSpec"]["material"]>;
@@ -31,7 +31,7 @@ export function MagnetDialog({ side, thickness, onTake, onClose }: MagnetDialogP
   const [tied, setTied] = useState<"no" | "yes">("no");
   const thickness_mm = Number(mm.replace(",", "."));
   const guess = useQuery({
-    queryKey: ["material", pull, thickness_mm, tied],
+    queryKey: keys.sum("material", pull, thickness_mm, tied),
     queryFn: () =>
       answer(
         client.GET("/api/v1/material", { params: { query: { pull, thickness_mm, tied: tied === "yes" } } }),
@@ -72,7 +72,7 @@ export function MagnetDialog({ side, thickness, onTake, onClose }: MagnetDialogP
             />
           )}
         </div>
-        {guess.isError && <Notice kind="refusal">{sentenceOf(guess.error)}</Notice>}
+        <IfFailed of={guess} />
         {guess.data && (
           <>
             <p className="text-lg">{guess.data.why}</p>

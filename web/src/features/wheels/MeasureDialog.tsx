@@ -1,4 +1,4 @@
-import { useMutation } from "@tanstack/react-query";
+import { useWrite } from "@/write/useWrite";
 import { useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
@@ -76,8 +76,8 @@ export function MeasureDialog({ path, holes, stagger, hole, onClose, onTake }: M
     { first: "", second: "", gap: "" },
     { first: "", second: "", gap: "" },
   ]);
-  const measure = useMutation({ mutationFn: () => ask(way, said, rods, holes, stagger) });
-  const problem = measure.error instanceof Problem ? measure.error : null;
+  const measure = useWrite({ send: () => ask(way, said, rods, holes, stagger) });
+  const problem = measure.refused;
   const found = measure.data;
   return (
     <Dialog open onOpenChange={onClose} title={TITLE[way]}>
@@ -86,7 +86,7 @@ export function MeasureDialog({ path, holes, stagger, hole, onClose, onTake }: M
         onSubmit={(event) => {
           event.preventDefault();
           if (DIRECT.includes(way)) onTake(said["value"] ?? "", "");
-          else measure.mutate();
+          else measure.go();
         }}
       >
         {path === "rim.erd_mm" && (
@@ -122,7 +122,7 @@ export function MeasureDialog({ path, holes, stagger, hole, onClose, onTake }: M
             ))}
           </div>
         )}
-        <Button type="submit" className="w-fit" disabled={measure.isPending}>
+        <Button type="submit" className="w-fit" disabled={measure.pending}>
           {DIRECT.includes(way) ? "Take it" : "What does it make?"}
         </Button>
         {problem && problem.errors.every((e) => e.field === "" || e.field === "erd_mm") && (

@@ -1,15 +1,17 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keys, touches } from "@/api/keys";
+import { useWrite } from "@/write/useWrite";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { answer, client, type Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
-import { BenchHead } from "@/features/bench/BenchHead";
+import { JobHead } from "@/app/JobHead";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { PickField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 import { CrossSection } from "./CrossSection";
 import { Derived } from "./Derived";
 import { LibraryParts } from "./LibraryParts";
@@ -23,7 +25,7 @@ export default function PartsPage() {
   const { jobId = "" } = useParams();
   const job = useQuery(ask.job(jobId));
   const kinds = useQuery(ask.kinds());
-  if (!job.data || !kinds.data) return <Waiting what="the parts of the wheel" />;
+  if (!job.data || !kinds.data) return <NotYet of={[job, kinds]} what="the parts of the wheel" />;
   return <Parts key={job.data.wheel.version} job={job.data} kinds={kinds.data} />;
 }
 
@@ -43,17 +45,18 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
   const specification = specificationOf(useDeferredValue(draft), base);
   const uncertainty_mm = numbersOf(useDeferredValue(sds));
   const check = useQuery({
-    queryKey: ["geometry", specification, uncertainty_mm],
+    queryKey: keys.sum("geometry", specification, uncertainty_mm),
     queryFn: () => answer(client.POST("/api/v1/geometry", { body: { specification, uncertainty_mm } })),
     placeholderData: (old) => old,
     retry: false,
   });
-  const save = useMutation({
-    mutationFn: (version: number) =>
+  const save = useWrite({
+    touches: touches.job(job.id),
+    send: (version: number, head) =>
       answer(
         client.PATCH("/api/v1/wheels/{wheel_id}", {
           params: { path: { wheel_id: wheel.id } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: {
             version,
             kind,
@@ -62,9 +65,7 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
           },
         }),
       ),
-    onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ["job", job.id] });
-      await queries.invalidateQueries({ queryKey: ["state"] });
+    onSaved: async () => {
       await navigate(`/jobs/${job.id}`);
     },
   });
@@ -103,15 +104,11 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
 
   return (
     <main className="flex flex-1 flex-col">
-      <BenchHead job={job} title="Parts of the wheel">
-        <Button
-          weight="now"
-          onClick={() => save.mutate(wheel.version)}
-          disabled={save.isPending || check.isError}
-        >
+      <JobHead job={job} title="Parts of the wheel">
+        <Button weight="now" onClick={() => save.go(wheel.version)} disabled={save.pending || check.isError}>
           Save the wheel
         </Button>
-      </BenchHead>
+      </JobHead>
       <div className="grid flex-1 grid-cols-[1fr_330px] gap-6 p-4">
         <div className="flex min-w-0 flex-col gap-2">
           <div className="flex flex-wrap items-end gap-4">
@@ -157,7 +154,7 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
               <button
                 type="button"
                 className="underline"
-                onClick={() => save.mutate(Number(stale.current?.["version"]))}
+                onClick={() => save.go(Number(stale.current?.["version"]))}
               >
                 Save mine over it
               </button>{" "}
@@ -165,7 +162,7 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
               <button
                 type="button"
                 className="underline"
-                onClick={() => void queries.invalidateQueries({ queryKey: ["job", job.id] })}
+                onClick={() => void queries.invalidateQueries({ queryKey: keys.job(job.id) })}
               >
                 take theirs
               </button>
@@ -177,7 +174,7 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
               {e.message}
             </Notice>
           ))}
-          {save.isError && !stale && unplaced.length === 0 && (
+          {save.error && !stale && unplaced.length === 0 && (
             <Notice kind="refusal">{sentenceOf(save.error)}</Notice>
           )}
           {check.data?.suspicions

@@ -1,7 +1,8 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useWrite } from "@/write/useWrite";
+import { touches } from "@/api/keys";
 import { type ChangeEvent, useId } from "react";
 import { useNavigate } from "react-router";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { answer, client, type Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
 import { Notice } from "@/ui/Notice";
 
@@ -10,10 +11,10 @@ const MOST_BYTES = 2_000_000;
 /** Take a wheel record from a file into this job: its wheel and its readings, all or nothing. */
 export function RecordIn({ job }: { job: Schemas["Job"] }) {
   const id = useId();
-  const queries = useQueryClient();
   const navigate = useNavigate();
-  const read = useMutation({
-    mutationFn: async (file: File) => {
+  const read = useWrite({
+    touches: touches.everything(),
+    send: async (file: File, head) => {
       if (file.size > MOST_BYTES)
         throw new Error(
           `A wheel record has at most ${MOST_BYTES / 1e6} MB; this file has ${(file.size / 1e6).toFixed(1)} MB.`,
@@ -22,20 +23,19 @@ export function RecordIn({ job }: { job: Schemas["Job"] }) {
       return answer(
         client.POST("/api/v1/jobs/{job_id}/record", {
           params: { path: { job_id: job.id } },
-          headers: { "Idempotency-Key": writeKey(), "Content-Type": "application/json" },
+          headers: { ...head.headers, "Content-Type": "application/json" },
           body: {},
           bodySerializer: () => text,
         }),
       );
     },
-    onSuccess: async () => {
-      await queries.invalidateQueries();
+    onSaved: async () => {
       await navigate(`/jobs/${job.id}`);
     },
   });
   const pick = (event: ChangeEvent<HTMLInputElement>) => {
     const file = event.target.files?.[0];
-    if (file) read.mutate(file);
+    if (file) read.go(file);
     event.target.value = "";
   };
   const where = read.error instanceof Problem ? read.error.errors[0]?.field : "";
@@ -51,7 +51,7 @@ export function RecordIn({ job }: { job: Schemas["Job"] }) {
         onChange={pick}
         className="min-h-12 text-sm"
       />
-      {read.isError && (
+      {read.error && (
         <Notice kind="refusal">
           {where && <code className="font-figure">{where}: </code>}
           {sentenceOf(read.error)}

@@ -1,7 +1,7 @@
-import { useMutation } from "@tanstack/react-query";
+import { useWrite } from "@/write/useWrite";
 import { useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
-import { Problem, sentenceOf } from "@/api/problem";
+import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Dialog } from "@/ui/Dialog";
@@ -33,8 +33,8 @@ export function StiffnessDialog({ specification, onTake, onClose }: StiffnessDia
   );
   const [how, setHow] = useState<"sideways" | "in_plane">("sideways");
   const number = (name: string) => Number((fields[name] ?? "").replace(",", "."));
-  const work = useMutation<Stiffness & { factor?: number; predicted_mm?: number }>({
-    mutationFn: () =>
+  const work = useWrite<void, Stiffness & { factor?: number; predicted_mm?: number }>({
+    send: () =>
       way === "section"
         ? answer(
             client.POST("/api/v1/rim-section", {
@@ -57,7 +57,7 @@ export function StiffnessDialog({ specification, onTake, onClose }: StiffnessDia
             }),
           ),
   });
-  const problem = work.error instanceof Problem ? work.error : null;
+  const problem = work.refused;
   const field = (name: string, label: string, help?: string) => (
     <TextField
       label={label}
@@ -84,7 +84,7 @@ export function StiffnessDialog({ specification, onTake, onClose }: StiffnessDia
         className="flex flex-col gap-4"
         onSubmit={(event) => {
           event.preventDefault();
-          work.mutate();
+          work.go();
         }}
       >
         <Choice<Way>
@@ -156,7 +156,7 @@ export function StiffnessDialog({ specification, onTake, onClose }: StiffnessDia
         )}
         <div className="flex justify-end gap-3">
           <Button onClick={onClose}>Leave it</Button>
-          <Button type="submit" weight={found ? "plain" : "now"} disabled={work.isPending}>
+          <Button type="submit" weight={found ? "plain" : "now"} disabled={work.pending}>
             Work it out
           </Button>
           {found && (

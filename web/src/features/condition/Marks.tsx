@@ -101,7 +101,7 @@ function EndMark({
         className="flex flex-col gap-4"
         onSubmit={(event) => {
           event.preventDefault();
-          endMark.mutate({ id: mark.id, how, note }, { onSuccess: onClose });
+          endMark.go({ id: mark.id, how, note }, onClose);
         }}
       >
         <Choice<Schemas["EndingHowEnum"]>
@@ -120,12 +120,12 @@ function EndMark({
           error={problem?.for("note")}
           autoFocus
         />
-        {endMark.isError && !problem?.for("note") && (
+        {endMark.error && !problem?.for("note") && (
           <Notice kind="refusal">{sentenceOf(endMark.error)}</Notice>
         )}
         <div className="flex justify-end gap-3">
           <Button onClick={onClose}>Leave it</Button>
-          <Button weight="now" type="submit" disabled={endMark.isPending}>
+          <Button weight="now" type="submit" disabled={endMark.pending}>
             Note it
           </Button>
         </div>

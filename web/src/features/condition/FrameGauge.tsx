@@ -44,7 +44,7 @@ export function FrameGauge({ jobId, frame, rear, closed }: FrameGaugeProps) {
           className="flex flex-col gap-3 rounded-md border border-line bg-plate p-4"
           onSubmit={(event) => {
             event.preventDefault();
-            send.mutate({
+            send.go({
               material,
               gap_right_mm: side === "R" ? shownGap : 0,
               gap_left_mm: side === "L" ? shownGap : 0,
@@ -85,13 +85,11 @@ export function FrameGauge({ jobId, frame, rear, closed }: FrameGaugeProps) {
               options={MATERIALS.map((m) => ({ value: m, text: m === "unknown" ? "not known" : m }))}
               className="w-36"
             />
-            <Button type="submit" weight="now" disabled={send.isPending || bad} className="mt-6">
+            <Button type="submit" weight="now" disabled={send.pending || bad} className="mt-6">
               Judge it
             </Button>
           </div>
-          {send.isError && !problem?.errors.length && (
-            <Notice kind="refusal">{sentenceOf(send.error)}</Notice>
-          )}
+          {send.error && !problem?.errors.length && <Notice kind="refusal">{sentenceOf(send.error)}</Notice>}
         </form>
       )}
       {frame && (

@@ -2,11 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
 import { ask } from "@/api/queries";
-import { BenchHead } from "@/features/bench/BenchHead";
+import { JobHead } from "@/app/JobHead";
 import { ButtonLink } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Notice } from "@/ui/Notice";
-import { Waiting } from "@/ui/Waiting";
+import { NotYet } from "@/ui/NotYet";
 import { DamageMap } from "@/wheelmap/DamageMap";
 import { Breaks } from "./Breaks";
 import { FrameGauge } from "./FrameGauge";
@@ -22,7 +22,7 @@ export default function ConditionPage() {
   const condition = useQuery(ask.condition(jobId));
   const [spoke, setSpoke] = useState("R1");
   const [part, setPart] = useState<Part>("rim");
-  if (!job.data || !condition.data) return <Waiting what="the wheel's condition" />;
+  if (!job.data || !condition.data) return <NotYet of={[job, condition]} what="the wheel's condition" />;
   const found = condition.data;
   const derived = job.data.wheel.derived;
   const closed = Boolean(job.data.handed_back_at);
@@ -32,9 +32,9 @@ export default function ConditionPage() {
   };
   return (
     <main className="flex flex-1 flex-col">
-      <BenchHead job={job.data} title="What was found on it">
+      <JobHead job={job.data} title="What was found on it">
         <ButtonLink to={`/jobs/${jobId}/decide`}>Decide</ButtonLink>
-      </BenchHead>
+      </JobHead>
       <div className="grid flex-1 grid-cols-1 gap-6 p-4 lg:grid-cols-[minmax(0,520px)_1fr]">
         <div className="flex flex-col gap-2">
           <DamageMap

@@ -41,18 +41,16 @@ export function NewMark({ jobId, kinds, spoke, onSpoke, onStep, carbon }: NewMar
       className="flex flex-col gap-2 rounded-md border border-line bg-plate p-4"
       onSubmit={(event) => {
         event.preventDefault();
-        mark.mutate(
+        mark.go(
           {
             kind: kind as Schemas["ConditionKindEnum"],
             spoke: about?.placed ? spoke : "",
             measure_mm: needs && measure.trim() ? (Number.isNaN(number) ? null : number) : null,
             note,
           },
-          {
-            onSuccess: () => {
-              setMeasure("");
-              setNote("");
-            },
+          () => {
+            setMeasure("");
+            setNote("");
           },
         );
       }}
@@ -101,7 +99,7 @@ export function NewMark({ jobId, kinds, spoke, onSpoke, onStep, carbon }: NewMar
       </div>
       <div className="flex items-start gap-3">
         <TextField label="Note" value={note} onChange={setNote} className="flex-1" maxLength={300} />
-        <Button type="submit" weight="now" disabled={mark.isPending} className="mt-6">
+        <Button type="submit" weight="now" disabled={mark.pending} className="mt-6">
           Record it
         </Button>
       </div>
@@ -110,7 +108,7 @@ export function NewMark({ jobId, kinds, spoke, onSpoke, onStep, carbon }: NewMar
           Carbon rim: no dent to bend back, no scratch to ignore, its maker&rsquo;s limits only.
         </Notice>
       )}
-      {mark.isError && !placed && <Notice kind="refusal">{sentenceOf(mark.error)}</Notice>}
+      {mark.error && !placed && <Notice kind="refusal">{sentenceOf(mark.error)}</Notice>}
     </form>
   );
 }

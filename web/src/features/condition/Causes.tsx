@@ -1,6 +1,7 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { keys, touches } from "@/api/keys";
+import { useWrite } from "@/write/useWrite";
 import { useState } from "react";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
+import { answer, client, type Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
@@ -15,23 +16,22 @@ interface CausesProps {
 
 /** The causes by their share of belief, with what speaks for each; one of them is noted, against the reckoning with a word why. */
 export function Causes({ job, diagnosis, closed }: CausesProps) {
-  const queries = useQueryClient();
   const [open, setOpen] = useState("");
   const [reason, setReason] = useState("");
-  const conclude = useMutation({
-    mutationFn: (cause: string) =>
+  const conclude = useWrite({
+    touches: touches.job(job.id),
+    send: (cause: string, head) =>
       answer(
         client.POST("/api/v1/jobs/{job_id}/diagnosis/findings", {
           params: { path: { job_id: job.id } },
-          headers: { "Idempotency-Key": writeKey() },
+          ...head,
           body: { cause, reason },
         }),
       ),
-    onSuccess: async (found) => {
-      queries.setQueryData(["diagnosis", job.id], found);
+    fills: () => keys.ofJob(job.id, "diagnosis"),
+    onSaved: () => {
       setReason("");
       setOpen("");
-      await queries.invalidateQueries({ queryKey: ["job", job.id] });
     },
   });
   const first = diagnosis.causes[0]?.key;
@@ -98,7 +98,7 @@ export function Causes({ job, diagnosis, closed }: CausesProps) {
                     className="flex items-start gap-3"
                     onSubmit={(event) => {
                       event.preventDefault();
-                      conclude.mutate(cause.key);
+                      conclude.go(cause.key);
                     }}
                   >
                     {cause.key !== first && (
@@ -106,14 +106,14 @@ export function Causes({ job, diagnosis, closed }: CausesProps) {
                         label="Why this one, against the reckoning"
                         value={reason}
                         onChange={setReason}
-                        error={conclude.error instanceof Problem ? conclude.error.for("reason") : undefined}
+                        error={conclude.refused?.for("reason")}
                         className="flex-1"
                       />
                     )}
                     <Button
                       type="submit"
                       weight={diagnosis.clear && cause.key === first ? "now" : "plain"}
-                      disabled={conclude.isPending}
+                      disabled={conclude.pending}
                       className={cause.key === first ? "" : "mt-6"}
                     >
                       Note this cause
@@ -125,7 +125,7 @@ export function Causes({ job, diagnosis, closed }: CausesProps) {
           </li>
         ))}
       </ol>
-      {conclude.isError && !(conclude.error instanceof Problem && conclude.error.for("reason")) && (
+      {conclude.error && !(conclude.error instanceof Problem && conclude.error.for("reason")) && (
         <Notice kind="refusal">{sentenceOf(conclude.error)}</Notice>
       )}
     </section>

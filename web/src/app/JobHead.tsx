@@ -2,14 +2,14 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
 
-interface BenchHeadProps {
+interface JobHeadProps {
   job: Schemas["Job"];
   title: string;
   children?: ReactNode;
 }
 
 /** The line over every bench screen: the job's tag, which leads back to the job, and what is being done. */
-export function BenchHead({ job, title, children }: BenchHeadProps) {
+export function JobHead({ job, title, children }: JobHeadProps) {
   return (
     <div className="scale-edge flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-plate px-4 py-1">
       <Link to={`/jobs/${job.id}`} className="job-tag flex items-baseline gap-3">

@@ -1,48 +1,40 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { enter } from "@/write/outbox";
+import { EntryNote } from "@/write/EntryNote";
+import { useEntries } from "@/write/useOutbox";
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useParams } from "react-router";
-import { answer, client, type Schemas, writeKey } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
+import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
 import { PickField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
-import { Waiting } from "@/ui/Waiting";
-import { BenchHead } from "./BenchHead";
+import { NotYet } from "@/ui/NotYet";
+import { JobHead } from "@/app/JobHead";
 import { Causes } from "./Causes";
 
 /** What is wrong, by the fewest checks: one question at a time, the causes beside it. */
 export default function ChecksPage() {
   const { jobId = "" } = useParams();
-  const queries = useQueryClient();
   const job = useQuery(ask.job(jobId));
   const diagnosis = useQuery(ask.diagnosis(jobId));
   const [picked, setPicked] = useState("");
-  const reply = useMutation({
-    mutationFn: (body: Schemas["CheckAnswerRequest"]) =>
-      answer(
-        client.POST("/api/v1/jobs/{job_id}/diagnosis/answers", {
-          params: { path: { job_id: jobId } },
-          headers: { "Idempotency-Key": writeKey() },
-          body,
-        }),
-      ),
-    retry: 3,
-    onSuccess: (found) => {
-      queries.setQueryData(["diagnosis", jobId], found);
-      setPicked("");
-    },
-  });
-  if (!job.data || !diagnosis.data) return <Waiting what="the checks" />;
+  const entries = useEntries("check", { job_id: jobId });
+  const unsent = entries.find((e) => e.state === "waiting");
+  const refused = entries.find((e) => e.state === "refused");
+  if (!job.data || !diagnosis.data) return <NotYet of={[job, diagnosis]} what="the checks" />;
   const found = diagnosis.data;
   const every = [...found.answers, ...found.other_checks];
   const asked = every.find((c) => c.key === picked) ?? found.next_check;
   const closed = Boolean(job.data.handed_back_at);
-  const give = (check_key: string, given: string) => reply.mutate({ check_key, answer: given });
+  const give = (check_key: string, given: string) => {
+    enter("check", { job_id: jobId }, { check_key, answer: given });
+    setPicked("");
+  };
 
   return (
     <main className="flex flex-1 flex-col">
-      <BenchHead job={job.data} title="What is wrong?" />
+      <JobHead job={job.data} title="What is wrong?" />
       <div className="grid flex-1 grid-cols-1 gap-8 p-4 lg:grid-cols-[1fr_460px]">
         <div className="flex flex-col gap-4">
           <p className="text-lg">
@@ -62,13 +54,13 @@ export default function ChecksPage() {
               is.
             </Notice>
           )}
-          {asked && !closed ? (
-            <Question
-              key={asked.key}
-              check={asked}
-              busy={reply.isPending}
-              onGive={(a) => give(asked.key, a)}
-            />
+          {unsent ? (
+            <div className="rounded-md border border-line bg-plate p-5">
+              <p className="text-2xl font-bold">The answer is kept on this tablet.</p>
+              <p className="mt-1 text-muted">The next check is worked out when it has reached the server.</p>
+            </div>
+          ) : asked && !closed ? (
+            <Question key={asked.key} check={asked} onGive={(a) => give(asked.key, a)} />
           ) : (
             <div className="rounded-md border border-line bg-plate p-5">
               <p className="text-2xl font-bold">
@@ -79,7 +71,7 @@ export default function ChecksPage() {
               </p>
             </div>
           )}
-          {reply.isError && <Notice kind="refusal">{sentenceOf(reply.error)}</Notice>}
+          <EntryNote entry={refused} />
           {!closed && (
             <PickField
               label="Ask something else"
@@ -104,22 +96,21 @@ export default function ChecksPage() {
 
 interface QuestionProps {
   check: Schemas["DiagnosisCheck"];
-  busy: boolean;
   onGive: (answer: string) => void;
 }
 
 /** One check, big, answered by a digit or a touch; 0 is "don't know". */
-function Question({ check, busy, onGive }: QuestionProps) {
+function Question({ check, onGive }: QuestionProps) {
   useEffect(() => {
     const byDigit = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
-      if (busy || ["INPUT", "SELECT", "TEXTAREA"].includes(target.tagName)) return;
+      if (event.repeat || ["INPUT", "SELECT", "TEXTAREA"].includes(target.tagName)) return;
       const chosen = event.key === "0" ? "unknown" : check.answers[Number(event.key) - 1]?.key;
       if (chosen) onGive(chosen);
     };
     document.addEventListener("keydown", byDigit);
     return () => document.removeEventListener("keydown", byDigit);
-  }, [check, busy, onGive]);
+  }, [check, onGive]);
   return (
     <section
       aria-label="The next check"
@@ -132,16 +123,11 @@ function Question({ check, busy, onGive }: QuestionProps) {
       <h2 className="text-3xl leading-tight">{check.question}</h2>
       <div className="flex flex-wrap gap-3">
         {check.answers.map((a, i) => (
-          <Button
-            key={a.key}
-            disabled={busy}
-            onClick={() => onGive(a.key)}
-            className="min-h-14 border-2 text-lg font-bold"
-          >
+          <Button key={a.key} onClick={() => onGive(a.key)} className="min-h-14 border-2 text-lg font-bold">
             <kbd className="font-figure">{i + 1}</kbd> {a.text}
           </Button>
         ))}
-        <Button disabled={busy} onClick={() => onGive("unknown")} className="min-h-14">
+        <Button onClick={() => onGive("unknown")} className="min-h-14">
           <kbd className="font-figure">0</kbd> don&rsquo;t know
         </Button>
       </div>

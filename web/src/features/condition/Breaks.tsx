@@ -39,7 +39,7 @@ export function Breaks({ jobId, found, spoke, onSpoke, closed }: BreaksProps) {
           className="flex flex-col gap-3 rounded-md border border-line bg-plate p-4"
           onSubmit={(event) => {
             event.preventDefault();
-            broke.mutate({
+            broke.go({
               spoke,
               place: place as Schemas["NewBreakRequest"]["place"],
               noticed_on: on || null,
@@ -72,11 +72,11 @@ export function Breaks({ jobId, found, spoke, onSpoke, closed }: BreaksProps) {
               help="Left empty: today"
               className="w-44"
             />
-            <Button type="submit" weight="now" disabled={broke.isPending} className="mt-6">
+            <Button type="submit" weight="now" disabled={broke.pending} className="mt-6">
               Record the break
             </Button>
           </div>
-          {broke.isError && !problem?.for("spoke") && !problem?.for("noticed_on") && (
+          {broke.error && !problem?.for("spoke") && !problem?.for("noticed_on") && (
             <Notice kind="refusal">{sentenceOf(broke.error)}</Notice>
           )}
         </form>
@@ -131,7 +131,7 @@ export function Breaks({ jobId, found, spoke, onSpoke, closed }: BreaksProps) {
                 <Button
                   weight="quiet"
                   className="text-sm"
-                  onClick={() => endBreak.mutate({ id: b.id, note: "entered by mistake" })}
+                  onClick={() => endBreak.go({ id: b.id, note: "entered by mistake" })}
                 >
                   a mistake<span className="sr-only">: break of {b.spoke}</span>
                 </Button>

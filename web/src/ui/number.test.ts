@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { couldBeNumber, stepped, typedNumber } from "./entry";
+import { couldBeNumber, stepped, typedNumber } from "./number";
 
 describe("a typed number", () => {
   it.each([

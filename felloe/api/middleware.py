@@ -1,0 +1,21 @@
+"""Every answer of the API says that it is Felloe's, so that the page knows it from the answer of something in between."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from django.http import HttpRequest
+from django.http.response import HttpResponseBase
+
+#: The API's version.
+SIGN = "1"
+
+
+def signed_answers(get_response: Callable[[HttpRequest], HttpResponseBase]) -> Callable[[HttpRequest], HttpResponseBase]:
+    def answer(request: HttpRequest) -> HttpResponseBase:
+        response = get_response(request)
+        if request.path.startswith("/api/"):
+            response["X-Felloe"] = SIGN
+        return response
+
+    return answer

@@ -1,0 +1,61 @@
+/**
+ * The cache key of every question, and what a write makes stale. Keys nest: what belongs to a job begins with that job, so
+ * that one word is enough to ask all of it anew. Only what a screen shows just now is asked again.
+ */
+export type Key = readonly unknown[];
+
+export const keys = {
+  session: (): Key => ["session"],
+  staff: (): Key => ["staff"],
+  trade: (): Key => ["trade"],
+  kinds: (): Key => ["kinds"],
+  planModes: (): Key => ["plan-modes"],
+  prices: (): Key => ["prices"],
+  rail: (): Key => ["rail"],
+  customers: (search = ""): Key => (search ? ["customers", search] : ["customers"]),
+  bike: (id: string, part: "wheels" | "spares"): Key => ["bike", id, part],
+  instruments: (): Key => ["instruments"],
+  meters: (): Key => ["instruments", "meters"],
+  live: (id: string, spoke: string): Key => ["live", id, spoke],
+  stock: (): Key => ["stock"],
+  movements: (part_id: string): Key => ["stock", "movements", part_id],
+  orders: (): Key => ["stock", "orders"],
+  job: (id: string): Key => ["job", id],
+  ofJob: (id: string, part: JobPart, ...more: unknown[]): Key => ["job", id, part, ...more],
+  set: (id: string): Key => ["set", id],
+  ofSet: (id: string, part: SetPart, ...more: unknown[]): Key => ["set", id, part, ...more],
+  plan: (id: string): Key => ["plan", id],
+  /** A sum worked out for a form: never stale, never kept for anybody else. */
+  sum: (what: string, ...of: unknown[]): Key => ["sum", what, ...of],
+} as const;
+
+type JobPart =
+  | "head"
+  | "sets"
+  | "plans"
+  | "diagnosis"
+  | "comparison"
+  | "condition"
+  | "options"
+  | "refit"
+  | "photos"
+  | "tag"
+  | "sizing"
+  | "lacing"
+  | "strip"
+  | "replacing"
+  | "swap"
+  | "old-spokes";
+
+type SetPart = "readings" | "state" | "advice" | "dish-options" | "verdict" | "pass" | "laps" | "what-if";
+
+/** What a write touches; everything under these keys is asked anew once it has succeeded. */
+export const touches = {
+  job: (id: string): Key[] => [keys.job(id), ["set"], ["plan"], keys.rail()],
+  newJob: (): Key[] => [keys.rail(), keys.customers(), ["bike"]],
+  stock: (): Key[] => [keys.stock(), ["job"], keys.rail()],
+  instruments: (): Key[] => [keys.instruments(), ["set"]],
+  prices: (): Key[] => [keys.prices(), ["job"]],
+  session: (): Key[] => [keys.session()],
+  everything: (): Key[] => [[]],
+} as const;

@@ -1,0 +1,19 @@
+import type { Schemas } from "@/api/client";
+import type { EntryOf } from "@/write/useOutbox";
+
+/**
+ * The moves of a plan as the hands have left them: what the server has, and over it what is still on its way. A refused tick
+ * does not count as done: the nipple is shown as the server has it.
+ */
+export function movesWith(
+  moves: readonly Schemas["PlanMove"][],
+  pending: ReadonlyMap<string, EntryOf<"move">>,
+): Schemas["PlanMove"][] {
+  return moves.map((move) => {
+    const entry = pending.get(move.spoke);
+    if (entry?.state !== "waiting") return move;
+    const { state, done_turns } = entry.body;
+    const turns = { done: move.turns, skipped: 0, changed: done_turns ?? null, todo: null }[state];
+    return { ...move, state, done_turns: turns, by: state === "todo" ? "" : entry.byName };
+  });
+}

@@ -1,0 +1,126 @@
+import type { QueryClient } from "@tanstack/react-query";
+import type { Schemas } from "@/api/client";
+import { keys } from "@/api/keys";
+
+type Target = Readonly<Record<string, string>>;
+
+/** How one kind of deed is sent, what its place is called, and what its answer changes on the screen. */
+export interface Deed<Body, Answer> {
+  method: "POST" | "PUT";
+  path: (target: Target) => string;
+  /** Deeds of one place are sent in order, each after the one before it has succeeded; others need not wait for them. */
+  place: (target: Target, body: Body) => string;
+  /** For the list of what waits. */
+  says: (body: Body, target: Target) => string;
+  settled: (queries: QueryClient, target: Target, answer: Answer) => void;
+}
+
+function deed<Body, Answer>(how: Deed<Body, Answer>): Deed<Body, Answer> {
+  return how;
+}
+
+const id = (target: Target, name: string) => target[name] ?? "";
+
+export const deeds = {
+  reading: deed<Schemas["ReadingEntryRequest"], Schemas["Reading"]>({
+    method: "POST",
+    path: (t) => `/api/v1/reading-sets/${id(t, "set_id")}/readings`,
+    place: (t, b) => `reading ${id(t, "set_id")} ${b.kind} ${b.spoke ?? ""}`,
+    says: (b) => [b.spoke, b.kind, b.feel ?? b.value ?? ""].filter((part) => part !== undefined).join(" "),
+    settled: (queries, t, reading) => {
+      queries.setQueryData<Schemas["ReadingSetDetail"]>(keys.ofSet(id(t, "set_id"), "readings"), (old) =>
+        old ? withReading(old, reading) : old,
+      );
+      for (const part of ["state", "advice"] as const)
+        void queries.invalidateQueries({ queryKey: keys.ofSet(id(t, "set_id"), part) });
+      void queries.invalidateQueries({ queryKey: keys.ofJob(id(t, "job_id"), "comparison") });
+    },
+  }),
+  move: deed<Schemas["MoveMarkRequest"], Schemas["PlanMove"]>({
+    method: "PUT",
+    path: (t) => `/api/v1/plans/${id(t, "plan_id")}/moves/${id(t, "spoke")}`,
+    place: (t) => `move ${id(t, "plan_id")} ${id(t, "spoke")}`,
+    says: (b, t) =>
+      `${id(t, "spoke")} ${{ done: "turned as planned", changed: "turned differently", skipped: "left", todo: "not yet" }[b.state]}`,
+    settled: (queries, t, move) => {
+      queries.setQueryData<Schemas["Plan"]>(
+        keys.plan(id(t, "plan_id")),
+        (old) =>
+          old && {
+            ...old,
+            moves: old.moves.map((m) =>
+              m.spoke === move.spoke
+                ? { ...m, state: move.state, done_turns: move.done_turns, by: move.by }
+                : m,
+            ),
+          },
+      );
+    },
+  }),
+  lacing: deed<Schemas["PlaceInRequest"], Schemas["Lacing"]>({
+    method: "POST",
+    path: (t) => `/api/v1/jobs/${id(t, "job_id")}/lacing`,
+    place: (t) => `lacing ${id(t, "job_id")}`,
+    says: (b) => `${b.placed} spokes are in`,
+    settled: (queries, t, found) => void queries.setQueryData(keys.ofJob(id(t, "job_id"), "lacing"), found),
+  }),
+  strip_step: deed<Schemas["StepInRequest"], Schemas["Strip"]>({
+    method: "POST",
+    path: (t) => `/api/v1/jobs/${id(t, "job_id")}/strip/steps`,
+    place: (t, b) => `strip ${id(t, "job_id")} ${b.step}`,
+    says: (b) => `Taking apart: a step ${b.done ? "done" : "not done"}`,
+    settled: (queries, t, found) => void queries.setQueryData(keys.ofJob(id(t, "job_id"), "strip"), found),
+  }),
+  strip_count: deed<Schemas["CountInRequest"], Schemas["Strip"]>({
+    method: "POST",
+    path: (t) => `/api/v1/jobs/${id(t, "job_id")}/strip/counts`,
+    place: (t, b) => `count ${id(t, "job_id")} ${b.kind}`,
+    says: (b) => `${b.count} × ${b.kind} ${b.way}`,
+    settled: (queries, t, found) => void queries.setQueryData(keys.ofJob(id(t, "job_id"), "strip"), found),
+  }),
+  replace_step: deed<Schemas["ReplaceStepInRequest"], Schemas["Replacing"]>({
+    method: "POST",
+    path: (t) => `/api/v1/jobs/${id(t, "job_id")}/replacing`,
+    place: (t, b) => `replace ${id(t, "job_id")} ${b.spoke}`,
+    says: (b) => `${b.spoke}, new spoke: a step ${b.done ? "done" : "not done"}`,
+    settled: (queries, t, found) => {
+      queries.setQueryData(keys.ofJob(id(t, "job_id"), "replacing"), found);
+      for (const part of ["condition", "options", "comparison"] as const)
+        void queries.invalidateQueries({ queryKey: keys.ofJob(id(t, "job_id"), part) });
+    },
+  }),
+  check: deed<Schemas["CheckAnswerRequest"], Schemas["Diagnosis"]>({
+    method: "POST",
+    path: (t) => `/api/v1/jobs/${id(t, "job_id")}/diagnosis/answers`,
+    place: (t) => `check ${id(t, "job_id")}`,
+    says: () => "An answer to a check",
+    settled: (queries, t, found) =>
+      void queries.setQueryData(keys.ofJob(id(t, "job_id"), "diagnosis"), found),
+  }),
+  refit: deed<Schemas["RefitAnswerRequestRequest"], Schemas["Refit"]>({
+    method: "POST",
+    path: (t) => `/api/v1/jobs/${id(t, "job_id")}/refit`,
+    place: (t, b) => `refit ${id(t, "job_id")} ${b.step}`,
+    says: (b) => `Refit: a step ${b.result === "right" ? "right" : "not right"}`,
+    settled: (queries, t, found) => {
+      queries.setQueryData(keys.ofJob(id(t, "job_id"), "refit"), found);
+      void queries.invalidateQueries({ queryKey: keys.ofJob(id(t, "job_id"), "comparison") });
+    },
+  }),
+} as const;
+
+export type DeedName = keyof typeof deeds;
+export type BodyOf<N extends DeedName> = Parameters<(typeof deeds)[N]["says"]>[0];
+
+/** A deed by its name, where body and answer are known only to be what they are. */
+export function deedOf(name: DeedName): Deed<unknown, unknown> {
+  return deeds[name] as unknown as Deed<unknown, unknown>;
+}
+
+function withReading(
+  set: Schemas["ReadingSetDetail"],
+  reading: Schemas["Reading"],
+): Schemas["ReadingSetDetail"] {
+  const others = set.readings.filter((r) => r.kind !== reading.kind || r.spoke !== reading.spoke);
+  return { ...set, readings: reading.withdrawn ? others : [...others, reading] };
+}

@@ -1,0 +1,342 @@
+import "fake-indexeddb/auto";
+import { IDBFactory } from "fake-indexeddb";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { between, down, refuses, says, type Sent, server, storage, stubTablet } from "@/testing/tablet";
+import type { Entry } from "./entry";
+
+declare const setImmediate: (then: (value?: unknown) => void) => void;
+
+const saved = (spoke: string) => says(201, { id: spoke, kind: "tension", spoke, value: 900, entered: {} });
+const reading = (spoke: string, value: number) => ({
+  kind: "tension" as const,
+  spoke,
+  value,
+  unit: "N" as const,
+});
+const SET = { set_id: "set", job_id: "job" };
+const BRAM = { id: "bram", name: "Bram" };
+const ODILE = { id: "odile", name: "Odile" };
+
+type Outbox = typeof import("./outbox");
+let disk: IDBFactory;
+
+/** The module as a page that has just been opened has it; the disk stays as it was. */
+async function opened(
+  who: typeof BRAM | null = BRAM,
+  kept = storage(),
+): Promise<Outbox & { heard: Map<string, (event: Event) => void> }> {
+  // The page before it is shut: its timers are gone.
+  vi.clearAllTimers();
+  const heard = stubTablet(kept) as unknown as Map<string, (event: Event) => void>;
+  vi.stubGlobal("indexedDB", disk);
+  vi.stubGlobal("BroadcastChannel", undefined);
+  vi.resetModules();
+  const outbox = await import("./outbox");
+  if (who) outbox.sendAs(who);
+  await rest();
+  return { ...outbox, heard };
+}
+
+/** Let the disk and the network have their say; timers stand still. */
+async function rest(): Promise<void> {
+  for (let i = 0; i < 60; i += 1) await new Promise((done) => setImmediate(done));
+}
+
+async function later(ms: number): Promise<void> {
+  await vi.advanceTimersByTimeAsync(ms);
+  await rest();
+}
+
+async function onDisk(): Promise<Entry[]> {
+  const { everything } = await import("./store");
+  return everything();
+}
+
+const spokes = (sent: Sent[]) => sent.map((s) => s.body["spoke"]);
+
+beforeEach(() => {
+  disk = new IDBFactory();
+  vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout"] });
+});
+afterEach(() => {
+  vi.useRealTimers();
+});
+
+describe("what is done at the bench", () => {
+  it("is on the disk before it is sent, and off it when the server has it", async () => {
+    let before: Entry[] = [];
+    const sent = server(saved("R1"));
+    const real = fetch;
+    const { enter, onSettled } = await opened();
+    vi.stubGlobal("fetch", async (request: Request) => {
+      before = await onDisk();
+      return real(request);
+    });
+    const told: string[] = [];
+    onSettled((e) => told.push(`${e.deed} ${e.target["set_id"]}`));
+    enter("reading", SET, reading("R1", 900));
+    await rest();
+    expect(before.map((e) => [e.by, e.state])).toEqual([["bram", "waiting"]]);
+    expect(await onDisk()).toEqual([]);
+    expect(told).toEqual(["reading set"]);
+    expect(sent[0]).toMatchObject({
+      url: "/api/v1/reading-sets/set/readings",
+      csrf: "abc=",
+      body: { spoke: "R1", value: 900, unit: "N" },
+    });
+    expect(sent[0]?.key).toMatch(/^[0-9a-f]{32}$/);
+  });
+
+  it("is sent in the order in which it was done, each with a key of its own", async () => {
+    const sent = server(saved("R1"));
+    const { enter } = await opened();
+    for (const n of [1, 2, 3, 4]) enter("reading", SET, reading(`R${n}`, 900 + n));
+    await rest();
+    expect(spokes(sent)).toEqual(["R1", "R2", "R3", "R4"]);
+    expect(new Set(sent.map((s) => s.key)).size).toBe(4);
+  });
+
+  it("is sent from memory where the storage is full, and it is said that it is kept nowhere", async () => {
+    let up = false;
+    const sent: string[] = [];
+    const { enter, currentSnapshot, heard } = await opened();
+    // A disk that is full refuses the write, and goes on reading.
+    const store = await import("./store");
+    vi.spyOn(store, "keep").mockRejectedValue(new DOMException("full", "QuotaExceededError"));
+    vi.stubGlobal("fetch", async (request: Request) => {
+      if (!up) throw new TypeError("Failed to fetch");
+      sent.push(((await request.json()) as { spoke: string }).spoke);
+      return saved("R1")();
+    });
+    enter("reading", SET, reading("R1", 900));
+    await rest();
+    expect(currentSnapshot().unkept).toBe(1);
+    const leaving = { preventDefault: vi.fn() };
+    heard.get("beforeunload")?.(leaving as unknown as Event);
+    expect(leaving.preventDefault).toHaveBeenCalled();
+    up = true;
+    await later(15_000);
+    expect(sent).toEqual(["R1"]);
+    expect(currentSnapshot()).toMatchObject({ entries: [], unkept: 0 });
+  });
+});
+
+describe("a network that is away", () => {
+  it("is tried again, later and later, with the same key, and loses nothing", async () => {
+    const sent = server(down, down, down, saved("R1"));
+    const { enter, currentSnapshot } = await opened();
+    enter("reading", SET, reading("R1", 900));
+    enter("reading", SET, reading("R2", 910));
+    await rest();
+    const first = sent.length;
+    expect(currentSnapshot().offline).toBe(true);
+    expect(await onDisk()).toHaveLength(2);
+    await later(20_000);
+    await later(20_000);
+    expect(spokes(sent).slice(-2)).toEqual(["R1", "R2"]);
+    expect(first).toBeLessThan(4);
+    expect(new Set(sent.filter((s) => s.body["spoke"] === "R1").map((s) => s.key)).size).toBe(1);
+    expect(await onDisk()).toEqual([]);
+  });
+
+  it("is used at once when the tablet hears that it is back", async () => {
+    const sent = server(down, saved("R1"));
+    const { enter, heard } = await opened();
+    enter("reading", SET, reading("R1", 900));
+    await rest();
+    heard.get("online")?.({} as Event);
+    await rest();
+    expect(sent).toHaveLength(2);
+  });
+
+  it("is said before the tab closes while anything waits, and not after", async () => {
+    server(down, saved("R1"));
+    const { enter, heard } = await opened();
+    const leave = () => {
+      const event = { preventDefault: vi.fn() };
+      heard.get("beforeunload")?.(event as unknown as Event);
+      return event.preventDefault.mock.calls.length;
+    };
+    expect(leave()).toBe(0);
+    enter("reading", SET, reading("R1", 900));
+    await rest();
+    expect(leave()).toBe(1);
+    await later(1000);
+    expect(leave()).toBe(0);
+  });
+});
+
+describe("an answer that is not Felloe's", () => {
+  it.each([400, 403, 404, 408, 413, 429, 500, 502, 503])(
+    "a %i from in between settles nothing",
+    async (status) => {
+      const sent = server(between(status), saved("R1"));
+      const { enter } = await opened();
+      enter("reading", SET, reading("R1", 900));
+      await rest();
+      expect((await onDisk()).map((e) => e.state)).toEqual(["waiting"]);
+      await later(1000);
+      expect(sent).toHaveLength(2);
+      expect(sent[0]?.key).toBe(sent[1]?.key);
+      expect(await onDisk()).toEqual([]);
+    },
+  );
+
+  it("a page that answers 200 and is not Felloe settles nothing either", async () => {
+    server(between(200), saved("R1"));
+    const { enter } = await opened();
+    enter("reading", SET, reading("R1", 900));
+    await rest();
+    expect(await onDisk()).toHaveLength(1);
+  });
+});
+
+describe("Felloe's own answers", () => {
+  it("a refusal stays, on the disk, until it is dropped; those behind it go on", async () => {
+    const sent = server(refuses(422, "outside_table"), saved("R2"));
+    const { enter, currentSnapshot, dropEntry } = await opened();
+    enter("reading", SET, reading("R1", 9));
+    enter("reading", SET, reading("R2", 900));
+    await later(60_000);
+    expect(spokes(sent)).toEqual(["R1", "R2"]);
+    expect((await onDisk()).map((e) => [e.state, e.refusal?.code])).toEqual([["refused", "outside_table"]]);
+    dropEntry(currentSnapshot().entries[0]?.key ?? "");
+    await rest();
+    expect(await onDisk()).toEqual([]);
+  });
+
+  it("a refusal is there in a page that is opened later", async () => {
+    server(refuses(409, "job_done"));
+    const { enter } = await opened();
+    enter("reading", SET, reading("R1", 900));
+    await rest();
+    const { currentSnapshot } = await opened();
+    expect(currentSnapshot().entries.map((e) => [e.state, e.refusal?.message])).toEqual([
+      ["refused", "It says job_done."],
+    ]);
+  });
+
+  it("doing it anew at the same place mends what was refused there, and nowhere else", async () => {
+    server(refuses(422, "bad"), refuses(422, "bad"), saved("R1"));
+    const { enter, currentSnapshot } = await opened();
+    enter("reading", SET, reading("R1", 9));
+    enter("reading", SET, reading("R2", 9));
+    await rest();
+    enter("reading", SET, reading("R1", 900));
+    await rest();
+    expect(currentSnapshot().entries.map((e) => (e.body as { spoke: string }).spoke)).toEqual(["R2"]);
+    expect(await onDisk()).toHaveLength(1);
+  });
+
+  it("sent again after a refusal it goes out under its own key", async () => {
+    const sent = server(refuses(409, "job_done"), saved("R1"));
+    const { enter, currentSnapshot, tryAgain } = await opened();
+    enter("reading", SET, reading("R1", 900));
+    await rest();
+    await tryAgain(currentSnapshot().entries[0]?.key ?? "");
+    await rest();
+    expect(sent[0]?.key).toBe(sent[1]?.key);
+    expect(await onDisk()).toEqual([]);
+  });
+
+  it("one entry that always meets a fault holds up nothing done elsewhere, only what was done after it at its place", async () => {
+    const sent: string[] = [];
+    vi.stubGlobal("fetch", async (request: Request) => {
+      const body = (await request.clone().json()) as { spoke: string; value: number };
+      sent.push(`${body.spoke} ${body.value}`);
+      return body.spoke === "R1" ? refuses(500, "server_fault")() : saved(body.spoke)();
+    });
+    const { enter } = await opened();
+    enter("reading", SET, reading("R1", 900));
+    enter("reading", SET, reading("R1", 910));
+    enter("reading", SET, reading("R2", 920));
+    enter("reading", SET, reading("R3", 930));
+    await rest();
+    expect(new Set(sent)).toEqual(new Set(["R1 900", "R2 920", "R3 930"]));
+    expect((await onDisk()).map((e) => (e.body as { value: number }).value)).toEqual([900, 910]);
+    expect((await onDisk())[0]?.stumbles).toBeGreaterThan(0);
+  });
+
+  it("a lost cookie is fetched anew, once, and the entry goes out", async () => {
+    const asked: string[] = [];
+    const replies = [refuses(403, "csrf_failed"), says(200, {}), saved("R1")];
+    vi.stubGlobal("fetch", (request: Request) => {
+      asked.push(`${request.method} ${new URL(request.url).pathname}`);
+      return Promise.resolve((replies.shift() ?? saved("R1"))());
+    });
+    const { enter } = await opened();
+    enter("reading", SET, reading("R1", 900));
+    await rest();
+    expect(asked).toEqual([
+      "POST /api/v1/reading-sets/set/readings",
+      "GET /api/v1/session",
+      "POST /api/v1/reading-sets/set/readings",
+    ]);
+    expect(await onDisk()).toEqual([]);
+  });
+
+  it.each(["not_signed_in", "other_person"])("%s: everything waits, and the page is told", async (code) => {
+    server(refuses(403, code), saved("R1"));
+    const { enter, onSessionOver } = await opened();
+    const told = vi.fn();
+    onSessionOver(told);
+    enter("reading", SET, reading("R1", 900));
+    await rest();
+    expect(told).toHaveBeenCalled();
+    expect((await onDisk()).map((e) => e.state)).toEqual(["waiting"]);
+  });
+});
+
+describe("a tablet that was shut, and other people at it", () => {
+  it("sends what it kept, oldest first, under the same keys", async () => {
+    server(down);
+    const { enter, currentSnapshot } = await opened();
+    for (const n of [1, 2]) enter("reading", SET, reading(`R${n}`, 900));
+    await rest();
+    const keys = currentSnapshot().entries.map((e) => e.key);
+    const sent = server(saved("R1"));
+    await opened();
+    expect(spokes(sent)).toEqual(["R1", "R2"]);
+    expect(sent.map((s) => s.key)).toEqual(keys);
+  });
+
+  it("never sends one person's entries in another's name", async () => {
+    server(down);
+    const { enter } = await opened(ODILE);
+    enter("reading", SET, reading("R1", 900));
+    await rest();
+    const sent = server(saved("R1"));
+    const { sendAs, currentSnapshot } = await opened(BRAM);
+    await later(60_000);
+    expect(sent).toHaveLength(0);
+    expect(currentSnapshot().entries.map((e) => e.byName)).toEqual(["Odile"]);
+    sendAs(ODILE);
+    await rest();
+    expect(sent).toHaveLength(1);
+  });
+
+  it("sends nothing while nobody is signed in", async () => {
+    server(down);
+    const { enter } = await opened();
+    enter("reading", SET, reading("R1", 900));
+    await rest();
+    const sent = server(saved("R1"));
+    await opened(null);
+    await later(60_000);
+    expect(sent).toHaveLength(0);
+  });
+
+  it("brings over what an earlier Felloe kept, scrap left out", async () => {
+    const old = { key: "key-R1", setId: "set", userId: "bram", body: reading("R1", 900) };
+    const kept = storage({
+      "felloe.outbox.000000000000000.000001": "{half",
+      "felloe.outbox.000000000000001.000001": JSON.stringify(old),
+      "felloe.sound": "tick",
+    });
+    const sent = server(saved("R1"));
+    await opened(BRAM, kept);
+    await rest();
+    expect(sent.map((s) => s.key)).toEqual(["key-R1"]);
+    expect([...kept.kept.keys()]).toEqual(["felloe.sound"]);
+  });
+});

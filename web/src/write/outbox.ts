@@ -1,0 +1,326 @@
+import { writeHeaders, writeKey } from "@/api/client";
+import {
+  BAD_COOKIE,
+  failureOf,
+  isSessionOver,
+  Problem,
+  sentenceOf,
+  ServerFault,
+  Unreachable,
+} from "@/api/problem";
+import { type BodyOf, type DeedName, deedOf } from "./deeds";
+import type { Entry } from "./entry";
+import { bringOver } from "./legacy";
+import * as store from "./store";
+
+/**
+ * The one way by which everything done at the bench reaches the server: kept on this tablet first, sent in order, once.
+ * Only Felloe's own refusal ends an entry's journey, and then it stays, to be mended or dropped by who made it.
+ */
+export interface Snapshot {
+  /** In the order in which they were made. */
+  entries: readonly Entry[];
+  offline: boolean;
+  /** Entries that are only in this tab's memory, since the tablet's storage is full or shut. */
+  unkept: number;
+}
+
+interface Person {
+  id: string;
+  name: string;
+}
+
+type Settled = (entry: Entry, answer: unknown) => void;
+type News = { kind: "changed" } | { kind: "settled"; entry: Entry; answer: unknown };
+type Outcome = "settled" | "refused" | "stuck" | "away" | "shut";
+
+/** So many answers from in between in a row mean that nobody gets through. */
+const MOST_BLOCKED = 3;
+const FIRST_WAIT_MS = 1000;
+const LONGEST_WAIT_MS = 15_000;
+
+let snapshot: Snapshot = { entries: [], offline: false, unkept: 0 };
+let person: Person | undefined;
+let sending = false;
+let again = false;
+let waitMs = FIRST_WAIT_MS;
+let timer: ReturnType<typeof setTimeout> | undefined;
+let unnumbered = 0;
+const listeners = new Set<() => void>();
+const settledListeners = new Set<Settled>();
+const sessionListeners = new Set<() => void>();
+const tabs = typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("felloe.outbox");
+
+function publish(change: Partial<Snapshot>): void {
+  const next = { ...snapshot, ...change };
+  snapshot = { ...next, unkept: next.entries.filter((e) => e.seq < 0 && !keeping.has(e.key)).length };
+  listeners.forEach((listener) => listener());
+}
+
+const keeping = new Set<string>();
+
+function tell(news: News): void {
+  tabs?.postMessage(news);
+}
+
+/** Read the tablet's queue anew; what only this tab's memory has stays behind it. */
+async function reread(): Promise<void> {
+  const kept = await store.everything();
+  const there = new Set(kept.map((e) => e.key));
+  publish({ entries: [...kept, ...snapshot.entries.filter((e) => e.seq < 0 && !there.has(e.key))] });
+}
+
+const placeOf = (entry: Entry) => deedOf(entry.deed).place(entry.target, entry.body);
+
+/** Do something at the bench: it is shown at once, kept on the tablet, and sent. */
+export function enter<N extends DeedName>(
+  deed: N,
+  target: Readonly<Record<string, string>>,
+  body: BodyOf<N>,
+): void {
+  unnumbered -= 1;
+  const entry: Entry = {
+    seq: unnumbered,
+    key: writeKey(),
+    by: person?.id ?? "",
+    byName: person?.name ?? "",
+    deed,
+    target,
+    body,
+    at: new Date().toISOString(),
+    href: typeof location === "undefined" ? "/" : location.pathname,
+    state: "waiting",
+    stumbles: 0,
+  };
+  // Doing it anew at the same place mends what was refused there.
+  const mended = snapshot.entries.filter((e) => e.state === "refused" && placeOf(e) === placeOf(entry));
+  keeping.add(entry.key);
+  publish({ entries: [...snapshot.entries.filter((e) => !mended.includes(e)), entry] });
+  void keepIt(entry, mended);
+}
+
+async function keepIt(entry: Entry, mended: readonly Entry[]): Promise<void> {
+  try {
+    const seq = await store.keep(entry);
+    keeping.delete(entry.key);
+    publish({ entries: snapshot.entries.map((e) => (e.key === entry.key ? { ...e, seq } : e)) });
+    tell({ kind: "changed" });
+  } catch {
+    // Full or shut: it stays in memory, is sent from there, and the banner says that it is kept nowhere else.
+    keeping.delete(entry.key);
+    publish({});
+  }
+  for (const old of mended) await forget(old);
+  await send();
+}
+
+/** Take an entry off the queue. */
+async function forget(entry: Entry): Promise<void> {
+  if (entry.seq >= 0) await store.drop(entry.seq).catch(() => undefined);
+  publish({ entries: snapshot.entries.filter((e) => e.key !== entry.key) });
+  tell({ kind: "changed" });
+}
+
+/** Give up an entry that was refused: what it said is gone. */
+export function dropEntry(key: string): void {
+  const entry = snapshot.entries.find((e) => e.key === key);
+  if (entry) void forget(entry);
+}
+
+/** Send an entry that was refused once more, as it is: what stood against it may be mended elsewhere. */
+export async function tryAgain(key: string): Promise<void> {
+  const entry = snapshot.entries.find((e) => e.key === key);
+  if (!entry) return;
+  const once: Entry = { ...entry, state: "waiting" };
+  delete once.refusal;
+  await replace(once);
+  await send();
+}
+
+async function replace(entry: Entry): Promise<void> {
+  publish({ entries: snapshot.entries.map((e) => (e.key === entry.key ? entry : e)) });
+  if (entry.seq >= 0) await store.change(entry).catch(() => undefined);
+  tell({ kind: "changed" });
+}
+
+/** Send for the person who is signed in; entries of others wait for them. */
+export function sendAs(who: Person): void {
+  person = who;
+  void start();
+}
+
+/** Nobody is signed in: everything waits. */
+export function sendForNobody(): void {
+  person = undefined;
+}
+
+async function start(): Promise<void> {
+  await bringOver();
+  await reread().catch(() => undefined);
+  await send();
+}
+
+/** Try now, whatever was waited for. */
+export function sendNow(): void {
+  waitMs = FIRST_WAIT_MS;
+  void reread()
+    .catch(() => undefined)
+    .then(send);
+}
+
+export function onSettled(listener: Settled): () => void {
+  settledListeners.add(listener);
+  return () => settledListeners.delete(listener);
+}
+
+/** The server says that the session is over, or somebody else's. */
+export function onSessionOver(listener: () => void): () => void {
+  sessionListeners.add(listener);
+  return () => sessionListeners.delete(listener);
+}
+
+async function send(): Promise<void> {
+  if (!person) return;
+  if (sending) {
+    again = true;
+    return;
+  }
+  sending = true;
+  clearTimeout(timer);
+  try {
+    do {
+      again = false;
+      await alone(pass);
+    } while (again);
+  } finally {
+    sending = false;
+  }
+  if (!mine().length) return;
+  timer = setTimeout(() => void send(), waitMs);
+  waitMs = Math.min(waitMs * 2, LONGEST_WAIT_MS);
+}
+
+/** One tab sends at a time. Where the browser has no locks, keys see to it that what two tabs send is done once. */
+async function alone(work: () => Promise<void>): Promise<void> {
+  const locks = typeof navigator === "undefined" ? undefined : (navigator as { locks?: LockManager }).locks;
+  if (locks) await locks.request("felloe.outbox", work);
+  else await work();
+}
+
+const mine = () => snapshot.entries.filter((e) => e.state === "waiting" && e.by === person?.id);
+
+async function pass(): Promise<void> {
+  await reread().catch(() => undefined);
+  const shutPlaces = new Set<string>();
+  let blocked = 0;
+  for (;;) {
+    const next = mine().find((e) => !keeping.has(e.key) && !shutPlaces.has(placeOf(e)));
+    if (!next) return;
+    const outcome = await sendOne(next);
+    if (outcome === "shut") return;
+    if (outcome === "away") {
+      publish({ offline: true });
+      return;
+    }
+    if (outcome === "stuck") {
+      // This one waits; what was done at other places need not wait for it.
+      shutPlaces.add(placeOf(next));
+      blocked += 1;
+      await replace({ ...next, stumbles: next.stumbles + 1 });
+      if (blocked >= MOST_BLOCKED) return;
+      continue;
+    }
+    blocked = 0;
+    waitMs = FIRST_WAIT_MS;
+    if (snapshot.offline) publish({ offline: false });
+  }
+}
+
+async function sendOne(entry: Entry, freshCookie = false): Promise<Outcome> {
+  try {
+    const found = await ask(entry);
+    settle(entry, found);
+    await forget(entry);
+    return "settled";
+  } catch (error) {
+    if (isSessionOver(error)) {
+      sessionListeners.forEach((listener) => listener());
+      return "shut";
+    }
+    if (error instanceof Problem && error.code === BAD_COOKIE)
+      return freshCookie || !(await newCookie()) ? "stuck" : sendOne(entry, true);
+    if (error instanceof Problem && ![408, 425, 429].includes(error.status)) {
+      await replace({ ...entry, state: "refused", refusal: { code: error.code, message: error.message } });
+      return "refused";
+    }
+    if (error instanceof ServerFault || error instanceof Problem) return "stuck";
+    if (error instanceof Unreachable && error.status !== undefined) return "stuck";
+    if (!(error instanceof Unreachable)) console.warn(sentenceOf(error));
+    return "away";
+  }
+}
+
+async function ask(entry: Entry): Promise<unknown> {
+  const how = deedOf(entry.deed);
+  let response: Response;
+  try {
+    response = await fetch(
+      new Request(how.path(entry.target), {
+        method: how.method,
+        headers: {
+          "Content-Type": "application/json",
+          "Idempotency-Key": entry.key,
+          ...writeHeaders(entry.by),
+        },
+        body: JSON.stringify(entry.body),
+        credentials: "same-origin",
+      }),
+    );
+  } catch {
+    throw new Unreachable();
+  }
+  const body: unknown = await response.json().catch(() => undefined);
+  if (!response.ok) throw failureOf(response, body);
+  // A page that asks for a Wi-Fi password answers 200 as well.
+  if (!response.headers.has("X-Felloe")) throw new Unreachable(response.status);
+  return body;
+}
+
+/** Asking who is signed in sets the cookie anew. */
+async function newCookie(): Promise<boolean> {
+  return fetch(new Request("/api/v1/session", { credentials: "same-origin" })).then(
+    (response) => response.ok,
+    () => false,
+  );
+}
+
+function settle(entry: Entry, found: unknown): void {
+  settledListeners.forEach((listener) => listener(entry, found));
+  tell({ kind: "settled", entry, answer: found });
+}
+
+if (tabs)
+  tabs.onmessage = (event: MessageEvent<News>) => {
+    const news = event.data;
+    if (news.kind === "settled") settledListeners.forEach((listener) => listener(news.entry, news.answer));
+    else
+      void reread()
+        .catch(() => undefined)
+        .then(send);
+  };
+
+if (typeof window !== "undefined") {
+  window.addEventListener("online", sendNow);
+  window.addEventListener("beforeunload", (event: BeforeUnloadEvent) => {
+    if (mine().length > 0 || snapshot.unkept > 0) event.preventDefault();
+  });
+}
+
+export function currentSnapshot(): Snapshot {
+  return snapshot;
+}
+
+export function subscribe(listener: () => void): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
