@@ -28,14 +28,21 @@ _held: dict[str, Any] = {}
 def browser() -> Browser:
     """The process's browser, started when first asked for."""
     if os.getpid() != _held.get("pid"):
-        playwright: Playwright = sync_playwright().start()
+        driver: Playwright = sync_playwright().start()
         _held.update(
             pid=os.getpid(),
-            playwright=playwright,
-            browser=playwright.chromium.launch(executable_path=CHROMIUM, headless=True, args=FLAGS),
+            playwright=driver,
+            browser=driver.chromium.launch(executable_path=CHROMIUM, headless=True, args=FLAGS),
         )
         atexit.register(_close)
     found: Browser = _held["browser"]
+    return found
+
+
+def playwright() -> Playwright:
+    """What drives browsers in this process."""
+    browser()
+    found: Playwright = _held["playwright"]
     return found
 
 

@@ -46,6 +46,7 @@ class BrowserCase(StaticLiveServerTestCase):
         self.bram: User = person(self.shop, "bram")
         self.ines: User = person(self.shop, "ines")
         self.complaints: list[str] = []
+        self.pages: list[Page] = []
         self.expected_refusals: tuple[str, ...] = ()
 
     def tearDown(self) -> None:
@@ -55,6 +56,7 @@ class BrowserCase(StaticLiveServerTestCase):
     def open(self, user: str = "bram", **size: Any) -> Page:
         made: BrowserContext = context(**size)
         page = made.new_page()
+        self.pages.append(page)
         self.addCleanup(self.leave, page)
         page.set_default_timeout(15_000)
         sign_in(page, self.live_server_url, user, PASSWORD)
@@ -64,6 +66,9 @@ class BrowserCase(StaticLiveServerTestCase):
 
     def leave(self, page: Page) -> None:
         """Let requests under way end before the tables are emptied, then close."""
+        if page.is_closed():
+            page.context.close()
+            return
         page.unroute_all(behavior="ignoreErrors")
         page.context.set_offline(False)
         with contextlib.suppress(TimeoutError):
@@ -107,7 +112,12 @@ class BrowserCase(StaticLiveServerTestCase):
         """Until the server has it: what `value` gives becomes `wanted`."""
         end = time.monotonic() + seconds
         while value() != wanted and time.monotonic() < end:
-            time.sleep(0.05)
+            # Routes of the tests are answered only while the browser is listened to.
+            open_page = next((page for page in self.pages if not page.is_closed()), None)
+            if open_page is None:
+                time.sleep(0.05)
+            else:
+                open_page.wait_for_timeout(50)
         self.assertEqual(value(), wanted)
 
     def assertAccessible(self, page: Page, what: str) -> None:

@@ -178,7 +178,7 @@ class Measuring(BrowserCase):
         for value in ("910", "920", "930"):
             page.keyboard.type(value)
             page.keyboard.press("Enter")
-        expect(page.get_by_text("3 readings wait on this tablet")).to_be_visible()
+        expect(page.get_by_text("3 entries wait on this tablet")).to_be_visible()
         self.assertEqual(Reading.objects.count(), 1)
         self.start_server(port)
         expect(page.get_by_text("on this tablet")).to_have_count(0, timeout=40_000)

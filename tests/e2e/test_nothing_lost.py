@@ -41,7 +41,7 @@ class NothingLost(BrowserCase):
         self.eventually(Reading.objects.count, 1)
         page.context.set_offline(True)
         self.type_readings(page, ["26.5", "28", "25"])
-        expect(page.get_by_text("3 readings wait on this tablet")).to_be_visible()
+        expect(page.get_by_text("3 entries wait on this tablet")).to_be_visible()
         page.keyboard.press("Backspace")
         expect(page.get_by_text("25 kept here")).to_be_visible()
         self.assertEqual(Reading.objects.filter(reading_set=made).count(), 1)
@@ -75,7 +75,7 @@ class NothingLost(BrowserCase):
         self.expected_refusals = ("ERR_FAILED", "Failed to load")
         page.route("**/readings", lambda route: route.abort() if route.request.method == "POST" else route.continue_())
         self.type_readings(page, ["27", "26"])
-        expect(page.get_by_text("2 readings wait")).to_be_visible()
+        expect(page.get_by_text("2 entries wait")).to_be_visible()
         page.unroute("**/readings")
         page.reload()
         expect(figure(page, "tension of R3")).to_be_focused()
@@ -87,7 +87,7 @@ class NothingLost(BrowserCase):
         self.expected_refusals = ("ERR_FAILED", "Failed to load", "403")
         page.route("**/readings", lambda route: route.abort() if route.request.method == "POST" else route.continue_())
         self.type_readings(page, ["27"])
-        expect(page.get_by_text("1 reading waits")).to_be_visible()
+        expect(page.get_by_text("1 entry waits")).to_be_visible()
         page.get_by_role("button", name="Bram: settings").click()
         page.get_by_role("menuitem", name="Sign out").click()
         page.get_by_label("Name").wait_for()
@@ -96,9 +96,8 @@ class NothingLost(BrowserCase):
         page.get_by_label("Password").fill("a long password")
         page.keyboard.press("Enter")
         page.get_by_role("link", name="The rail").wait_for()
-        page.wait_for_timeout(1500)
+        expect(page.get_by_text("1 entry of others")).to_be_visible()
         self.assertEqual(Reading.objects.filter(reading_set=made).count(), 0)
-        expect(page.get_by_text("1 reading waits")).to_be_visible()
 
 
 class TwoPeople(BrowserCase):

@@ -3,6 +3,7 @@ import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
 import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
+import { config } from "zod";
 import { App } from "@/app/App";
 import { applyStoredTheme } from "@/app/theme";
 import "@/app/tokens.css";
@@ -11,6 +12,8 @@ import "@/app/tokens.css";
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce;
 if (nonce) setNonce(nonce);
 applyStoredTheme();
+// Without it zod probes `new Function`, which the content security policy forbids.
+config({ jitless: true });
 
 const root = document.getElementById("root");
 if (root) {

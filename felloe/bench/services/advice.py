@@ -9,7 +9,7 @@ from uuid import UUID
 from felloe.accounts.models import User
 from felloe.bench.services.doubts import doubts_about
 from felloe.bench.services.readings import current_readings, find_set, traces_of, wheel_of
-from felloe.bench.services.states import estimated
+from felloe.bench.services.states import kept_estimate
 from felloe.core.measuring.sampling import next_readings, quick_look
 from felloe.core.truing.tiers import TIERS
 
@@ -17,7 +17,7 @@ from felloe.core.truing.tiers import TIERS
 def advice_for(user: User, set_id: UUID) -> dict[str, Any]:
     """The readings that would tell most, the quick look, doubts about instruments, and the traces of the set."""
     reading_set = find_set(user, set_id)
-    state, readings = estimated(reading_set)
+    state, readings = kept_estimate(reading_set)
     following = next_readings(state, readings, TIERS[reading_set.job.tier])
     return {
         "next": [asdict(n) for n in following],

@@ -9,7 +9,7 @@ from felloe.accounts.models import User
 from felloe.bench.models import Plan
 from felloe.bench.services.learning import before_of, influence_with, known_of
 from felloe.bench.services.readings import find_set, wheel_of
-from felloe.bench.services.states import estimated, own_readings, rounded, trace_values
+from felloe.bench.services.states import kept_estimate, own_readings, rounded, trace_values
 from felloe.core.mechanics.learning import learn
 from felloe.core.naming import Side
 from felloe.core.truing.after_pass import compare_pass
@@ -24,10 +24,10 @@ def pass_before(user: User, set_id: UUID) -> dict[str, Any]:
     before = before_of(reading_set, wheel)
     if before is None or not before.sure or not before.turns.any():
         return {"made": False, "plan_id": None, "foreseen": None, "as_foreseen": True, "said": "", "shirkers": []}
-    earlier, _ = estimated(before.reading_set)
+    earlier, _ = kept_estimate(before.reading_set)
     foreseen = predict(earlier, before.turns)
     own = own_readings(reading_set)
-    state, _ = estimated(reading_set)
+    state, _ = kept_estimate(reading_set)
     learnt = learn(wheel, own_readings(before.reading_set), own, before.turns, known_of(reading_set))
     found = compare_pass(foreseen, state, own, learnt)
     plan = Plan.objects.filter(reading_set=before.reading_set).order_by("-created_at").first()
@@ -45,7 +45,7 @@ def laps_of(user: User, set_id: UUID) -> list[dict[str, Any]]:
     """The laps that bring a wheel under construction from where it stands to its tension."""
     reading_set = find_set(user, set_id)
     wheel = wheel_of(reading_set)
-    state, readings = estimated(reading_set)
+    state, readings = kept_estimate(reading_set)
     means = {side: float(state.tension_n[wheel.on_side(side)].mean()) if readings.tension else 0.0 for side in Side}
     ahead = laps_ahead(influence_with(wheel, known_of(reading_set)), means[Side.RIGHT], means[Side.LEFT])
     return [

@@ -14,7 +14,7 @@ from felloe.api.problems import Refused
 from felloe.bench.models import LearntRim, Plan, PlanMove, Reading, ReadingSet
 from felloe.bench.services.learning import learn_from
 from felloe.bench.services.readings import current_readings, find_set, set_for_work, wheel_of
-from felloe.bench.services.states import estimated, own_readings, rounded, trace_values
+from felloe.bench.services.states import estimated, kept_estimate, own_readings, rounded, trace_values
 from felloe.condition import services as condition
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.readings import FEWEST_FOR_A_PLAN, Readings
@@ -118,7 +118,7 @@ def _road(reading_set: ReadingSet, broken: frozenset[str]) -> tuple[bool, bool, 
 
 def dish_options_of(user: User, set_id: UUID) -> dict[str, Any]:
     """The ways to correct dish from a set's readings; refused where dish was not measured."""
-    state, readings = estimated(find_set(user, set_id))
+    state, readings = kept_estimate(find_set(user, set_id))
     if not readings.dish:
         raise Refused("dish_not_measured", "Measure the dish first, by gauge or by flipping.", 422)
     advice = dish_advice(state)
@@ -232,7 +232,7 @@ def latest_sets(user: User, job_id: UUID) -> tuple[ReadingSet | None, ReadingSet
 def newest_estimate(user: User, job_id: UUID) -> tuple[WheelState, Readings] | None:
     """The newest state of a job that rests on any reading, with those readings; None where nothing was measured."""
     _, last = latest_sets(user, job_id)
-    return estimated(last) if last is not None else None
+    return kept_estimate(last) if last is not None else None
 
 
 def newest_state(user: User, job_id: UUID) -> WheelState | None:

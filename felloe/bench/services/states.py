@@ -155,11 +155,11 @@ def check_values(check: Any, missing: tuple[str, ...]) -> dict[str, Any]:
 
 def state_of_set(reading_set: ReadingSet) -> dict[str, Any]:
     """The state of a set against its job's tier."""
-    state, readings = estimated(reading_set)
+    state, readings = kept_estimate(reading_set)
     return state_values(state, readings, TIERS[reading_set.job.tier])
 
 
-def _fingerprint(reading_set: ReadingSet) -> tuple[object, ...]:
+def fingerprint(reading_set: ReadingSet) -> tuple[object, ...]:
     """Everything that the estimate of a set rests on, as numbers and times that change whenever it does."""
     job = reading_set.job_id
     read = Reading.objects.filter(reading_set__job=job).aggregate(last=Max("created_at"), count=Count("id"))
@@ -172,16 +172,21 @@ def _fingerprint(reading_set: ReadingSet) -> tuple[object, ...]:
     return (*values, told, reading_set.job.wheel.version, condition.marks_count(reading_set.job))
 
 
-@lru_cache(maxsize=16)
+@lru_cache(maxsize=32)
 def _kept_state(set_id: UUID, fingerprint: tuple[object, ...]) -> tuple[WheelState, Readings]:
     """An estimate kept while what it rests on stays the same: turns are tried one key after another."""
     found = ReadingSet.objects.select_related("job", "job__wheel", "job__wheel__bike", "created_by").get(pk=set_id)
     return estimated(found)
 
 
+def kept_estimate(reading_set: ReadingSet) -> tuple[WheelState, Readings]:
+    """As `estimated`, worked out once for as long as what it rests on stays the same."""
+    return _kept_state(reading_set.pk, fingerprint(reading_set))
+
+
 def what_if(reading_set: ReadingSet, turns_by_spoke: dict[str, float]) -> dict[str, Any]:
     """What the wheel would measure after any turns by hand: at once, nothing is kept."""
-    state, readings = _kept_state(reading_set.pk, _fingerprint(reading_set))
+    state, readings = kept_estimate(reading_set)
     wheel = state.wheel
     turns = np.zeros(wheel.spoke_count)
     for name, turn in turns_by_spoke.items():

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Any
 from uuid import UUID
 
@@ -9,8 +10,9 @@ import numpy as np
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
+from felloe.bench.models import ReadingSet
 from felloe.bench.services.readings import find_set
-from felloe.bench.services.states import estimated
+from felloe.bench.services.states import fingerprint, kept_estimate
 from felloe.core.diagnosis.rim_damage import Bend, bends
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.truing.curve import OwnBend, Verdict, own_bend, straight_against_even, to_customer, verdict
@@ -58,11 +60,24 @@ def verdict_values(state: WheelState, rim: Verdict) -> dict[str, Any]:
 def verdict_of(user: User, set_id: UUID) -> dict[str, Any]:
     """The verdict on a set's wheel; refused where too little was read."""
     reading_set = find_set(user, set_id)
-    state, readings = estimated(reading_set)
+    _, readings = kept_estimate(reading_set)
     if readings.count < FEWEST_FOR_A_VERDICT:
         raise Refused(
             "too_few_readings",
             f"A verdict on the rim needs at least {FEWEST_FOR_A_VERDICT} readings, this set has {readings.count}.",
             422,
         )
-    return verdict_values(state, judged_rim(state, TIERS[reading_set.job.tier]))
+    return kept_verdict(reading_set, reading_set.job.tier)[1]
+
+
+def kept_verdict(reading_set: ReadingSet, tier: str) -> tuple[Verdict, dict[str, Any]]:
+    """The verdict and its curve, worked out once for as long as what they rest on stays the same."""
+    return _kept_verdict(reading_set.pk, fingerprint(reading_set), tier)
+
+
+@lru_cache(maxsize=64)
+def _kept_verdict(set_id: UUID, rests_on: tuple[object, ...], tier: str) -> tuple[Verdict, dict[str, Any]]:
+    found = ReadingSet.objects.select_related("job", "job__wheel", "job__wheel__bike", "created_by").get(pk=set_id)
+    state, _ = kept_estimate(found)
+    rim = judged_rim(state, TIERS[tier])
+    return rim, verdict_values(state, rim)

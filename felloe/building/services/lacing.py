@@ -10,7 +10,7 @@ from django.db import transaction
 
 from felloe.accounts.models import User
 from felloe.building.models import LacingLook, LacingProgress
-from felloe.building.services.sizing import laced_length_mm
+from felloe.building.services.sizing import laced_lengths_mm
 from felloe.building.services.strip import facts_of, say_facts
 from felloe.core.components import Wheel as CoreWheel
 from felloe.core.lacing.check import Seen, check_lacing
@@ -53,7 +53,7 @@ def lacing_of(user: User, job_id: UUID) -> dict[str, Any]:
         "places": [
             {**asdict(p), "side": p.side.value, "crosses": [{"spoke": s, "way": w} for s, w in p.crosses]} for p in plan.places
         ],
-        "lengths_mm": {side.value: laced_length_mm(job, wheel, side) for side in Side},
+        "lengths_mm": {side.value: length for side, length in laced_lengths_mm(job, wheel).items()},
         "placed": min(newest.placed, wheel.spoke_count) if newest else 0,
         "placed_by": newest.created_by.display_name if newest and newest.created_by else "",
         "derived": wheels.derived(wheel),

@@ -12,8 +12,8 @@ from felloe.accounts.models import User
 from felloe.bench.services.plans import newest_state
 from felloe.building.models import SpokeChoice
 from felloe.building.services.lacing import map_of
-from felloe.building.services.sizing import laced_length_mm, old_lengths
-from felloe.building.services.strip import facts_of, mark_step, step_values, steps_done
+from felloe.building.services.sizing import choices_of, laced_lengths_mm, old_lengths
+from felloe.building.services.strip import all_steps_done, facts_of, mark_step, step_values
 from felloe.condition import services as condition
 from felloe.condition.models import SpokeBreak
 from felloe.core.lacing.map import BadLacing
@@ -38,6 +38,8 @@ def replacing_of(user: User, job_id: UUID) -> dict[str, Any]:
     lengths = old_lengths(job)
     bike = job.wheel.bike
     closed = bool(facts_of(job, "strip").get("closed_rim"))
+    laced, chosen = laced_lengths_mm(job, wheel), choices_of(job)
+    done = all_steps_done(job)
     found = []
     for spoke in sorted(broken, key=lambda s: wheel.index_of[s]):
         name = SpokeName.parse(spoke)
@@ -50,14 +52,14 @@ def replacing_of(user: User, job_id: UUID) -> dict[str, Any]:
                 "standing": broken[spoke][1],
                 "broke_at": places.get(spoke, ""),
                 "old_length_mm": lengths.get(spoke),
-                "length_mm": laced_length_mm(job, wheel, name.side),
-                "length_is_chosen": SpokeChoice.objects.filter(job=job, side=name.side.value).exists(),
+                "length_mm": laced[name.side],
+                "length_is_chosen": name.side in chosen,
                 "neighbours": list(beside.spokes),
                 "neighbours_n": round(beside.tension_n) if beside.tension_n is not None else None,
                 "head": place.head,
                 "lean": place.lean,
                 "crosses": [{"spoke": s, "way": w} for s, w in place.crosses],
-                "steps": step_values(replace_steps(wheel, spoke, facts), steps_done(job, f"replace:{spoke}")),
+                "steps": step_values(replace_steps(wheel, spoke, facts), done.get(f"replace:{spoke}", set())),
             }
         )
     return {"spokes": found, "measured": state is not None, "derived": wheels.derived(wheel)}
@@ -74,7 +76,7 @@ def replace_step(user: User, job_id: UUID, spoke: str, step: str, done: bool) ->
     steps = replace_steps(wheel, spoke, ReplaceFacts(True, True, broke_at="middle"))
     mark_step(user, job_id, f"replace:{spoke}", steps, step, done)
     if step == "tension" and done and known[spoke][1]:
-        length = laced_length_mm(job, wheel, SpokeName.parse(spoke).side)
+        length = laced_lengths_mm(job, wheel)[SpokeName.parse(spoke).side]
         condition.end_mark(user, job_id, known[spoke][0], "mended", f"New spoke, {length:g} mm, brought to its neighbours.")
 
 

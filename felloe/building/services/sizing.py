@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, replace
+from dataclasses import asdict, dataclass, replace
 from typing import Any
 from uuid import UUID
 
 from django.db import transaction
+from django.http import Http404
 
 from felloe.accounts.models import User
 from felloe.building.models import KitSheet, OldSpoke, SpokeChoice
@@ -47,6 +48,37 @@ KIT_DEFAULTS: dict[str, Any] = {
     "whole_wheel": False,
     "wet_or_salt": None,
 }
+
+
+@dataclass(frozen=True)
+class Bins:
+    """The parts that a kit is made of, their figures and what the job took of them: asked for once, however many they are."""
+
+    job: str
+    parts: dict[UUID, Part]
+    figures: dict[UUID, stock.Figures]
+    taken: dict[UUID, int]
+
+    def of_kind(self, kind: str) -> list[Part]:
+        return [part for part in self.parts.values() if part.kind == kind]
+
+    def at_hand(self, part: Part) -> int:
+        """What the job has of a part already, and what it may still take."""
+        return self.figures[part.pk].for_job(self.job) + self.taken.get(part.pk, 0)
+
+    def said(self, key: str | None) -> Part | None:
+        """A part by the id that a sheet keeps."""
+        if not key:
+            return None
+        part = self.parts.get(UUID(key))
+        if part is None:
+            raise Http404
+        return part
+
+
+def bins_for(user: User, job: Job) -> Bins:
+    parts = [part for part in stock.parts_of(user) if part.kind in ("spoke", "nipple", "washer")]
+    return Bins(str(job.pk), {part.pk: part for part in parts}, stock.figures(parts), stock.taken_for(job))
 
 
 def old_lengths(job: Job) -> dict[str, float]:
@@ -112,7 +144,10 @@ def nipple_part(user: User, sheet: dict[str, Any]) -> Part | None:
 
 def chosen_nipple(user: User, wheel: Wheel, sheet: dict[str, Any]) -> Nipple:
     """The nipple picked from the bins, else the common one for the wheel's thread."""
-    part = nipple_part(user, sheet)
+    return _nipple(wheel, nipple_part(user, sheet))
+
+
+def _nipple(wheel: Wheel, part: Part | None) -> Nipple:
     return (
         nipple_of(part.attributes)
         if part
@@ -125,7 +160,8 @@ def sizing_of(user: User, job_id: UUID, step_mm: float = 1.0, school: str = "nea
     job = queue.find_job(user, job_id)
     wheel = wheels.core_wheel(job.wheel)
     sheet = sheet_of(job)
-    nipple = chosen_nipple(user, wheel, sheet)
+    bins = bins_for(user, job)
+    nipple = _nipple(wheel, bins.said(sheet["nipple_part"]))
     places = places_of(job, wheel, sheet)
     chosen = choices_of(job)
     lengths = old_lengths(job)
@@ -140,14 +176,16 @@ def sizing_of(user: User, job_id: UUID, step_mm: float = 1.0, school: str = "nea
             "slot_mm": nipple.slot_mm,
             "thread_mm": nipple.thread_mm,
         },
-        "sides": [_side(user, job, wheel, side, nipple, places[side], chosen.get(side), step_mm, school) for side in Side],
+        "sides": [
+            _side(user, job, wheel, side, nipple, places[side], chosen.get(side), bins, step_mm, school) for side in Side
+        ],
         "suspicions": [asdict(s) for s in suspicions(wheel)],
         "old": [_old_values(side) for side in read_old_spokes(wheel, lengths, nipple)],
         "old_lengths": [{"spoke": spoke, "length_mm": length} for spoke, length in lengths.items()],
         "kit": {**sheet, "wet_or_salt": wet_or_salt(job, sheet)},
-        "rules": [_rule_values(rule) for rule in _rules(user, job, wheel, sheet, nipple, places, chosen)],
-        "nipple_parts": _bins_of(user, job, "nipple"),
-        "washer_parts": _bins_of(user, job, "washer"),
+        "rules": [_rule_values(rule) for rule in _rules(bins, job, wheel, sheet, nipple, places, chosen)],
+        "nipple_parts": [_bin_values(part, bins) for part in bins.of_kind("nipple")],
+        "washer_parts": [_bin_values(part, bins) for part in bins.of_kind("washer")],
         "measured": job.wheel.measured,
         "can_cut": user.shop.cuts_spokes,
     }
@@ -166,6 +204,7 @@ def _side(
     nipple: Nipple,
     places: int,
     chosen: SpokeChoice | None,
+    bins: Bins,
     step_mm: float,
     school: str,
 ) -> dict[str, Any]:
@@ -174,8 +213,7 @@ def _side(
     lacing = wheel.side(side)
     elbow = wheel.hub.flange(side).straight_pull_angle_deg is None
     wanted = Wanted(known.length_mm, stretch, lacing.spoke, max(1, places), lacing.pitch_mm, elbow, known.sd_mm)
-    taken = stock.taken_for(job)
-    bins = [Stocked(str(p.pk), p.name, p.attributes, f.for_job(str(job.pk)) + taken.get(p.pk, 0)) for p, f in _spoke_bins(user)]
+    stocked = [Stocked(str(p.pk), p.name, p.attributes, bins.at_hand(p)) for p in bins.of_kind("spoke")]
     return {
         "side": side.value,
         "places": places,
@@ -189,43 +227,34 @@ def _side(
         "rounded_mm": rounded_mm(known.length_mm, stretch, step_mm, school),
         "candidates": [_fit_values(f) for f in candidates(known.length_mm, stretch, step_mm, known.sd_mm, nipple)],
         "table": [asdict(row) for row in crossings_table(wheel, side)],
-        "offers": [{**asdict(o), "fit": _fit_values(o.fit)} for o in offers(wanted, bins, user.shop.cuts_spokes, nipple)],
-        "chosen": _choice_values(chosen, job) if chosen else None,
+        "offers": [{**asdict(o), "fit": _fit_values(o.fit)} for o in offers(wanted, stocked, user.shop.cuts_spokes, nipple)],
+        "chosen": _choice_values(chosen, bins) if chosen else None,
     }
-
-
-def _spoke_bins(user: User) -> list[tuple[Part, stock.Figures]]:
-    parts = stock.parts_of(user, "spoke")
-    known = stock.figures(parts)
-    return [(part, known[part.pk]) for part in parts]
 
 
 def _fit_values(found: Any) -> dict[str, Any]:
     return {**asdict(found), "end_mm": round(found.end_mm, 2), "chance": round(found.chance, 3), "usable": found.usable}
 
 
-def _bins_of(user: User, job: Job, kind: str) -> list[dict[str, Any]]:
-    return [_bin_values(part, stock.figures_of(part), job) for part in stock.parts_of(user, kind)]
-
-
-def _bin_values(part: Part, figures: stock.Figures, job: Job) -> dict[str, Any]:
+def _bin_values(part: Part, bins: Bins) -> dict[str, Any]:
+    figures = bins.figures[part.pk]
     return {
         "id": str(part.pk),
         "name": part.name,
         "bin": part.bin,
-        "free": figures.for_job(str(job.pk)),
-        "claimed": figures.claim_of(str(job.pk)),
-        "taken": stock.taken_for(job).get(part.pk, 0),
+        "free": figures.for_job(bins.job),
+        "claimed": figures.claim_of(bins.job),
+        "taken": bins.taken.get(part.pk, 0),
     }
 
 
-def _choice_values(row: SpokeChoice, job: Job) -> dict[str, Any]:
+def _choice_values(row: SpokeChoice, bins: Bins) -> dict[str, Any]:
     return {
         "length_mm": row.length_mm,
         "end_mm": round(row.end_mm, 2),
         "verdict": row.verdict,
         "needed_mm": round(row.needed_mm, 2),
-        "part": _bin_values(row.part, stock.figures_of(row.part), job) if row.part else None,
+        "part": _bin_values(row.part, bins) if row.part else None,
         "by": row.created_by.display_name if row.created_by else "",
     }
 
@@ -247,7 +276,7 @@ def _rule_values(rule: Any) -> dict[str, Any]:
 
 
 def _rules(
-    user: User,
+    bins: Bins,
     job: Job,
     wheel: Wheel,
     sheet: dict[str, Any],
@@ -256,12 +285,12 @@ def _rules(
     chosen: dict[Side, SpokeChoice],
 ) -> tuple[Any, ...]:
     """The kit's rules, once a length is chosen for every side that spokes are placed on."""
-    kit = _kit(user, job, wheel, sheet, nipple, places, chosen)
+    kit = _kit(bins, job, wheel, sheet, nipple, places, chosen)
     return () if any(places[side] and side not in chosen for side in Side) else check_kit(wheel, kit)
 
 
 def _kit(
-    user: User,
+    bins: Bins,
     job: Job,
     wheel: Wheel,
     sheet: dict[str, Any],
@@ -270,12 +299,12 @@ def _kit(
     chosen: dict[Side, SpokeChoice],
 ) -> Kit:
     """The core's kit of a sheet, spokes only of the sides that have a length; the core refuses figures that cannot be."""
-    spokes = {side: _kit_spoke(job, wheel, side, sheet, chosen[side]) for side in Side if side in chosen}
-    part = nipple_part(user, sheet)
+    spokes = {side: _kit_spoke(bins, wheel, side, sheet, chosen[side]) for side in Side if side in chosen}
+    part = bins.said(sheet["nipple_part"])
     count = sheet["nipple_count"]
     if count is None:
-        count = _at_hand(part, job) if part else 0
-    washer = stock.find_part(user, UUID(sheet["washer_part"])) if sheet["washer_part"] else None
+        count = bins.at_hand(part) if part else 0
+    washer = bins.said(sheet["washer_part"])
     return Kit(
         spokes,
         nipple,
@@ -283,7 +312,7 @@ def _kit(
         sheet["rim_hole_mm"],
         sheet["key_mm"],
         sheet["washers"],
-        _at_hand(washer, job) if washer else sheet["washer_count"],
+        bins.at_hand(washer) if washer else sheet["washer_count"],
         washer.attributes["body_mm"] if washer else None,
         sheet["rim_had_washers"],
         sheet["measured_one"],
@@ -292,19 +321,14 @@ def _kit(
     )
 
 
-def _at_hand(part: Part, job: Job) -> int:
-    """What a job has of a part already, and what it may still take."""
-    return stock.figures_of(part).for_job(str(job.pk)) + stock.taken_for(job).get(part.pk, 0)
-
-
-def _kit_spoke(job: Job, wheel: Wheel, side: Side, sheet: dict[str, Any], chosen: SpokeChoice) -> KitSpoke:
+def _kit_spoke(bins: Bins, wheel: Wheel, side: Side, sheet: dict[str, Any], chosen: SpokeChoice) -> KitSpoke:
     said = sheet["right_count" if side is Side.RIGHT else "left_count"]
     if chosen.part is None:
         wire = wheel.side(side).spoke.end_diameter_mm
         straight = wheel.hub.flange(side).straight_pull_angle_deg is not None
         return KitSpoke(chosen.length_mm, wire, wheel.side(side).pitch_mm, not straight, int(said or 0))
     attributes = chosen.part.attributes
-    count = said if said is not None else _at_hand(chosen.part, job)
+    count = said if said is not None else bins.at_hand(chosen.part)
     wire = spoke_of(attributes).end_diameter_mm
     return KitSpoke(chosen.length_mm, wire, pitch_of(attributes), attributes.get("elbow", True), int(count))
 
@@ -348,7 +372,7 @@ def lay_out_kit(user: User, job_id: UUID, values: dict[str, Any]) -> KitSheet:
         if sheet[name]:
             sheet[name] = str(_of_kind(user, UUID(str(sheet[name])), name.removesuffix("_part")).pk)
     nipple = chosen_nipple(user, wheel, sheet)
-    rules = _rules(user, job, wheel, sheet, nipple, places_of(job, wheel, sheet), choices_of(job))
+    rules = _rules(bins_for(user, job), job, wheel, sheet, nipple, places_of(job, wheel, sheet), choices_of(job))
     broken = [rule.key for rule in rules if not rule.holds]
     return KitSheet.objects.create(shop_id=job.shop_id, job=job, values=sheet, broken=broken, created_by=user)
 
@@ -396,10 +420,13 @@ def with_parts(user: User, wheel: Wheel, rim_part: UUID | None, hub_part: UUID |
     return wheel
 
 
-def laced_length_mm(job: Job, wheel: Wheel, side: Side) -> float:
-    """The length of a side for the map and the card: chosen, else computed and rounded."""
-    chosen = choices_of(job).get(side)
-    if chosen is not None:
-        return chosen.length_mm
-    stretch = stretch_mm(wheel, side, side_targets_n(wheel)[side])
-    return rounded_mm(spoke_length_mm(wheel, side), stretch, 1.0)
+def laced_lengths_mm(job: Job, wheel: Wheel) -> dict[Side, float]:
+    """The length of each side for the map and the card: chosen, else computed and rounded."""
+    chosen = choices_of(job)
+    targets = side_targets_n(wheel)
+    return {
+        side: chosen[side].length_mm
+        if side in chosen
+        else rounded_mm(spoke_length_mm(wheel, side), stretch_mm(wheel, side, targets[side]), 1.0)
+        for side in Side
+    }

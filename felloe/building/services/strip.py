@@ -39,10 +39,17 @@ def say_facts(user: User, job_id: UUID, purpose: str, values: dict[str, Any]) ->
     )
 
 
+def all_steps_done(job: Job) -> dict[str, set[str]]:
+    """By procedure, the keys of the steps whose newest word is done."""
+    newest: dict[str, dict[str, bool]] = {}
+    rows = StepDone.objects.filter(job=job).order_by("created_at", "id").values_list("procedure", "step", "done")
+    for procedure, step, done in rows:
+        newest.setdefault(procedure, {})[step] = done
+    return {procedure: {step for step, done in steps.items() if done} for procedure, steps in newest.items()}
+
+
 def steps_done(job: Job, procedure: str) -> set[str]:
-    """Keys of a procedure's steps whose newest word is done."""
-    rows = StepDone.objects.filter(job=job, procedure=procedure).order_by("created_at", "id").values_list("step", "done")
-    return {step for step, done in dict(rows).items() if done}
+    return all_steps_done(job).get(procedure, set())
 
 
 @transaction.atomic

@@ -14,7 +14,7 @@ from felloe.accounts.rights import may
 from felloe.api.problems import Refused, StaleWrite
 from felloe.bench.models import ReadingSet
 from felloe.bench.services import plans as bench_plans
-from felloe.bench.services.states import check_values, estimated, trace_values
+from felloe.bench.services.states import check_values, kept_estimate, trace_values
 from felloe.core.truing.sign_off import SignOffCheck, check_sign_off
 from felloe.core.truing.tiers import TIERS
 from felloe.queue import services as queue
@@ -29,10 +29,10 @@ def _check(user: User, job: Job) -> tuple[SignOffCheck, ReadingSet | None, Readi
     found, left = bench_plans.latest_sets(user, job.pk)
     if left is None:
         raise Refused("nothing_measured", "Nothing has been measured on this job yet: take the readings as left.", 422)
-    left_state, left_readings = estimated(left)
+    left_state, left_readings = kept_estimate(left)
     found_state = None
     if found is not None and found.pk != left.pk:
-        found_state, _ = estimated(found)
+        found_state, _ = kept_estimate(found)
     rim_brake = job.wheel.bike.brake == "rim"
     check = check_sign_off(TIERS[job.tier], found_state, left_state, left_readings, rim_brake)
     traces = {

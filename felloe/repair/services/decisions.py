@@ -7,10 +7,11 @@ from uuid import UUID
 
 from django.db import transaction
 
-from felloe.accounts.models import User
+from felloe.accounts.models import Shop, User
 from felloe.api.problems import Refused
-from felloe.bench.services.plans import newest_estimate
-from felloe.bench.services.verdicts import FEWEST_FOR_A_VERDICT, judged_rim, verdict_values
+from felloe.bench.services.plans import latest_sets, newest_estimate
+from felloe.bench.services.states import fingerprint
+from felloe.bench.services.verdicts import FEWEST_FOR_A_VERDICT, kept_verdict
 from felloe.condition import services as condition
 from felloe.condition.services import diagnosis
 from felloe.core.decision.options import Case, RepairOption, repair_options, unsafe_reasons
@@ -37,8 +38,9 @@ def case_of(user: User, job: Job) -> tuple[Case, dict[str, Any] | None]:
     inside: bool | None = None
     curve = None
     if measured is not None and measured[1].count >= FEWEST_FOR_A_VERDICT and state is not None:
-        rim = judged_rim(state, tier)
-        curve = verdict_values(state, rim)
+        _, newest = latest_sets(user, job.pk)
+        assert newest is not None
+        rim, curve = kept_verdict(newest, job.tier)
         figures = figures_of(state)
         checks = check_against(
             tier, figures.lateral_tir_mm, figures.radial_tir_mm, figures.dish_mm, figures.worst_spread_percent
@@ -120,8 +122,12 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
 
     Approving an option that is barred, or refusing while the wheel is unsafe, needs the warning that was given.
     """
-    locked = queue.open_for_work(user, job_id)
+    # The verdict takes long: it is worked out before the job is locked, and held against what it rests on under the lock.
+    before = _rests_on(user, queue.find_job(user, job_id))
     shown = options_of(user, job_id)
+    locked = queue.open_for_work(user, job_id)
+    if _rests_on(user, locked) != before:
+        raise Refused("options_changed", "Something changed while this was decided: look at the options again.", 409)
     by_key = {option["key"]: option for option in shown["options"]}
     chosen = list(dict.fromkeys(values["chosen"]))
     for key in chosen:
@@ -156,6 +162,14 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
         locked, user, "decided", f"{said}{f': {names}' if names else ''}{f'. Warned: {warning}' if warning else ''}"[:1000]
     )
     return made
+
+
+def _rests_on(user: User, job: Job) -> tuple[object, ...]:
+    """What the options rest on, as numbers and times that change whenever it does."""
+    _, newest = latest_sets(user, job.pk)
+    measured = (newest.pk, *fingerprint(newest)) if newest is not None else ()
+    shop = Shop.objects.values_list("prices_version", "currency").get(pk=job.shop_id)
+    return (job.version, job.tier, *shop, condition.marks_count(job), job.events.count(), *measured)
 
 
 def _field(field: str, code: str, message: str) -> Refused:

@@ -143,15 +143,15 @@ class MovementsView(APIView):
 
 def _orders(user: User, freed: list[int]) -> Response:
     rows = orders.orders_of(user)
+    arrived = orders.arrived_of(*rows)
     return Response(
         s.OrdersSerializer(
-            {"proposed": orders.proposed(user), "orders": [_order_values(row) for row in rows], "freed_jobs": freed}
+            {"proposed": orders.proposed(user), "orders": [_order_values(row, arrived) for row in rows], "freed_jobs": freed}
         ).data
     )
 
 
-def _order_values(order: PurchaseOrder) -> dict[str, Any]:
-    arrived = orders.arrived_of(order)
+def _order_values(order: PurchaseOrder, arrived: dict[UUID, int]) -> dict[str, Any]:
     return {
         "id": order.pk,
         "supplier": order.supplier,

@@ -65,8 +65,9 @@ def orders_of(user: User) -> list[PurchaseOrder]:
     return under_way + list(rows.exclude(state=PurchaseOrder.State.SENT).order_by("-changed_at")[:5])
 
 
-def arrived_of(order: PurchaseOrder) -> dict[UUID, int]:
-    rows = Movement.objects.filter(order_line__order=order).values_list("order_line_id").annotate(total=Sum("delta"))
+def arrived_of(*orders: PurchaseOrder) -> dict[UUID, int]:
+    """What has come in of each line of some orders."""
+    rows = Movement.objects.filter(order_line__order__in=orders).values_list("order_line_id").annotate(total=Sum("delta"))
     return {line: total for line, total in rows if line is not None}
 
 

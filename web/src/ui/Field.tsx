@@ -33,7 +33,7 @@ export function FieldFrame({ label, help, error, children, className, bare }: Fi
   );
 }
 
-const BOX =
+export const BOX =
   "min-h-12 w-full rounded-sm border bg-plate px-3 text-base aria-invalid:border-danger border-line-strong";
 
 interface TextFieldProps extends Omit<InputHTMLAttributes<HTMLInputElement>, "onChange"> {

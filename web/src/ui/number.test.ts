@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { couldBeNumber, stepped, typedNumber } from "./number";
+import { couldBeNumber, stepped, typedNumber, wrongIn } from "./number";
 
 describe("a typed number", () => {
   it.each([
@@ -51,5 +51,22 @@ describe("half a step", () => {
     [0.3, -0.1, "0.2"],
   ])("from %f by %f is %j", (value, by, text) => {
     expect(stepped(value, by)).toBe(text);
+  });
+});
+
+describe("why a text is no figure", () => {
+  it("is said with the text itself, and never read as nothing", () => {
+    expect(wrongIn("24O")).toContain("“24O” is no number");
+    expect(wrongIn("1.2.3")).toContain("no number");
+    expect(wrongIn("")).toBeUndefined();
+    expect(wrongIn("24,5")).toBeUndefined();
+  });
+
+  it("names the range with its unit, and asks for whole ones where only those count", () => {
+    const load = { min: 20, max: 400, unit: "kg", whole: true };
+    expect(wrongIn("19", load)).toBe("At least 20 kg.");
+    expect(wrongIn("401", load)).toBe("At most 400 kg.");
+    expect(wrongIn("80,5", load)).toBe("A whole number, please.");
+    expect(wrongIn("80", load)).toBeUndefined();
   });
 });

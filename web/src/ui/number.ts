@@ -14,3 +14,24 @@ export function couldBeNumber(text: string): boolean {
 export function stepped(value: number, by: number): string {
   return String(Math.round((value + by) * 100) / 100 || 0);
 }
+
+/** What a figure may be; `unit` is only said. */
+export interface Limits {
+  min?: number | undefined;
+  max?: number | undefined;
+  /** Counts and days: no fractions. */
+  whole?: boolean | undefined;
+  unit?: string | undefined;
+}
+
+/** Why a text is no figure within its limits, in a sentence; undefined where it is one, or where nothing stands yet. */
+export function wrongIn(text: string, { min, max, whole, unit }: Limits = {}): string | undefined {
+  if (text.trim() === "") return undefined;
+  const value = typedNumber(text);
+  const said = unit ? ` ${unit}` : "";
+  if (value === null) return `“${text.trim()}” is no number: digits, and one comma or point.`;
+  if (whole && !Number.isInteger(value)) return "A whole number, please.";
+  if (min !== undefined && value < min) return `At least ${min}${said}.`;
+  if (max !== undefined && value > max) return `At most ${max}${said}.`;
+  return undefined;
+}

@@ -18,6 +18,7 @@ interface HowToWrite<Body, Answer> {
   /** Where the answer is already all that a question would give. */
   fills?: (answer: Answer) => Key;
   onSaved?: (answer: Answer, body: Body) => void | Promise<void>;
+  onRefused?: (problem: Problem) => void;
 }
 
 /** A write that is not of the bench: one after another, each with one key until it has succeeded. */
@@ -81,6 +82,7 @@ export function useWrite<Body = void, Answer = unknown>(how: HowToWrite<Body, An
       presses.current.shift();
       // The first try had arrived after all: what it made is to be seen.
       if (error.code === "write_key_reused") touch();
+      how.onRefused?.(error);
       next();
     },
   });

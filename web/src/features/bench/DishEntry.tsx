@@ -1,7 +1,7 @@
+import { NumberField } from "@/ui/NumberField";
 import { type KeyboardEvent, useState } from "react";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
-import { TextField } from "@/ui/Field";
 import { dishText } from "./dish";
 import { DishDrawing } from "./DishDrawing";
 import { typedNumber } from "@/ui/number";
@@ -71,9 +71,8 @@ export function DishEntry({
         />
         {method === "gauge" ? (
           <div className="flex items-start gap-4">
-            <TextField
+            <NumberField
               label="Gap at the locknut, mm"
-              inputMode="decimal"
               value={first}
               onChange={setFirst}
               error={error || undefined}
@@ -96,9 +95,8 @@ export function DishEntry({
           </div>
         ) : method === "stand" ? (
           <div className="flex items-start gap-4">
-            <TextField
+            <NumberField
               label="Rim off the stand's middle, mm"
-              inputMode="decimal"
               value={first}
               onChange={setFirst}
               error={error || undefined}
@@ -121,18 +119,16 @@ export function DishEntry({
           </div>
         ) : (
           <div className="flex gap-4">
-            <TextField
+            <NumberField
               label="Pointer on the right, wheel as it runs, mm"
-              inputMode="decimal"
               value={first}
               onChange={setFirst}
               error={error || undefined}
               className="w-64"
               autoFocus
             />
-            <TextField
+            <NumberField
               label="Same pointer, wheel flipped, mm"
-              inputMode="decimal"
               value={second}
               onChange={setSecond}
               className="w-64"

@@ -1,3 +1,4 @@
+import { IfFailed } from "@/ui/NotYet";
 import { useQuery } from "@tanstack/react-query";
 import { ask } from "@/api/queries";
 import { type ForceUnit, shownForce, signed } from "@/ui/forces";
@@ -5,7 +6,7 @@ import { type ForceUnit, shownForce, signed } from "@/ui/forces";
 /** The laps of a wheel under construction: turns of every nipple of a side, the means after, and what to look to. */
 export function LapsAhead({ setId, unit }: { setId: string; unit: ForceUnit }) {
   const laps = useQuery(ask.laps(setId));
-  if (!laps.data) return null;
+  if (!laps.data) return <IfFailed of={laps} />;
   if (laps.data.length === 0)
     return <p>The tight side has its tension: plan with all at once, not from slack.</p>;
   return (

@@ -1,3 +1,4 @@
+import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
 import { useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
@@ -102,10 +103,11 @@ export function LumpDialog({ setId, spoke, onClose, onDone }: LumpDialogProps) {
             className="w-28"
             autoFocus
           />
-          <TextField
+          <NumberField
             label="Height, mm"
+            min={0}
+            unit="mm"
             value={height}
-            inputMode="decimal"
             onChange={setHeight}
             error={slip || problem?.for("height_mm")}
             className="w-32"

@@ -1,3 +1,4 @@
+import { IfFailed } from "@/ui/NotYet";
 import { keys, touches } from "@/api/keys";
 import { useWrite } from "@/write/useWrite";
 import { useQuery } from "@tanstack/react-query";
@@ -82,6 +83,7 @@ export function PlanMaker({
         lead={`To ${state.tier.name}. What earlier passes taught of this rim counts.`}
       >
         <div className="flex flex-col gap-4">
+          <IfFailed of={modes} />
           <PickField
             label="School"
             value={mode}

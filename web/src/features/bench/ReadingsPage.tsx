@@ -1,3 +1,4 @@
+import { IfFailed } from "@/ui/NotYet";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useParams } from "react-router";
@@ -239,6 +240,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
         </div>
       </div>
       <section aria-label="What the readings say so far" className="px-2 pb-2">
+        <IfFailed of={state} />
         {state.data && (
           <>
             <p className="px-2 pb-1 font-bold">{state.data.headline}</p>

@@ -1,3 +1,4 @@
+import { IfFailed } from "@/ui/NotYet";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask } from "@/api/queries";
@@ -9,7 +10,7 @@ import { Curve } from "./Curve";
 export function RimVerdict({ setId, tier, enough }: { setId: string; tier: string; enough: boolean }) {
   const [open, setOpen] = useState(false);
   const found = useQuery({ ...ask.verdict(setId), enabled: enough });
-  if (!found.data) return null;
+  if (!found.data) return <IfFailed of={found} />;
   const { why, can, bends } = found.data;
   return (
     <>

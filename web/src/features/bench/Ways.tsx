@@ -1,3 +1,4 @@
+import { IfFailed } from "@/ui/NotYet";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
@@ -91,7 +92,9 @@ function TurnDialog({ setId, onClose, onDone }: { setId: string; onClose: () => 
       lead="Start it, then turn the wheel slowly once round. The dial's zero may lie anywhere."
     >
       <div className="flex flex-col gap-3">
-        {streaming.length === 0 && (
+        <IfFailed of={instruments} />
+        <IfFailed of={advice} />
+        {streaming.length === 0 && instruments.data && (
           <p>No instrument streams here. Give one its address on the page of the instruments.</p>
         )}
         {streaming.map((i) => (

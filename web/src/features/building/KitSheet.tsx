@@ -1,8 +1,10 @@
+import { typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
 import { useState } from "react";
 import { Problem, sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
-import { PickField, TextField } from "@/ui/Field";
+import { PickField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { classes } from "@/ui/classes";
 import { type Sizing, useSizing } from "./useSizing";
@@ -213,14 +215,13 @@ function Figure({ name, label, value, writes }: FigureProps) {
   const [text, setText] = useState(String(value));
   const error = writes.kit.error instanceof Problem ? writes.kit.error.for(name) : undefined;
   const send = () => {
-    const mm = Number(text.replace(",", "."));
+    const mm = typedNumber(text) ?? NaN;
     if (mm !== value && Number.isFinite(mm)) writes.kit.go({ [name]: mm });
   };
   return (
-    <TextField
+    <NumberField
       label={label}
       value={text}
-      inputMode="decimal"
       onChange={setText}
       onBlur={send}
       onKeyDown={(e) => e.key === "Enter" && send()}

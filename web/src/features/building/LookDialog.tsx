@@ -1,3 +1,5 @@
+import { typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { useState } from "react";
@@ -42,8 +44,8 @@ export function LookDialog({ job, lacing, onClose }: LookDialogProps) {
       ...(row.lean && { lean: row.lean }),
       ...(row.head && { head: row.head }),
       ...(row.reach && { reach: row.reach }),
-      ...(row.crosses.trim() && { crosses: Number(row.crosses) }),
-      ...(row.flange_hole.trim() && { flange_hole: Number(row.flange_hole) }),
+      ...(row.crosses.trim() && { crosses: typedNumber(row.crosses) ?? NaN }),
+      ...(row.flange_hole.trim() && { flange_hole: typedNumber(row.flange_hole) ?? NaN }),
     } as Seen;
     send([...seen.filter((s) => s.spoke !== spoke), made]);
     const at = lacing.places.findIndex((p) => p.spoke === spoke);
@@ -77,12 +79,7 @@ export function LookDialog({ job, lacing, onClose }: LookDialogProps) {
             { value: "radial", text: "straight to the hub" },
           ]}
         />
-        <TextField
-          label="Crosses of its side"
-          value={row.crosses}
-          inputMode="numeric"
-          onChange={set("crosses")}
-        />
+        <NumberField label="Crosses of its side" value={row.crosses} whole onChange={set("crosses")} />
         <PickField
           label="Head"
           value={row.head}
@@ -104,10 +101,10 @@ export function LookDialog({ job, lacing, onClose }: LookDialogProps) {
             { value: "slack", text: "stands slack" },
           ]}
         />
-        <TextField
+        <NumberField
           label="Hub hole, if counted"
           value={row.flange_hole}
-          inputMode="numeric"
+          whole
           onChange={set("flange_hole")}
         />
         <div className="col-span-3 flex gap-3">

@@ -1,3 +1,6 @@
+import { wrongIn, typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
+import { IfFailed } from "@/ui/NotYet";
 import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -23,8 +26,9 @@ export function OldSpokesDialog({ sizing, writes, closed, onClose }: OldSpokesDi
   const [length, setLength] = useState("");
   const problem = writes.old.error instanceof Problem ? writes.old.error : null;
   const send = () => {
-    const length_mm = Number(length.replace(",", "."));
-    writes.old.go({ spoke: spoke.trim(), length_mm: Number.isFinite(length_mm) ? length_mm : null }, () => {
+    if (wrongIn(length)) return;
+    const length_mm = typedNumber(length);
+    writes.old.go({ spoke: spoke.trim(), length_mm }, () => {
       setSpoke(nextName(spoke));
       setLength("");
     });
@@ -54,10 +58,11 @@ export function OldSpokesDialog({ sizing, writes, closed, onClose }: OldSpokesDi
               autoFocus
               placeholder="R1"
             />
-            <TextField
+            <NumberField
               label="Length, mm"
+              min={0}
+              unit="mm"
               value={length}
-              inputMode="decimal"
               onChange={setLength}
               error={problem?.for("length_mm")}
               className="w-56"
@@ -121,7 +126,7 @@ function nextName(spoke: string): string {
 
 function ThreadTest() {
   const [depth, setDepth] = useState("");
-  const depth_mm = Number(depth.replace(",", "."));
+  const depth_mm = typedNumber(depth) ?? NaN;
   const found = useQuery({
     queryKey: keys.sum("thread-in-nipple", depth_mm),
     queryFn: () => answer(client.GET("/api/v1/thread-in-nipple", { params: { query: { depth_mm } } })),
@@ -130,14 +135,14 @@ function ThreadTest() {
   });
   return (
     <section aria-label="Thread test" className="border-t border-line pt-3">
-      <TextField
+      <NumberField
         label="Thread-in-nipple test: how deep a spare thread went in from outside, mm"
         value={depth}
-        inputMode="decimal"
         onChange={setDepth}
         help="Screw a spare spoke into the nipple from the tyre's side until it meets the spoke's end."
         error={found.error ? sentenceOf(found.error) : undefined}
       />
+      <IfFailed of={found} />
       {found.data && (
         <p className="mt-1 text-lg font-bold" aria-live="polite">
           {found.data.why}

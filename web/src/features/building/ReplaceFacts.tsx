@@ -1,9 +1,10 @@
+import { typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
 import { WriteState } from "@/write/useWrite";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
 import { Button, ButtonLink } from "@/ui/Button";
-import { TextField } from "@/ui/Field";
 import { shownForce } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
 import { WheelDrawing } from "@/wheelmap/WheelDrawing";
@@ -68,15 +69,16 @@ function Length({ spoke, jobId }: { spoke: Schemas["ReplacedSpoke"]; jobId: stri
       className="flex flex-wrap items-start gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        writes.old.go({ spoke: spoke.spoke, length_mm: Number(old.replace(",", ".")) });
+        writes.old.go({ spoke: spoke.spoke, length_mm: typedNumber(old) ?? NaN });
       }}
     >
       {spoke.old_length_mm === null ? (
         <>
-          <TextField
+          <NumberField
             label="The old one, mm"
+            min={0}
+            unit="mm"
             value={old}
-            inputMode="decimal"
             onChange={setOld}
             error={problem ? (problem.for("length_mm") ?? sentenceOf(problem)) : undefined}
             className="w-40"

@@ -1,3 +1,4 @@
+import { NumberField } from "@/ui/NumberField";
 import { enter } from "@/write/outbox";
 import { useEntries, type EntryOf, useLatest } from "@/write/useOutbox";
 import { EntryNote } from "@/write/EntryNote";
@@ -12,7 +13,6 @@ import { ask } from "@/api/queries";
 import { JobHead } from "@/app/JobHead";
 import { Button, ButtonLink } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
-import { TextField } from "@/ui/Field";
 import { shownForce } from "@/ui/forces";
 import { NotYet } from "@/ui/NotYet";
 import { Steps } from "./Steps";
@@ -181,10 +181,10 @@ function Count({ tally, closed, jobId, pending }: CountProps) {
             send(tally.out < tally.was_in ? "out" : "in");
           }}
         >
-          <TextField
+          <NumberField
             label={`How many ${tally.name}`}
             value={text}
-            inputMode="numeric"
+            whole
             onChange={setText}
             error={slip || undefined}
             help="A minus takes a slip back."

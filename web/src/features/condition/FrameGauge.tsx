@@ -1,9 +1,11 @@
+import { typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
-import { PickField, TextField } from "@/ui/Field";
+import { PickField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { useCondition } from "./useRepair";
 
@@ -29,7 +31,7 @@ export function FrameGauge({ jobId, frame, rear, closed }: FrameGaugeProps) {
   const [gap, setGap] = useState("");
   const [material, setMaterial] = useState<Material>("steel");
   const problem = send.error instanceof Problem ? send.error : null;
-  const number = Number(gap.replace(",", "."));
+  const number = typedNumber(gap) ?? NaN;
   const bad = gap.trim() !== "" && Number.isNaN(number);
   const shownGap = bad ? 0 : number || 0;
   const what = rear ? "frame" : "fork";
@@ -65,10 +67,11 @@ export function FrameGauge({ jobId, frame, rear, closed }: FrameGaugeProps) {
                 ]}
               />
             </div>
-            <TextField
+            <NumberField
               label="Gap, mm"
+              min={0}
+              unit="mm"
               value={gap}
-              inputMode="decimal"
               onChange={setGap}
               error={
                 bad

@@ -1,3 +1,5 @@
+import { typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
@@ -32,7 +34,7 @@ export function NewMark({ jobId, kinds, spoke, onSpoke, onStep, carbon }: NewMar
   const { mark } = useCondition(jobId);
   const about = kinds.find((k) => k.key === kind);
   const needs = about?.measure ? MEASURES[about.measure] : undefined;
-  const number = Number(measure.replace(",", "."));
+  const number = typedNumber(measure) ?? NaN;
   const problem = mark.error instanceof Problem ? mark.error : null;
   const placed = ["kind", "spoke", "measure_mm"].some((f) => problem?.for(f));
   return (
@@ -82,10 +84,9 @@ export function NewMark({ jobId, kinds, spoke, onSpoke, onStep, carbon }: NewMar
           </div>
         )}
         {needs && (
-          <TextField
+          <NumberField
             label={needs.label}
             value={measure}
-            inputMode="decimal"
             onChange={setMeasure}
             error={
               measure.trim() && Number.isNaN(number)

@@ -1,3 +1,4 @@
+import { wrongIn, typedNumber } from "@/ui/number";
 import { useWrite } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { useState } from "react";
@@ -33,7 +34,7 @@ export function CalibrateDialog({
     touches: touches.instruments(),
     send: (keep: boolean, head) => {
       const typed = rows.filter((r) => r.load.trim() || r.reading.trim());
-      const number = (text: string) => Number(text.replace(",", "."));
+      const number = (text: string) => typedNumber(text) ?? NaN;
       return answer(
         client.POST("/api/v1/instruments/{instrument_id}/calibrations", {
           params: { path: { instrument_id: instrument.id } },
@@ -105,6 +106,7 @@ export function CalibrateDialog({
                 placeholder={unit}
                 inputMode="decimal"
                 value={row.load}
+                aria-invalid={Boolean(wrongIn(row.load))}
                 onChange={(e) => set(i, { load: e.target.value })}
                 className="min-h-11 w-full min-w-0 rounded-sm border border-line-strong bg-plate px-2 font-figure"
               />
@@ -113,6 +115,7 @@ export function CalibrateDialog({
                 placeholder="shows"
                 inputMode="decimal"
                 value={row.reading}
+                aria-invalid={Boolean(wrongIn(row.reading))}
                 onChange={(e) => set(i, { reading: e.target.value })}
                 className="min-h-11 w-full min-w-0 rounded-sm border border-line-strong bg-plate px-2 font-figure"
               />

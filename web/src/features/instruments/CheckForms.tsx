@@ -1,3 +1,5 @@
+import { typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { useState } from "react";
@@ -79,9 +81,9 @@ export function StandForm({ instrument }: { instrument: Instrument }) {
           params: { path: { instrument_id: instrument.id } },
           ...head,
           body: {
-            first_mm: Number(first.replace(",", ".")),
+            first_mm: typedNumber(first) ?? NaN,
             first_side: firstSide,
-            flipped_mm: Number(flipped.replace(",", ".")),
+            flipped_mm: typedNumber(flipped) ?? NaN,
             flipped_side: flippedSide,
           },
         }),
@@ -101,10 +103,9 @@ export function StandForm({ instrument }: { instrument: Instrument }) {
     onSide: (s: Side) => void,
   ) => (
     <div className="flex items-start gap-3">
-      <TextField
+      <NumberField
         label={label}
         value={value}
-        inputMode="decimal"
         onChange={onChange}
         error={problem?.for(field)}
         className="w-64"

@@ -1,3 +1,5 @@
+import { typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { useState } from "react";
@@ -31,7 +33,7 @@ export function DeriveDialog({ instrument, table, onClose }: DeriveDialogProps) 
   const [to, setTo] = useState("round 1.8");
   const [span, setSpan] = useState("100");
   const [move, setMove] = useState("-0.05");
-  const number = (text: string) => Number(text.replace(",", ".").replace("−", "-"));
+  const number = (text: string) => typedNumber(text) ?? NaN;
   const send = useWrite({
     touches: touches.instruments(),
     send: (keep: boolean, head) =>
@@ -78,10 +80,11 @@ export function DeriveDialog({ instrument, table, onClose }: DeriveDialogProps) 
             help="round 1.8, blade 0.9x2.2"
             className="w-44"
           />
-          <TextField
+          <NumberField
             label="Posts apart, mm"
+            min={0}
+            unit="mm"
             value={span}
-            inputMode="decimal"
             onChange={setSpan}
             error={problem?.for("span_mm")}
             className="w-36"

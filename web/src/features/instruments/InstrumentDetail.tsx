@@ -1,3 +1,5 @@
+import { typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { useState } from "react";
@@ -103,7 +105,7 @@ function Facts({ instrument }: { instrument: Instrument }) {
       className="flex flex-wrap items-start gap-4"
       onSubmit={(event) => {
         event.preventDefault();
-        change.go({ check_every_days: Number(days), address });
+        change.go({ check_every_days: typedNumber(days) ?? NaN, address });
       }}
     >
       <PickField
@@ -117,10 +119,13 @@ function Facts({ instrument }: { instrument: Instrument }) {
         onChange={(use) => change.go({ use: use as NonNullable<Instrument["use"]> })}
         className="w-36"
       />
-      <TextField
+      <NumberField
         label="Check every, days"
+        min={1}
+        max={3650}
+        unit="days"
+        whole
         value={days}
-        inputMode="numeric"
         onChange={setDays}
         error={problem?.for("check_every_days")}
         className="w-36"

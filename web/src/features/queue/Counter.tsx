@@ -1,3 +1,4 @@
+import { IfFailed } from "@/ui/NotYet";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
@@ -68,6 +69,8 @@ export function Counter({ job }: { job: Schemas["Job"] }) {
         </p>
       )}
       <WriteState of={send} />
+      <IfFailed of={photos} />
+      <IfFailed of={tag} />
       {(photos.data?.length ?? 0) > 0 && (
         <ul className="flex flex-wrap gap-2">
           {photos.data?.map((p, i) => (

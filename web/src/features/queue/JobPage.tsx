@@ -1,3 +1,4 @@
+import { IfFailed } from "@/ui/NotYet";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -91,6 +92,7 @@ function LastMeasured({ job }: { job: Schemas["Job"] }) {
   const sets = useQuery(ask.sets(job.id));
   const newest = sets.data?.at(-1);
   const state = useQuery({ ...ask.state(newest?.id ?? ""), enabled: Boolean(newest) });
+  if (newest && state.isError) return <IfFailed of={state} />;
   if (!newest || !state.data || state.data.reading_count === 0) return null;
   return (
     <p className="border-l-4 border-ink pl-3">

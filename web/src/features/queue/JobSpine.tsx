@@ -1,3 +1,4 @@
+import { IfFailed } from "@/ui/NotYet";
 import { WriteState, useWrite } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
@@ -27,6 +28,8 @@ export function JobSpine({ job, stages }: JobSpineProps) {
   return (
     <>
       {!asking && <WriteState of={move} />}
+      <IfFailed of={sets} />
+      <IfFailed of={plans} />
       <ol className="flex flex-col">
         {stages.map((stage, i) => {
           const current = i === here;

@@ -1,3 +1,4 @@
+import { useMay } from "@/app/useMay";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
@@ -12,6 +13,7 @@ import { stageName } from "./stages";
 export default function Rail() {
   const rail = useQuery(ask.rail());
   const trade = useQuery(ask.trade());
+  const may = useMay();
   if (!rail.data || !trade.data) return <NotYet of={[rail, trade]} what="the rail" />;
   const { hanging, handed_back, next_job_id } = rail.data;
   const next = hanging.find((h) => h.job.id === next_job_id);
@@ -37,10 +39,14 @@ export default function Rail() {
         </section>
       ) : (
         <section aria-label="Next wheel" className="flex items-center gap-5">
-          <p>No wheel waits for you. Take one in, or see what the others wait for.</p>
-          <ButtonLink to="/take-in" weight="now" className="ml-auto">
-            Take in a wheel
-          </ButtonLink>
+          <p>
+            No wheel waits for you. {may("job_open") ? "Take one in, or see" : "See"} what the others wait for.
+          </p>
+          {may("job_open") && (
+            <ButtonLink to="/take-in" weight="now" className="ml-auto">
+              Take in a wheel
+            </ButtonLink>
+          )}
         </section>
       )}
       <RailLine rail={rail.data} stages={stages} />

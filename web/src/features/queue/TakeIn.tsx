@@ -1,3 +1,9 @@
+import { zodResolver } from "@hookform/resolvers/zod";
+import { useForm, useWatch } from "react-hook-form";
+import { fieldsOf } from "@/ui/form";
+import { IfFailed } from "@/ui/NotYet";
+import { EMPTY, jobOf, LOAD, type TakeInForm, takeInSchema } from "./takeInForm";
+import { NumberField } from "@/ui/NumberField";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
@@ -10,8 +16,6 @@ import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { PickField, TextField } from "@/ui/Field";
 import { Likely } from "./Likely";
-
-type Brake = Schemas["BrakeEnum"];
 
 interface TagsProps {
   label: string;
@@ -47,133 +51,93 @@ function Tags({ label, value, options, onChange }: TagsProps) {
 export default function TakeIn() {
   const navigate = useNavigate();
   const kinds = useQuery(ask.kinds());
-  const [search, setSearch] = useState("");
-  const found = useQuery({ ...ask.customers(useDeferredValue(search)), placeholderData: (old) => old });
-  const [customer, setCustomer] = useState<Schemas["Customer"] | null>(null);
-  const [phone, setPhone] = useState("");
-  const [bikeId, setBikeId] = useState("");
-  const [bikeLabel, setBikeLabel] = useState("");
-  const [brake, setBrake] = useState<Brake>("rim");
-  const [use, setUse] = useState<Schemas["BikeUseEnum"]>("everyday");
-  const [axle, setAxle] = useState<Schemas["AxleEnum"] | "">("");
-  const [wheelId, setWheelId] = useState("");
-  const [position, setPosition] = useState<"front" | "rear">("rear");
-  const [kind, setKind] = useState("rim-brake-rear-36");
-  const [complaint, setComplaint] = useState("");
-  const [tags, setTags] = useState<Schemas["ComplaintTagsEnum"][]>([]);
   const trade = useQuery(ask.trade());
-  const [promised, setPromised] = useState("");
-  const [load, setLoad] = useState("");
-  const [came, setCame] = useState<"bike" | "wheel">("bike");
-  const seen = useQuery(ask.bikeWheels(bikeId));
-  const wheels = bikeId ? (seen.data ?? []) : [];
-
+  const form = useForm<TakeInForm>({ resolver: zodResolver(takeInSchema), defaultValues: EMPTY });
+  const said = useWatch({ control: form.control }) as TakeInForm;
+  const found = useQuery({
+    ...ask.customers(useDeferredValue(said.customer)),
+    placeholderData: (old) => old,
+  });
+  const [customer, setCustomer] = useState<Schemas["Customer"] | null>(null);
+  const seen = useQuery(ask.bikeWheels(said.bikeId));
+  const wheels = said.bikeId ? (seen.data ?? []) : [];
   const open = useWrite({
     touches: touches.newJob(),
-    send: (_: void, head) => {
-      const specification = kinds.data?.find((k) => k.key === kind)?.specification;
-      const body: Schemas["JobOpenRequest"] = {
-        complaint,
-        complaint_tags: tags,
-        promised_at: promised ? new Date(promised).toISOString() : null,
-        load_kg: load.trim() ? Number(load) : null,
-        with_bike: came === "bike",
-      };
-      if (wheelId) body.wheel_id = wheelId;
-      else if (specification) body.wheel = { position, kind, specification };
-      if (!wheelId && bikeId) body.bike_id = bikeId;
-      else if (!wheelId) {
-        body.bike = { label: bikeLabel, brake, use, axle };
-        if (customer) body.customer_id = customer.id;
-        else body.customer = { name: search.trim(), phone };
-      }
-      return answer(client.POST("/api/v1/jobs", { ...head, body }));
+    send: (whole: TakeInForm, head) => {
+      const specification = kinds.data?.find((k) => k.key === whole.kind)?.specification;
+      return answer(client.POST("/api/v1/jobs", { ...head, body: jobOf(whole, specification) }));
     },
     onSaved: async (job) => {
       await navigate(`/jobs/${job.id}`);
     },
   });
-  const wheelBrake = customer?.bikes.find((b) => b.id === bikeId)?.brake ?? brake;
-  const error = open.refused;
-  const pick = (c: Schemas["Customer"]) => {
+  const field = fieldsOf(form, said, open.refused);
+  const wheelBrake = customer?.bikes.find((b) => b.id === said.bikeId)?.brake ?? said.brake;
+  const known = (c: Schemas["Customer"] | null, name: string, bikeId: string) => {
     setCustomer(c);
-    setSearch(c.name);
-    setBikeId(c.bikes[0]?.id ?? "");
-    setWheelId("");
+    form.setValue("customerId", c?.id ?? "");
+    form.setValue("customer", name, { shouldValidate: form.formState.isSubmitted });
+    form.setValue("bikeId", bikeId);
+    form.setValue("wheelId", "");
   };
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    open.go();
+    void form.handleSubmit((whole) => open.go(whole))();
   };
 
   return (
     <main className="mx-auto w-full max-w-5xl p-4">
       <h1 className="mb-3">Take in a wheel</h1>
-      <form onSubmit={submit} className="grid grid-cols-2 gap-x-8 gap-y-4">
+      <form noValidate onSubmit={submit} className="grid grid-cols-2 gap-x-8 gap-y-4">
         <fieldset className="flex flex-col gap-3">
           <legend className="mb-1 text-lg font-bold">Whose</legend>
           <TextField
             label="Customer"
             help={
-              customer ? "Known here" : search ? "New, unless you choose one below" : "Name, phone or bike"
+              customer
+                ? "Known here"
+                : said.customer
+                  ? "New, unless you choose one below"
+                  : "Name, phone or bike"
             }
-            value={search}
-            onChange={(text) => {
-              setSearch(text);
-              setCustomer(null);
-              setBikeId("");
-              setWheelId("");
-            }}
-            error={error?.for("customer") ?? error?.for("name")}
+            {...field("customer", "name")}
+            onChange={(text) => known(null, text, "")}
             autoFocus
             required
           />
-          {!customer && search && (
+          <IfFailed of={found} />
+          {!customer && said.customer && (
             <ul className="flex flex-wrap gap-2" aria-label="Customers found">
               {(found.data ?? []).slice(0, 5).map((c) => (
                 <li key={c.id}>
-                  <Button onClick={() => pick(c)}>{c.name}</Button>
+                  <Button onClick={() => known(c, c.name, c.bikes[0]?.id ?? "")}>{c.name}</Button>
                 </li>
               ))}
             </ul>
           )}
-          {!customer && (
-            <TextField
-              label="Phone"
-              value={phone}
-              onChange={setPhone}
-              inputMode="tel"
-              error={error?.for("phone")}
-            />
-          )}
+          {!customer && <TextField label="Phone" inputMode="tel" {...field("phone")} />}
           {customer && (
             <PickField
               label="Bike"
-              value={bikeId}
-              onChange={(id) => {
-                setBikeId(id);
-                setWheelId("");
-              }}
+              {...field("bikeId")}
+              onChange={(id) => known(customer, customer.name, id)}
               options={[
                 ...customer.bikes.map((b) => ({ value: b.id, text: b.label })),
                 { value: "", text: "another bike" },
               ]}
             />
           )}
-          {!bikeId && (
+          {!said.bikeId && (
             <>
               <TextField
                 label="Which bike"
                 help="As the shop would call it: green ferry commuter"
-                value={bikeLabel}
-                onChange={setBikeLabel}
-                error={error?.for("label") ?? error?.for("bike")}
+                {...field("bikeLabel", "label", "bike")}
                 required
               />
-              <Choice<Brake>
+              <Choice
                 label="Brake"
-                value={brake}
-                onChange={setBrake}
+                {...bare(field("brake"))}
                 options={[
                   { value: "rim", text: "rim brake" },
                   { value: "disc", text: "disc brake" },
@@ -183,8 +147,8 @@ export default function TakeIn() {
               <div className="flex gap-3">
                 <PickField
                   label="Use"
-                  value={use}
-                  onChange={(u) => setUse(u as typeof use)}
+                  {...field("use")}
+                  onChange={(v) => form.setValue("use", v as TakeInForm["use"])}
                   options={[
                     { value: "everyday", text: "everyday" },
                     { value: "sport", text: "sport" },
@@ -196,8 +160,8 @@ export default function TakeIn() {
                 />
                 <PickField
                   label="Axle"
-                  value={axle}
-                  onChange={(a) => setAxle(a as typeof axle)}
+                  {...field("axle")}
+                  onChange={(v) => form.setValue("axle", v as TakeInForm["axle"])}
                   options={[
                     { value: "", text: "not noted" },
                     { value: "quick", text: "quick-release" },
@@ -215,8 +179,7 @@ export default function TakeIn() {
           {wheels.length > 0 && (
             <PickField
               label="Seen before"
-              value={wheelId}
-              onChange={setWheelId}
+              {...field("wheelId")}
               options={[
                 ...wheels.map((w) => ({
                   value: w.id,
@@ -227,12 +190,11 @@ export default function TakeIn() {
               help="A wheel seen before keeps its dimensions and its history."
             />
           )}
-          {!wheelId && (
+          {!said.wheelId && (
             <div className="flex items-end gap-3">
               <Choice
                 label="Position"
-                value={position}
-                onChange={setPosition}
+                {...bare(field("position"))}
                 options={[
                   { value: "front", text: "front" },
                   { value: "rear", text: "rear" },
@@ -241,43 +203,35 @@ export default function TakeIn() {
               />
               <PickField
                 label="Starts as"
-                value={kind}
-                onChange={setKind}
+                {...field("kind")}
                 options={(kinds.data ?? []).map((k) => ({ value: k.key, text: k.name }))}
                 className="flex-1"
               />
             </div>
           )}
-          <TextField
-            label="What is wrong, in the customer's words"
-            value={complaint}
-            onChange={setComplaint}
-            error={error?.for("complaint")}
-            required
+          <TextField label="What is wrong, in the customer's words" {...field("complaint")} required />
+          <Tags
+            label="In short"
+            options={trade.data?.complaints ?? []}
+            {...bare(field("tags", "complaint_tags"))}
           />
-          <Tags label="In short" value={tags} options={trade.data?.complaints ?? []} onChange={setTags} />
           <div className="flex items-start gap-3">
             <TextField
               label="Wanted by"
               type="datetime-local"
-              value={promised}
-              onChange={setPromised}
-              error={error?.for("promised_at")}
+              {...field("promised", "promised_at")}
               className="flex-1"
             />
-            <TextField
+            <NumberField
               label="Load, kg"
-              inputMode="numeric"
-              value={load}
-              onChange={setLoad}
-              error={error?.for("load_kg")}
+              {...LOAD}
+              {...field("load", "load_kg")}
               title="Rider and luggage, about"
               className="w-24"
             />
             <Choice
               label="What came in"
-              value={came}
-              onChange={setCame}
+              {...bare(field("came", "with_bike"))}
               small
               options={[
                 { value: "bike", text: "bike" },
@@ -286,7 +240,10 @@ export default function TakeIn() {
               className="mt-6"
             />
           </div>
-          <Likely tags={tags} wheelId={wheelId} brake={wheelBrake} position={position} />
+          <Likely tags={said.tags} wheelId={said.wheelId} brake={wheelBrake} position={said.position} />
+          <IfFailed of={kinds} />
+          <IfFailed of={trade} />
+          <IfFailed of={seen} />
           <WriteState of={open} />
           <Button type="submit" weight="now" disabled={open.pending || !kinds.data}>
             Open the job
@@ -295,4 +252,9 @@ export default function TakeIn() {
       </form>
     </main>
   );
+}
+
+/** A choice has no room for an error of its own. */
+function bare<T>({ value, onChange }: { value: T; onChange: (value: T) => void; error?: unknown }) {
+  return { value, onChange };
 }

@@ -1,10 +1,13 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
-import { touches } from "@/api/keys";
+import { keys, touches } from "@/api/keys";
 import { useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
 import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
-import { PickField, TextField } from "@/ui/Field";
+import { PickField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 
 type Bike = Schemas["Bike"];
@@ -30,6 +33,7 @@ const TYRES = [
 /** What the list is fitted to; a change refits it at once. */
 export function BikeFacts({ bike, jobId, closed }: { bike: Bike; jobId: string; closed: boolean }) {
   const [torque, setTorque] = useState(bike.axle_torque_nm === null ? "" : String(bike.axle_torque_nm ?? ""));
+  const queries = useQueryClient();
   const send = useWrite({
     touches: touches.job(jobId),
     send: (body: Partial<Schemas["PatchedBikeChangeRequest"]>, head) =>
@@ -40,9 +44,10 @@ export function BikeFacts({ bike, jobId, closed }: { bike: Bike; jobId: string; 
           body: { version: bike.version, ...body },
         }),
       ),
-    onSaved: async () => {},
+    // Somebody else may have changed the bike: what stands there now is shown beside the refusal.
+    onRefused: () => void queries.invalidateQueries({ queryKey: keys.job(jobId) }),
   });
-  const number = torque.trim() === "" ? null : Number(torque.replace(",", "."));
+  const number = torque.trim() === "" ? null : (typedNumber(torque) ?? NaN);
   const bad = number !== null && Number.isNaN(number);
   const problem = send.refused;
   return (
@@ -67,10 +72,11 @@ export function BikeFacts({ bike, jobId, closed }: { bike: Bike; jobId: string; 
           if (!bad) send.go({ axle_torque_nm: number });
         }}
       >
-        <TextField
+        <NumberField
           label="Axle torque, N·m"
+          min={0}
+          unit="N·m"
           value={torque}
-          inputMode="decimal"
           onChange={setTorque}
           error={bad ? "Enter a number" : problem?.for("axle_torque_nm")}
           help="Its maker's figure; empty where not known"

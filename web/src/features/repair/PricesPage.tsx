@@ -1,3 +1,5 @@
+import { typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
 import { useMay } from "@/app/useMay";
 import { keys, touches } from "@/api/keys";
 import { useWrite } from "@/write/useWrite";
@@ -42,7 +44,7 @@ function Prices({ prices, owner }: { prices: Schemas["Prices"]; owner: boolean }
     const out: Record<string, number> = {};
     for (const [key, value] of Object.entries(text)) {
       if (value.trim() === "") continue;
-      const number = Number(value.replace(",", "."));
+      const number = typedNumber(value) ?? NaN;
       if (Number.isNaN(number)) {
         setBad(key);
         return;
@@ -61,11 +63,10 @@ function Prices({ prices, owner }: { prices: Schemas["Prices"]; owner: boolean }
       </p>
       <form onSubmit={submit} className="grid grid-cols-1 gap-x-6 gap-y-2 md:grid-cols-2">
         {Object.entries(prices.names).map(([key, name]) => (
-          <TextField
+          <NumberField
             key={key}
             label={name}
             value={text[key] ?? ""}
-            inputMode="decimal"
             disabled={!owner}
             onChange={(v) => setText((t) => ({ ...t, [key]: v }))}
             error={bad === key ? "Enter an amount" : problem?.for(key)}

@@ -1,3 +1,4 @@
+import { IfFailed } from "@/ui/NotYet";
 import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -68,6 +69,7 @@ export default function RoadAdvicePage() {
         {ask("Fewer than 24 spokes?", few, setFew)}
         <Button onClick={() => window.print()}>Print the card</Button>
       </section>
+      <IfFailed of={card} />
       {card.data && (
         <section aria-label="The card" className="flex max-w-3xl flex-col gap-4">
           <p className={`text-4xl font-bold ${card.data.ride ? "" : "text-danger"}`}>

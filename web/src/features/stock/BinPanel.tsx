@@ -1,3 +1,6 @@
+import { typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
+import { IfFailed } from "@/ui/NotYet";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -5,7 +8,7 @@ import type { Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
-import { PickField, TextField } from "@/ui/Field";
+import { PickField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { dayAndTime } from "@/ui/when";
 import { useStock } from "./useStock";
@@ -36,9 +39,9 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
       {
         part: part.id,
         kind,
-        count: Number(count),
+        count: typedNumber(count) ?? NaN,
         job: kind === "count" ? null : job || null,
-        ...(kind === "cut" && { to_mm: Number(to.replace(",", ".")) }),
+        ...(kind === "cut" && { to_mm: typedNumber(to) ?? NaN }),
       },
       () => setCount(""),
     );
@@ -108,13 +111,7 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
           options={MOVES.filter((m) => m.value !== "cut" || part.kind === "spoke")}
           onChange={(v) => setKind(v as Move)}
         />
-        <TextField
-          label="How many"
-          value={count}
-          inputMode="numeric"
-          onChange={setCount}
-          error={problem?.for("count")}
-        />
+        <NumberField label="How many" value={count} whole onChange={setCount} error={problem?.for("count")} />
         {kind !== "count" && (
           <PickField
             label="For"
@@ -128,10 +125,11 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
           />
         )}
         {kind === "cut" && (
-          <TextField
+          <NumberField
             label="Cut to, mm"
+            min={0}
+            unit="mm"
             value={to}
-            inputMode="decimal"
             onChange={setTo}
             error={problem?.for("to_mm")}
           />
@@ -147,6 +145,7 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
       </form>
       {problem && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}
       <h3 className="font-bold">The ledger</h3>
+      <IfFailed of={ledger} />
       <ol className="max-h-64 overflow-y-auto text-sm" tabIndex={0} aria-label="Ledger">
         {ledger.data?.map((m) => (
           <li key={m.id} className="flex gap-2 border-t border-line py-0.5">

@@ -1,3 +1,4 @@
+import { typedNumber } from "@/ui/number";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
@@ -34,11 +35,12 @@ export function NewPart({ kinds, onClose, onMade }: NewPartProps) {
     for (const a of attributes) {
       const value = (said[a.name] ?? "").trim();
       if (value === "") continue;
-      const number = Number(value.replace(",", "."));
+      const number = typedNumber(value) ?? NaN;
       given[a.name] =
         a.kind === "flag" ? value === "yes" : a.kind === "number" && !Number.isNaN(number) ? number : value;
     }
-    const whole = (name: string) => (said[name]?.trim() ? { [name]: Number(said[name]) } : {});
+    const whole = (name: string) =>
+      said[name]?.trim() ? { [name]: typedNumber(said[name] ?? "") ?? NaN } : {};
     writes.add.go(
       {
         kind,

@@ -1,10 +1,12 @@
+import { typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
+import { NotYet } from "@/ui/NotYet";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
-import { TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { dayAndTime } from "@/ui/when";
 import { useStock } from "./useStock";
@@ -13,7 +15,7 @@ import { useStock } from "./useStock";
 export function Orders() {
   const orders = useQuery(ask.orders());
   const writes = useStock();
-  if (!orders.data) return null;
+  if (!orders.data) return <NotYet of={[orders]} what="the orders" />;
   const refused = [writes.send, writes.receive, writes.cancel].find((w) => w.error)?.error;
   const freed = writes.receive.data?.freed_jobs ?? [];
   return (
@@ -54,17 +56,17 @@ function Proposed({ proposed, writes }: ProposedProps) {
     Object.fromEntries(proposed.lines.map((l) => [l.part, String(l.count)])),
   );
   const lines = proposed.lines
-    .map((l) => ({ part: l.part, count: Number(counts[l.part]) }))
+    .map((l) => ({ part: l.part, count: typedNumber(counts[l.part] ?? "") ?? NaN }))
     .filter((l) => Number.isInteger(l.count) && l.count > 0);
   return (
     <article aria-label={proposed.supplier || "No supplier"} className="border-t-2 border-ink pt-2">
       <h3 className="text-lg font-bold">{proposed.supplier || "No supplier named"}</h3>
       {proposed.lines.map((l) => (
         <div key={l.part} className="flex items-center gap-3 border-t border-line py-1">
-          <TextField
+          <NumberField
             label={`How many: ${l.name}`}
             value={counts[l.part] ?? ""}
-            inputMode="numeric"
+            whole
             onChange={(v) => setCounts((c) => ({ ...c, [l.part]: v }))}
             help={l.why}
             className="flex-1"
@@ -104,10 +106,10 @@ function Order({ order, writes }: { order: Schemas["Order"]; writes: ReturnType<
             {l.name}: {l.arrived} of {l.count} in
           </p>
           {open && l.arrived < l.count && (
-            <TextField
+            <NumberField
               label={`Came in: ${l.name}`}
               value={counts[l.id] ?? ""}
-              inputMode="numeric"
+              whole
               onChange={(v) => setCounts((c) => ({ ...c, [l.id]: v }))}
               className="w-56"
             />
@@ -124,7 +126,7 @@ function Order({ order, writes }: { order: Schemas["Order"]; writes: ReturnType<
                 id: order.id,
                 lines: order.lines
                   .filter((l) => l.arrived < l.count)
-                  .map((l) => ({ line: l.id, count: Number(counts[l.id]) || 0 })),
+                  .map((l) => ({ line: l.id, count: typedNumber(counts[l.id] ?? "") ?? 0 })),
               })
             }
           >

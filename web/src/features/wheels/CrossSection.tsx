@@ -1,3 +1,4 @@
+import { typedNumber } from "@/ui/number";
 import type { Draft, School } from "./draft";
 import { SectionField } from "./SectionField";
 
@@ -20,7 +21,7 @@ const AXLE = 316;
 const SEAT = 78;
 
 function number(draft: Draft, path: string, otherwise: number): number {
-  const value = Number((draft[path] ?? "").replace(",", "."));
+  const value = typedNumber(draft[path] ?? "") ?? NaN;
   return Number.isFinite(value) && value !== 0 ? value : otherwise;
 }
 
@@ -31,13 +32,13 @@ export function CrossSection(props: CrossSectionProps) {
   const old = number(draft, "hub.old_mm", 130);
   const name = school === "center" ? "center_to_flange_mm" : "locknut_to_flange_mm";
   const from = (side: "right" | "left") => {
-    const value = Number((draft[`hub.${side}.${name}`] ?? "0").replace(",", ".")) || 0;
+    const value = typedNumber(draft[`hub.${side}.${name}`] ?? "0") ?? 0;
     return school === "center" ? value : old / 2 - value;
   };
   const xRight = MIDDLE + from("right") * mm;
   const xLeft = MIDDLE - from("left") * mm;
-  const offset = Number((draft["rim.spoke_bed_offset_mm"] ?? "0").replace(",", ".")) || 0;
-  const rim = MIDDLE + (Number((draft["dish_target_mm"] ?? "0").replace(",", ".")) || 0) * mm;
+  const offset = typedNumber(draft["rim.spoke_bed_offset_mm"] ?? "0") ?? 0;
+  const rim = MIDDLE + (typedNumber(draft["dish_target_mm"] ?? "0") ?? 0) * mm;
   const bed = rim + offset * mm;
   const radius = (side: "right" | "left") => number(draft, `hub.${side}.pitch_circle_mm`, 45) * 0.9;
   const ends = [MIDDLE - (old / 2) * mm, MIDDLE + (old / 2) * mm] as const;

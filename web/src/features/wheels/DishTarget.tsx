@@ -1,5 +1,7 @@
+import { typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
 import { useState } from "react";
-import { PickField, TextField } from "@/ui/Field";
+import { PickField } from "@/ui/Field";
 
 interface DishTargetProps {
   /** Millimetres right (+) of the middle of the locknuts, as text; empty or 0 for the middle. */
@@ -11,17 +13,17 @@ interface DishTargetProps {
 
 /** Where the rim belongs: in the middle, or aside by design, said by side and never by sign. */
 export function DishTarget({ value, old, error, onChange }: DishTargetProps) {
-  const number = Number(value.replace(",", ".")) || 0;
+  const number = typedNumber(value) ?? 0;
   const [way, setWay] = useState(number > 0 ? "right" : number < 0 ? "left" : "middle");
   const [size, setSize] = useState(number ? String(Math.abs(number)) : "");
   const say = (nextWay: string, nextSize: string) => {
     setWay(nextWay);
     setSize(nextSize);
-    const mm = Number(nextSize.replace(",", "."));
+    const mm = typedNumber(nextSize) ?? NaN;
     if (nextWay === "middle" || nextSize.trim() === "") onChange("0");
     else onChange(Number.isNaN(mm) ? nextSize : String(nextWay === "left" ? -mm : mm));
   };
-  const half = Number(old.replace(",", ".")) / 2;
+  const half = (typedNumber(old) ?? NaN) / 2;
   const face = half - number;
   return (
     <div className="flex items-start gap-2">
@@ -37,10 +39,9 @@ export function DishTarget({ value, old, error, onChange }: DishTargetProps) {
         className="w-36"
       />
       {way !== "middle" && (
-        <TextField
+        <NumberField
           label="by, mm"
           value={size}
-          inputMode="decimal"
           error={error}
           onChange={(s) => say(way, s)}
           help={Number.isFinite(face) && number ? `${face.toFixed(1)} from the right face` : "By its drawing"}

@@ -1,3 +1,5 @@
+import { typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
 import { IfFailed } from "@/ui/NotYet";
 import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
@@ -6,7 +8,6 @@ import { answer, client, type Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Dialog } from "@/ui/Dialog";
-import { TextField } from "@/ui/Field";
 
 type Pull = "strong" | "weak" | "none";
 type Known = NonNullable<Schemas["SpokeSpec"]["material"]>;
@@ -29,7 +30,7 @@ export function MagnetDialog({ side, thickness, onTake, onClose }: MagnetDialogP
   const [pull, setPull] = useState<Pull>("weak");
   const [mm, setMm] = useState(thickness);
   const [tied, setTied] = useState<"no" | "yes">("no");
-  const thickness_mm = Number(mm.replace(",", "."));
+  const thickness_mm = typedNumber(mm) ?? NaN;
   const guess = useQuery({
     queryKey: keys.sum("material", pull, thickness_mm, tied),
     queryFn: () =>
@@ -58,7 +59,7 @@ export function MagnetDialog({ side, thickness, onTake, onClose }: MagnetDialogP
           ]}
         />
         <div className="flex items-start gap-4">
-          <TextField label="Thickness, mm" value={mm} inputMode="decimal" onChange={setMm} className="w-36" />
+          <NumberField label="Thickness, mm" min={0} unit="mm" value={mm} onChange={setMm} className="w-36" />
           {pull === "none" && (
             <Choice
               label="Is it a cord"

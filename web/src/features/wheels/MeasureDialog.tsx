@@ -1,3 +1,5 @@
+import { typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
 import { useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
@@ -5,7 +7,6 @@ import { Problem, sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Dialog } from "@/ui/Dialog";
-import { TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { MeasureSketch } from "./MeasureSketch";
 
@@ -110,11 +111,10 @@ export function MeasureDialog({ path, holes, stagger, hole, onClose, onTake }: M
         ) : (
           <div className="grid grid-cols-3 gap-3">
             {FIELDS[way].map((f, i) => (
-              <TextField
+              <NumberField
                 key={f.name}
                 label={f.label}
                 value={said[f.name] ?? ""}
-                inputMode="decimal"
                 autoFocus={i === 0}
                 onChange={(v) => setSaid((s) => ({ ...s, [f.name]: v }))}
                 error={problem?.for(f.name)}
@@ -182,25 +182,22 @@ function Rods({
     <>
       {rods.map((r, i) => (
         <div key={i} className="grid grid-cols-3 gap-3">
-          <TextField
+          <NumberField
             label={`Rod, diameter ${i + 1}`}
             value={r.first}
-            inputMode="decimal"
             autoFocus={i === 0}
             onChange={(v) => set(i, "first", v)}
             error={problem?.for("first_mm")}
           />
-          <TextField
+          <NumberField
             label="Other rod"
             value={r.second}
-            inputMode="decimal"
             onChange={(v) => set(i, "second", v)}
             error={problem?.for("second_mm")}
           />
-          <TextField
+          <NumberField
             label="Gap between"
             value={r.gap}
-            inputMode="decimal"
             onChange={(v) => set(i, "gap", v)}
             error={problem?.for("gap_mm")}
           />
@@ -218,7 +215,7 @@ function Rods({
 }
 
 function millimetres(text: string | undefined): number {
-  return Number((text ?? "").replace(",", "."));
+  return typedNumber(text ?? "") ?? NaN;
 }
 
 function ask(

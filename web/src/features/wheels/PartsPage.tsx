@@ -1,3 +1,4 @@
+import { typedNumber } from "@/ui/number";
 import { keys, touches } from "@/api/keys";
 import { useWrite } from "@/write/useWrite";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
@@ -84,7 +85,7 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
     setDraft((d) => {
       const out: Record<string, string> = { ...d };
       for (const side of ["right", "left"]) {
-        const value = Number((out[`hub.${side}.${was}_to_flange_mm`] ?? "").replace(",", "."));
+        const value = typedNumber(out[`hub.${side}.${was}_to_flange_mm`] ?? "") ?? NaN;
         delete out[`hub.${side}.${was}_to_flange_mm`];
         out[`hub.${side}.${will}_to_flange_mm`] = String(Math.round((half - value) * 100) / 100);
       }
@@ -245,7 +246,7 @@ const PLACED = new Set([
 function numbersOf(sds: Draft): Record<string, number> {
   const out: Record<string, number> = {};
   for (const [path, text] of Object.entries(sds)) {
-    const value = Number(text.replace(",", "."));
+    const value = typedNumber(text) ?? NaN;
     if (text.trim() !== "" && Number.isFinite(value)) out[path] = value;
   }
   return out;

@@ -1,3 +1,4 @@
+import { wrongIn } from "@/ui/number";
 import { useId } from "react";
 
 interface SectionFieldProps {
@@ -34,6 +35,7 @@ export function SectionField({
   onMeasure,
 }: SectionFieldProps) {
   const id = useId();
+  const wrong = error ?? wrongIn(value);
   return (
     <div className="absolute -translate-x-1/2 -translate-y-1/2" style={{ left: `${left}%`, top: `${top}%` }}>
       <label htmlFor={id} className="block text-center text-xs font-bold whitespace-nowrap">
@@ -46,7 +48,7 @@ export function SectionField({
           value={value}
           title={help}
           aria-describedby={`${id}-note`}
-          aria-invalid={Boolean(error)}
+          aria-invalid={Boolean(wrong)}
           onChange={(event) => onChange(event.target.value)}
           style={{ width }}
           className="min-h-11 rounded-sm border border-line-strong bg-plate px-2 text-right font-figure text-lg aria-invalid:border-2 aria-invalid:border-danger"
@@ -100,7 +102,7 @@ export function SectionField({
               : "sr-only"
         }
       >
-        {error ?? doubt ?? help}
+        {wrong ?? doubt ?? help}
       </p>
     </div>
   );

@@ -1,6 +1,7 @@
+import { NumberField } from "@/ui/NumberField";
 import { useState } from "react";
 import { Button } from "@/ui/Button";
-import { PickField, TextField } from "@/ui/Field";
+import { PickField } from "@/ui/Field";
 import { DishTarget } from "./DishTarget";
 import type { Draft } from "./draft";
 import { MagnetDialog } from "./MagnetDialog";
@@ -25,10 +26,9 @@ const CROSSINGS = ["0", "1", "2", "3", "4"].map((c) => ({
 /** The two sides' spokes, a row each, and the rim maker's tensions. */
 export function SpokesForm({ draft, errorAt, onChange }: SpokesFormProps) {
   const text = (path: string, label: string, className = "w-28") => (
-    <TextField
+    <NumberField
       label={label}
       value={draft[path] ?? ""}
-      inputMode="decimal"
       error={errorAt(path)}
       onChange={(v) => onChange(path, v)}
       className={className}

@@ -1,3 +1,5 @@
+import { typedNumber } from "@/ui/number";
+import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
 import { useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
@@ -5,7 +7,7 @@ import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Dialog } from "@/ui/Dialog";
-import { PickField, TextField } from "@/ui/Field";
+import { PickField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import type { Specification } from "./draft";
 
@@ -32,7 +34,7 @@ export function StiffnessDialog({ specification, onTake, onClose }: StiffnessDia
     specification.rim.material ?? "aluminium",
   );
   const [how, setHow] = useState<"sideways" | "in_plane">("sideways");
-  const number = (name: string) => Number((fields[name] ?? "").replace(",", "."));
+  const number = (name: string) => typedNumber(fields[name] ?? "") ?? NaN;
   const work = useWrite<void, Stiffness & { factor?: number; predicted_mm?: number }>({
     send: () =>
       way === "section"
@@ -59,10 +61,9 @@ export function StiffnessDialog({ specification, onTake, onClose }: StiffnessDia
   });
   const problem = work.refused;
   const field = (name: string, label: string, help?: string) => (
-    <TextField
+    <NumberField
       label={label}
       value={fields[name] ?? ""}
-      inputMode="decimal"
       onChange={(v) => {
         work.reset();
         setFields((f) => ({ ...f, [name]: v }));

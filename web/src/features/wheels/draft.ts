@@ -1,3 +1,4 @@
+import { typedNumber } from "@/ui/number";
 import type { Schemas } from "@/api/client";
 
 export type Specification = Schemas["Specification"];
@@ -35,7 +36,7 @@ export function specificationOf(draft: Draft, original: Specification): Specific
   const tree: Tree = {};
   for (const [path, text] of Object.entries(draft)) {
     if (text.trim() === "") continue;
-    const number = Number(text.replace(",", "."));
+    const number = typedNumber(text) ?? NaN;
     put(tree, path, TEXTS.has(path) || Number.isNaN(number) ? text.trim() : number);
   }
   // The thread's pitch is not typed here: keep it to its last digit.

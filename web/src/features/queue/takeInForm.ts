@@ -1,0 +1,74 @@
+import { z } from "zod";
+import type { Schemas } from "@/api/client";
+import { typedNumber, wrongIn } from "@/ui/number";
+
+export const LOAD = { min: 20, max: 400, unit: "kg", whole: true };
+
+/** What is said at the counter, as it stands in the fields. A known wheel needs no bike, a known bike no customer. */
+export const takeInSchema = z
+  .object({
+    customerId: z.string(),
+    customer: z.string().trim(),
+    phone: z.string().trim(),
+    bikeId: z.string(),
+    bikeLabel: z.string().trim(),
+    brake: z.enum(["rim", "disc", "hub"]),
+    use: z.enum(["everyday", "sport", "tandem", "cargo", "track"]),
+    axle: z.enum(["", "quick", "nuts", "through"]),
+    wheelId: z.string(),
+    position: z.enum(["front", "rear"]),
+    kind: z.string(),
+    complaint: z.string().trim().min(1, "Say what is wrong, in the customer's words."),
+    tags: z.array(z.custom<Schemas["ComplaintTagsEnum"]>()),
+    promised: z.string(),
+    load: z.string(),
+    came: z.enum(["bike", "wheel"]),
+  })
+  .superRefine((said, context) => {
+    const at = (path: string, message: string) => context.addIssue({ code: "custom", path: [path], message });
+    if (!said.customerId && !said.customer) at("customer", "Say whose bike it is.");
+    if (!said.bikeId && !said.bikeLabel) at("bikeLabel", "Say which bike the wheel belongs to.");
+    const wrong = wrongIn(said.load, LOAD);
+    if (wrong) at("load", wrong);
+  });
+
+export type TakeInForm = z.infer<typeof takeInSchema>;
+
+export const EMPTY: TakeInForm = {
+  customerId: "",
+  customer: "",
+  phone: "",
+  bikeId: "",
+  bikeLabel: "",
+  brake: "rim",
+  use: "everyday",
+  axle: "",
+  wheelId: "",
+  position: "rear",
+  kind: "rim-brake-rear-36",
+  complaint: "",
+  tags: [],
+  promised: "",
+  load: "",
+  came: "bike",
+};
+
+/** What the server is asked: a known wheel, else a new one of a known bike, else everything new. */
+export function jobOf(
+  said: TakeInForm,
+  specification: Schemas["Specification"] | undefined,
+): Schemas["JobOpenRequest"] {
+  const body: Schemas["JobOpenRequest"] = {
+    complaint: said.complaint,
+    complaint_tags: said.tags,
+    promised_at: said.promised ? new Date(said.promised).toISOString() : null,
+    load_kg: typedNumber(said.load),
+    with_bike: said.came === "bike",
+  };
+  if (said.wheelId) return { ...body, wheel_id: said.wheelId };
+  if (specification) body.wheel = { position: said.position, kind: said.kind, specification };
+  if (said.bikeId) return { ...body, bike_id: said.bikeId };
+  body.bike = { label: said.bikeLabel, brake: said.brake, use: said.use, axle: said.axle };
+  if (said.customerId) return { ...body, customer_id: said.customerId };
+  return { ...body, customer: { name: said.customer, phone: said.phone } };
+}
