@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import asyncio
+import socket
 import threading
+import time
+from collections.abc import Callable
 from typing import Any
 
 import numpy as np
@@ -12,6 +15,7 @@ from felloe.bench.models import DialTrace, Reading
 from felloe.cli.instrument import stand_in
 from felloe.core.naming import Side
 from felloe.core.tension.pitch import free_length, pitch_of_tension
+from felloe.instruments.services import listening
 from tests.api.shop import BenchCase
 from tests.core.wheels import REAR
 from tests.plucking import as_wav, plucked
@@ -189,7 +193,7 @@ class Streaming(BenchCase):
         self.thread.join(5)
 
     def test_the_last_value_steady_on_the_spoke_asked_for(self) -> None:
-        found = self.get(f"instruments/{self.stream}/live?spoke=L5").json()
+        found = self.until(lambda f: f["steady"] and f["sample"]["spoke"] == "L5", f"instruments/{self.stream}/live?spoke=L5")
         self.assertTrue(found["connected"])
         self.assertEqual(found["sample"]["spoke"], "L5")
         virtual = self.instrument.virtual
@@ -201,8 +205,16 @@ class Streaming(BenchCase):
 
     def test_a_whole_turn_is_kept_as_a_trace(self) -> None:
         body = {"instrument": self.stream, "kind": "lateral"}
-        made = self.post(f"reading-sets/{self.set}/turns", body)
+        made = self.post(f"reading-sets/{self.set}/turns", body, key="turn")
+        self.assertProblem(made, 409, "listening")
+        self.assertEqual(DialTrace.objects.count(), 0)
+        end = time.monotonic() + 60
+        while made.status_code == 409 and time.monotonic() < end:
+            time.sleep(0.1)
+            made = self.post(f"reading-sets/{self.set}/turns", body, key="turn")
         self.assertEqual(made.status_code, 201, made.content)
+        again = self.post(f"reading-sets/{self.set}/turns", body, key="turn")
+        self.assertEqual((again.status_code, DialTrace.objects.count()), (201, 1))
         self.assertGreater(made.json()["places"], 100)
         state = self.get(f"reading-sets/{self.set}/state").json()
         true = float(np.ptp(self.instrument.shapes["lateral"]))
@@ -210,8 +222,41 @@ class Streaming(BenchCase):
 
     def test_one_that_is_not_there_says_so(self) -> None:
         gone = self.post("instruments", {"name": "Gone", "address": "127.0.0.1:9"}).json()["id"]
-        found = self.get(f"instruments/{gone}/live").json()
+        found = self.until(lambda f: "Looking" not in f["message"], f"instruments/{gone}/live")
         self.assertFalse(found["connected"])
         self.assertIn("Not reached", found["message"])
         turn = {"instrument": gone, "kind": "radial"}
-        self.assertProblem(self.post(f"reading-sets/{self.set}/turns", turn), 409, "not_reached")
+        end = time.monotonic() + 30
+        answer = self.post(f"reading-sets/{self.set}/turns", turn)
+        while answer.json()["type"].endswith("listening") and time.monotonic() < end:
+            time.sleep(0.05)
+            answer = self.post(f"reading-sets/{self.set}/turns", turn)
+        self.assertProblem(answer, 409, "not_reached")
+
+    def test_an_ear_answers_at_once_and_closes_when_nobody_asks(self) -> None:
+        deaf = socket.socket()
+        self.addCleanup(deaf.close)
+        deaf.bind(("127.0.0.1", 0))
+        deaf.listen()
+        ear = listening.Ear(deaf.getsockname(), {})
+        ear.start()
+        self.assertEqual(ear.want({"spoke": "R1"}).samples, ())
+        ear._wanted_until = 0.0
+        ear.join(30)
+        self.assertFalse(ear.is_alive())
+
+    def until(self, wanted: Callable[[Any], bool], path: str) -> Any:
+        """Ask until the answer is as wanted, as the bench does."""
+        end = time.monotonic() + 60
+        found = self.get(path).json()
+        while not (found["sample"] or not found["connected"]) or not self.fits(wanted, found):
+            self.assertLess(time.monotonic(), end, found)
+            time.sleep(0.05)
+            found = self.get(path).json()
+        return found
+
+    def fits(self, wanted: Callable[[Any], bool], found: Any) -> bool:
+        try:
+            return wanted(found)
+        except TypeError:
+            return False

@@ -35,7 +35,7 @@ BUDGETS = {
     "jobs/{job}/sizing": 20,
     "jobs/{job}/lacing": 8,
     "jobs/{job}/strip": 17,
-    "jobs/{job}/replacing": 18,
+    "jobs/{job}/replacing": 20,
     "stock": 10,
     "stock/orders": 12,
     "instruments": 5,

@@ -15,10 +15,12 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from felloe.accounts.api.operations import operation, staff
+from felloe.api.checked import checked
 from felloe.api.files import TextParser, keeps
 from felloe.api.write_keys import write_once
 from felloe.bench.models import DialTrace, Reading
 from felloe.bench.services import advice, traces, turns
+from felloe.core.measuring.stream import Sample
 from felloe.core.tension.pitch import CROSSING, WHOLE
 from felloe.instruments.api.serializers import DIAL_KINDS, MEASURED_KINDS
 
@@ -181,10 +183,19 @@ class RecordingsView(APIView):
 
 
 class TurnsView(APIView):
+    """Asked again and again while the wheel is turned; what is heard whole is written, in a transaction that reads no socket."""
+
     @operation("turn_record", request=TurnRequestSerializer, responses={201: DialTraceSerializer})
-    @write_once
     def post(self, request: Request, set_id: UUID) -> Response:
         data = TurnRequestSerializer(data=request.data)
         data.is_valid(raise_exception=True)
-        made = turns.record_turn(staff(request), set_id, data.validated_data["instrument"], data.validated_data["kind"])
+        asked = data.validated_data
+        press = request.headers.get("Idempotency-Key", "")
+        turn = turns.turn_so_far(staff(request), set_id, asked["instrument"], asked["kind"], press)
+        return self.kept(request, set_id, turn)
+
+    @write_once
+    def kept(self, request: Request, set_id: UUID, turn: list[Sample]) -> Response:
+        asked = checked(TurnRequestSerializer, request.data)
+        made = turns.keep_turn(staff(request), set_id, asked["instrument"], asked["kind"], turn)
         return Response(DialTraceSerializer(made).data, status=201)

@@ -1,4 +1,4 @@
-"""A whole turn past a dial that streams."""
+"""A whole turn past a dial that streams: heard by an ear of its own, looked at again and again until it is whole."""
 
 from __future__ import annotations
 
@@ -7,36 +7,33 @@ from uuid import UUID
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.bench.models import DialTrace
-from felloe.bench.services import traces
-from felloe.core.measuring.stream import BadLine, Sample, one_turn, parse_line
-from felloe.instruments.models import Instrument
+from felloe.bench.services import readings, traces
+from felloe.core.measuring.stream import Sample, one_turn
 from felloe.instruments.services.instruments import find_instrument
-from felloe.instruments.services.live import lines_of
+from felloe.instruments.services.listening import listen
+from felloe.instruments.services.live import checked_address
 
-TURN_S = 25.0
 
+def turn_so_far(user: User, set_id: UUID, instrument_id: UUID, kind: str, press: str = "") -> list[Sample]:
+    """One whole turn, from the samples heard since it was first asked for by this press.
 
-def record_turn(user: User, set_id: UUID, instrument_id: UUID, kind: str) -> DialTrace:
-    """Listen until the wheel has gone once round, and keep the trace."""
-    instrument: Instrument = find_instrument(user, instrument_id)
-    samples: list[Sample] = []
-    turn: list[Sample] | None = None
-    try:
-        for line in lines_of(instrument.address, TURN_S, {"trace": kind}):
-            try:
-                sample = parse_line(line)
-            except BadLine:
-                continue
-            if sample.kind != kind or sample.angle_deg is None:
-                continue
-            samples.append(sample)
-            if len(samples) % 8 == 0:
-                turn = one_turn(samples)
-                if turn is not None:
-                    break
-    except OSError as error:
-        raise Refused("not_reached", f"{instrument.name} is not reached at {instrument.address} ({error}).", 409) from error
+    Reads no socket and holds no lock. Raises Refused "listening" (409) while the turn is not whole: ask again; "not_reached"
+    where there is nothing to hear.
+    """
+    readings.find_set(user, set_id)
+    instrument = find_instrument(user, instrument_id)
+    heard = listen(checked_address(instrument.address), {"trace": kind}, f"turn {set_id} {kind} {press}")
+    if heard.connected is False:
+        raise Refused("not_reached", f"{instrument.name} is not reached at {instrument.address} ({heard.message}).", 409)
+    samples = [s for s in heard.samples if s.kind == kind and s.angle_deg is not None]
+    turn = one_turn(samples)
     if turn is None:
-        raise Refused("no_whole_turn", "The wheel did not go once round: turn it slowly, a little over one turn.", 422)
+        raise Refused("listening", "Listening: turn the wheel slowly, a little over one turn.", 409, heard=len(samples))
+    return turn
+
+
+def keep_turn(user: User, set_id: UUID, instrument_id: UUID, kind: str, turn: list[Sample]) -> DialTrace:
+    """Keep a turn that was heard as a trace of a set."""
+    instrument = find_instrument(user, instrument_id)
     angles = [float(s.angle_deg or 0) for s in turn]
     return traces.add_turn(user, set_id, kind, DialTrace.Source.STREAM, angles, [s.value for s in turn], instrument)

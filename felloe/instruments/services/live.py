@@ -3,11 +3,6 @@
 from __future__ import annotations
 
 import ipaddress
-import json
-import socket
-import time
-from collections.abc import Iterator
-from contextlib import closing
 from typing import Any
 from uuid import UUID
 
@@ -15,11 +10,9 @@ from django.conf import settings
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
-from felloe.core.measuring.stream import STEADY_COUNT, BadLine, Sample, parse_line, steady
+from felloe.core.measuring.stream import STEADY_COUNT, steady
 from felloe.instruments.services.instruments import find_instrument
-
-CONNECT_S, LOOK_S = 0.6, 0.5
-MOST_BYTES = 400_000
+from felloe.instruments.services.listening import listen
 
 
 def checked_address(address: str) -> tuple[str, int]:
@@ -43,56 +36,25 @@ def _bad(message: str) -> Refused:
     )
 
 
-def lines_of(address: str, seconds: float, say: dict[str, Any] | None) -> Iterator[str]:
-    """Lines that an instrument sends within `seconds`; `say` is told to it first, a real one may ignore it."""
-    host, port = checked_address(address)
-    until = time.monotonic() + seconds
-    with closing(socket.create_connection((host, port), timeout=CONNECT_S)) as link:
-        if say:
-            link.sendall(json.dumps(say).encode() + b"\n")
-        waiting, taken = b"", 0
-        while time.monotonic() < until and taken < MOST_BYTES:
-            link.settimeout(max(0.02, until - time.monotonic()))
-            try:
-                part = link.recv(8192)
-            except TimeoutError:
-                return
-            if not part:
-                return
-            taken += len(part)
-            *whole, waiting = (waiting + part).split(b"\n")
-            for line in whole:
-                yield line.decode("utf-8", "replace")
-
-
 def live(user: User, instrument_id: UUID, spoke: str) -> dict[str, Any]:
-    """The last value of an instrument and whether it stands still; never raises for one that is not there."""
+    """The last value of an instrument and whether it stands still, at once; never raises for one that is not there."""
     instrument = find_instrument(user, instrument_id)
     if not instrument.address:
         return _nothing(False, "This instrument has no address.")
-    samples: list[Sample] = []
-    message = ""
-    try:
-        for line in lines_of(instrument.address, LOOK_S, {"spoke": spoke} if spoke else None):
-            try:
-                samples.append(parse_line(line))
-            except BadLine as error:
-                message = f"It sent what is no reading: {error.message}."
-    except OSError as error:
-        return {
-            "connected": False,
-            "message": f"Not reached at {instrument.address} ({error}).",
-            "sample": None,
-            "steady": False,
-        }
-    if not samples:
-        return _nothing(True, message or "Connected; it sends nothing yet.")
-    last = samples[-1]
-    alike = [s.value for s in samples if (s.kind, s.unit, s.spoke) == (last.kind, last.unit, last.spoke)]
-    still = steady(alike, last.kind) if len(alike) >= STEADY_COUNT else False
+    heard = listen(checked_address(instrument.address), {"spoke": spoke} if spoke else {})
+    if heard.connected is None:
+        return _nothing(False, f"Looking for it at {instrument.address}.")
+    if not heard.connected:
+        return _nothing(False, f"Not reached at {instrument.address} ({heard.message}).")
+    if not heard.samples:
+        return _nothing(True, heard.message or "Connected; it sends nothing yet.")
+    last = heard.samples[-1]
+    # The spokes before are of no account; the newest few tell whether it stands still.
+    recent = heard.samples[-8 * STEADY_COUNT :]
+    alike = [s.value for s in recent if (s.kind, s.unit, s.spoke) == (last.kind, last.unit, last.spoke)]
     return {
         "connected": True,
-        "message": message,
+        "message": heard.message,
         "sample": {
             "kind": last.kind,
             "value": last.value,
@@ -100,7 +62,7 @@ def live(user: User, instrument_id: UUID, spoke: str) -> dict[str, Any]:
             "spoke": last.spoke,
             "angle_deg": last.angle_deg,
         },
-        "steady": still,
+        "steady": len(alike) >= STEADY_COUNT and steady(alike, last.kind),
     }
 
 

@@ -1,3 +1,4 @@
+import { Problem } from "@/api/problem";
 import { IfFailed } from "@/ui/NotYet";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { useQuery } from "@tanstack/react-query";
@@ -65,12 +66,14 @@ function TurnDialog({ setId, onClose, onDone }: { setId: string; onClose: () => 
   const streaming = (instruments.data ?? []).filter((i) => i.address);
   const turn = useWrite({
     send: ({ instrument, kind }: { instrument: string; kind: Schemas["DialKindEnum"] }, head) =>
-      answer(
-        client.POST("/api/v1/reading-sets/{set_id}/turns", {
-          params: { path: { set_id: setId } },
-          ...head,
-          body: { instrument, kind },
-        }),
+      wholeTurn(() =>
+        answer(
+          client.POST("/api/v1/reading-sets/{set_id}/turns", {
+            params: { path: { set_id: setId } },
+            ...head,
+            body: { instrument, kind },
+          }),
+        ),
       ),
     onSaved: onDone,
   });
@@ -124,4 +127,20 @@ function TurnDialog({ setId, onClose, onDone }: { setId: string; onClose: () => 
       </div>
     </Dialog>
   );
+}
+
+const TURN_MS = 40_000;
+const LOOK_MS = 400;
+
+/** Ask again while the server is listening, until the wheel has gone once round or somebody has given it up. */
+async function wholeTurn<T>(ask: () => Promise<T>): Promise<T> {
+  const end = Date.now() + TURN_MS;
+  for (;;) {
+    try {
+      return await ask();
+    } catch (error) {
+      if (!(error instanceof Problem) || error.code !== "listening" || Date.now() > end) throw error;
+      await new Promise((done) => setTimeout(done, LOOK_MS));
+    }
+  }
 }

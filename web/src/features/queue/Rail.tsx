@@ -40,7 +40,8 @@ export default function Rail() {
       ) : (
         <section aria-label="Next wheel" className="flex items-center gap-5">
           <p>
-            No wheel waits for you. {may("job_open") ? "Take one in, or see" : "See"} what the others wait for.
+            No wheel waits for you. {may("job_open") ? "Take one in, or see" : "See"} what the others wait
+            for.
           </p>
           {may("job_open") && (
             <ButtonLink to="/take-in" weight="now" className="ml-auto">
