@@ -14,10 +14,26 @@ run_tests() {
   export DJANGO_SETTINGS_MODULE=felloe.config.settings.test OPENBLAS_NUM_THREADS=1
   local i
   for i in "${!labels[@]}"; do
-    case "${labels[$i]}" in outside | api | web | e2e) labels[i]="tests.${labels[$i]}" ;; esac
+    case "${labels[$i]}" in
+      scrap)
+        export FELLOE_SCRAP=all
+        labels[i]=tests.api.test_every_path
+        ;;
+      core | outside | api | web | e2e) labels[i]="tests.${labels[$i]}" ;;
+    esac
   done
-  [ ${#labels[@]} -gt 0 ] || labels=(tests)
-  "$PY" manage.py test --noinput "${labels[@]}"
+  if [ ${#labels[@]} -gt 0 ]; then
+    "$PY" manage.py test --noinput "${labels[@]}"
+    return
+  fi
+  # Everything: what needs no browser in as many databases as there are processors, then the browser's tests alone.
+  local quiet=0 browser=0
+  "$PY" manage.py test --noinput --exclude-tag e2e --parallel "$(nproc)" tests 2>&1 | tee "$STATE/tests.log" || quiet=$?
+  "$PY" manage.py test --noinput --tag e2e tests 2>&1 | tee "$STATE/browser.log" || browser=$?
+  cat "$STATE/tests.log" "$STATE/browser.log" | awk '
+    /^[0-9]+ passed, [0-9]+ failed, [0-9]+ skipped$/ { passed += $1; failed += $3; skipped += $5 }
+    END { printf "%d passed, %d failed, %d skipped\n", passed, failed, skipped }'
+  [ "$quiet" = 0 ] && [ "$browser" = 0 ]
 }
 
 make_api() { # schema file, types file

@@ -72,6 +72,7 @@ class CsvRowSerializer(serializers.Serializer[Any]):
     value = serializers.FloatField(allow_null=True)
     wrong = serializers.CharField()
     doubt = serializers.CharField()
+    replaces = serializers.FloatField(allow_null=True, help_text="What stands at this place now")
 
 
 class CsvLookSerializer(serializers.Serializer[Any]):
@@ -183,7 +184,7 @@ class RecordingsView(APIView):
 
 
 class TurnsView(APIView):
-    """Asked again and again while the wheel is turned; what is heard whole is written, in a transaction that reads no socket."""
+    """Asked again and again while the wheel is turned; what is heard whole is written, and no socket is read meanwhile."""
 
     @operation("turn_record", request=TurnRequestSerializer, responses={201: DialTraceSerializer})
     def post(self, request: Request, set_id: UUID) -> Response:

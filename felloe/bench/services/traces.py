@@ -149,6 +149,7 @@ def _row_values(row: ReadRow, value: float | None, wrong: str, replaces: float |
         "value": value,
         "wrong": wrong,
         "doubt": doubt,
+        "replaces": replaces if value is not None else None,
     }
 
 

@@ -1280,6 +1280,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description Asked again and again while the wheel is turned; what is heard whole is written, and no socket is read meanwhile. */
         post: operations["turn_record"];
         delete?: never;
         options?: never;
@@ -2016,6 +2017,11 @@ export interface components {
             value: number | null;
             wrong: string;
             doubt: string;
+            /**
+             * Format: double
+             * @description What stands at this place now
+             */
+            replaces: number | null;
         };
         /** @description Straight against even: the best runout at each tension spread, the tier's place on it, and the verdict. */
         Curve: {

@@ -29,7 +29,7 @@ export function wrongIn(text: string, { min, max, whole, unit }: Limits = {}): s
   if (text.trim() === "") return undefined;
   const value = typedNumber(text);
   const said = unit ? ` ${unit}` : "";
-  if (value === null) return `“${text.trim()}” is no number: digits, and one comma or point.`;
+  if (value === null) return `“${text.trim()}” is no number.`;
   if (whole && !Number.isInteger(value)) return "A whole number, please.";
   if (min !== undefined && value < min) return `At least ${min}${said}.`;
   if (max !== undefined && value > max) return `At most ${max}${said}.`;

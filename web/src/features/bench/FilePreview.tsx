@@ -74,11 +74,7 @@ export function FilePreview({ look, derived }: { look: Schemas["CsvLook"]; deriv
                     {r.kind} {r.spoke || (r.angle_deg !== null ? `${r.angle_deg.toFixed(0)}°` : "")}
                   </td>
                   <td className={r.wrong ? "font-bold text-danger" : ""}>
-                    {r.wrong
-                      ? `✗ ${r.wrong}`
-                      : r.doubt.startsWith("replaces")
-                        ? r.doubt
-                        : `doubtful: ${r.doubt}`}
+                    {r.wrong ? `✗ ${r.wrong}` : r.replaces !== null ? r.doubt : `doubtful: ${r.doubt}`}
                   </td>
                 </tr>
               ))}

@@ -208,7 +208,8 @@ function Bench({ job, set, meters, session }: BenchProps) {
               onMode={mode}
               around={[-2, -1, 0, 1, 2].map((step) => {
                 const name = by(spoke, step);
-                return { name, text: readings.at(kind, name)?.text ?? "" };
+                const there = readings.at(kind, name);
+                return { name, text: there?.text ?? "", state: there?.state };
               })}
             />
           )}

@@ -19,7 +19,7 @@ interface SpokeEntryProps {
   onAcross: () => void;
   onMode: (by: 1 | -1) => void;
   /** The spoke in work between its neighbours in the order of reading. */
-  around: readonly { name: string; text: string }[];
+  around: readonly { name: string; text: string; state?: Shown["state"] | undefined }[];
 }
 
 /** One big figure for the spoke at the bottom of the wheel. Keeps the focus; nothing is lost by a slip. */
@@ -148,7 +148,11 @@ function Entry({
             className={`flex max-w-52 justify-between rounded-sm px-3 py-1 font-figure ${place.name === spoke ? "bg-sunk font-bold" : "text-muted"}`}
           >
             <span>{place.name}</span>
-            <span>{place.text || "–"}</span>
+            <span>
+              {place.state === "waiting" && <span title="on its way">… </span>}
+              {place.state === "refused" && <span className="text-danger">✗ </span>}
+              {place.text || "–"}
+            </span>
           </li>
         ))}
       </ol>

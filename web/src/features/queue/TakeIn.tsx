@@ -227,7 +227,7 @@ export default function TakeIn() {
               {...LOAD}
               {...field("load", "load_kg")}
               title="Rider and luggage, about"
-              className="w-24"
+              className="w-32"
             />
             <Choice
               label="What came in"
