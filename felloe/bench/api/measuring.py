@@ -107,6 +107,12 @@ class TurnRequestSerializer(serializers.Serializer[Any]):
     kind = serializers.ChoiceField(choices=DIAL_KINDS)
 
 
+class TurnHeardSerializer(serializers.Serializer[Any]):
+    """The turn is not whole yet: ask again under the same key."""
+
+    places = serializers.IntegerField()
+
+
 class SoundParser(BaseParser):
     """The raw bytes of a recording, one byte past the limit at most."""
 
@@ -186,14 +192,16 @@ class RecordingsView(APIView):
 class TurnsView(APIView):
     """Asked again and again while the wheel is turned; what is heard whole is written, and no socket is read meanwhile."""
 
-    @operation("turn_record", request=TurnRequestSerializer, responses={201: DialTraceSerializer})
+    @operation("turn_record", request=TurnRequestSerializer, responses={201: DialTraceSerializer, 202: TurnHeardSerializer})
     def post(self, request: Request, set_id: UUID) -> Response:
         data = TurnRequestSerializer(data=request.data)
         data.is_valid(raise_exception=True)
         asked = data.validated_data
         press = request.headers.get("Idempotency-Key", "")
-        turn = turns.turn_so_far(staff(request), set_id, asked["instrument"], asked["kind"], press)
-        return self.kept(request, set_id, turn)
+        heard = turns.turn_so_far(staff(request), set_id, asked["instrument"], asked["kind"], press)
+        if heard.turn is None:
+            return Response(TurnHeardSerializer(heard).data, status=202)
+        return self.kept(request, set_id, heard.turn)
 
     @write_once
     def kept(self, request: Request, set_id: UUID, turn: list[Sample]) -> Response:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from uuid import UUID
 
 from felloe.accounts.models import User
@@ -14,11 +15,18 @@ from felloe.instruments.services.listening import listen
 from felloe.instruments.services.live import checked_address
 
 
-def turn_so_far(user: User, set_id: UUID, instrument_id: UUID, kind: str, press: str = "") -> list[Sample]:
+@dataclass(frozen=True)
+class TurnHeard:
+    """What was heard of a turn: so many places, and the turn itself once it is whole."""
+
+    places: int
+    turn: list[Sample] | None
+
+
+def turn_so_far(user: User, set_id: UUID, instrument_id: UUID, kind: str, press: str = "") -> TurnHeard:
     """One whole turn, from the samples heard since it was first asked for by this press.
 
-    Reads no socket and holds no lock. Raises Refused "listening" (409) while the turn is not whole: ask again; "not_reached"
-    where there is nothing to hear.
+    Reads no socket and holds no lock. Raises Refused "not_reached" where there is nothing to hear.
     """
     readings.find_set(user, set_id)
     instrument = find_instrument(user, instrument_id)
@@ -26,10 +34,7 @@ def turn_so_far(user: User, set_id: UUID, instrument_id: UUID, kind: str, press:
     if heard.connected is False:
         raise Refused("not_reached", f"{instrument.name} is not reached at {instrument.address} ({heard.message}).", 409)
     samples = [s for s in heard.samples if s.kind == kind and s.angle_deg is not None]
-    turn = one_turn(samples)
-    if turn is None:
-        raise Refused("listening", "Listening: turn the wheel slowly, a little over one turn.", 409, heard=len(samples))
-    return turn
+    return TurnHeard(len(samples), one_turn(samples))
 
 
 def keep_turn(user: User, set_id: UUID, instrument_id: UUID, kind: str, turn: list[Sample]) -> DialTrace:

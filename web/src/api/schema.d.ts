@@ -4371,6 +4371,10 @@ export interface components {
             stages: components["schemas"]["Stage"][];
             tiers: components["schemas"]["Tier"][];
         };
+        /** @description The turn is not whole yet: ask again under the same key. */
+        TurnHeard: {
+            places: number;
+        };
         TurnRequestRequest: {
             /** Format: uuid */
             instrument: string;
@@ -6660,6 +6664,14 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DialTrace"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TurnHeard"];
                 };
             };
         };

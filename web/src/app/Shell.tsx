@@ -5,7 +5,7 @@ import { answer, client, type Schemas, speaksFor } from "@/api/client";
 import { keys, touches } from "@/api/keys";
 import { isSessionOver } from "@/api/problem";
 import { ask } from "@/api/queries";
-import { sessionIsOver, useContact } from "@/app/contact";
+import { useContact } from "@/app/contact";
 import { ErrorBoundary } from "@/app/ErrorBoundary";
 import { SessionPlace } from "@/app/SessionPlace";
 import { chooseTheme, storedTheme } from "@/app/theme";
@@ -25,7 +25,7 @@ export function Shell() {
   const session = useQuery(ask.session());
   // Whose screen this is; a session that ends or changes does not change that by itself.
   const [person, setPerson] = useState<Session>();
-  const { over } = useContact();
+  const over = session.isError && isSessionOver(session.error);
   const location = useLocation();
   const known = session.data;
   if (known && (!person || (person.id === known.id && person !== known))) setPerson(known);
@@ -33,9 +33,10 @@ export function Shell() {
   const enter = (signedIn: Session) => {
     if (person && person.id !== signedIn.id) queries.clear();
     speaksFor(signedIn.id);
+    // A look at the session that is still on its way is older than this.
+    void queries.cancelQueries({ queryKey: keys.session() });
     queries.setQueryData(keys.session(), signedIn);
     setPerson(signedIn);
-    sessionIsOver(false);
     sendAs({ id: signedIn.id, name: signedIn.name });
     void queries.invalidateQueries();
   };
@@ -47,11 +48,7 @@ export function Shell() {
     sendAs({ id: speaker, name });
   }, [speaker, name]);
   useEffect(
-    () =>
-      onSessionOver(() => {
-        sessionIsOver(true);
-        void queries.invalidateQueries({ queryKey: keys.session() });
-      }),
+    () => onSessionOver(() => void queries.invalidateQueries({ queryKey: keys.session() })),
     [queries],
   );
 

@@ -1,27 +1,21 @@
 import { MutationCache, QueryCache, QueryClient } from "@tanstack/react-query";
 import { useSyncExternalStore } from "react";
+import { keys } from "@/api/keys";
 import { isSessionOver, Problem, Unreachable } from "@/api/problem";
 
 /** How the page stands with the server: heard from every question and every write. */
 interface Contact {
   /** The last question got no answer of Felloe's: what is shown may be old. */
   away: boolean;
-  /** The server has said that nobody, or somebody else, is signed in. */
-  over: boolean;
 }
 
-let contact: Contact = { away: false, over: false };
+let contact: Contact = { away: false };
 const listeners = new Set<() => void>();
 
-function set(change: Partial<Contact>): void {
-  const next = { ...contact, ...change };
-  if (next.away === contact.away && next.over === contact.over) return;
-  contact = next;
+function set(away: boolean): void {
+  if (away === contact.away) return;
+  contact = { away };
   listeners.forEach((listener) => listener());
-}
-
-export function sessionIsOver(over: boolean): void {
-  set({ over });
 }
 
 export function useContact(): Contact {
@@ -34,15 +28,19 @@ export function useContact(): Contact {
   );
 }
 
-function heard(error: unknown): void {
-  if (isSessionOver(error)) set({ over: true });
-  if (error instanceof Unreachable) set({ away: true });
-}
-
 export function makeQueries(): QueryClient {
-  return new QueryClient({
-    queryCache: new QueryCache({ onError: heard, onSuccess: () => set({ away: false }) }),
-    mutationCache: new MutationCache({ onError: heard }),
+  const heard = (error: unknown, key?: readonly unknown[]) => {
+    if (error instanceof Unreachable) set(true);
+    // Whether the session is over only the session itself can say: an answer may be older than the last signing in.
+    if (isSessionOver(error) && key?.[0] !== keys.session()[0])
+      void queries.invalidateQueries({ queryKey: keys.session() });
+  };
+  const queries = new QueryClient({
+    queryCache: new QueryCache({
+      onError: (error, query) => heard(error, query.queryKey),
+      onSuccess: () => set(false),
+    }),
+    mutationCache: new MutationCache({ onError: (error) => heard(error) }),
     defaultOptions: {
       queries: {
         staleTime: 5_000,
@@ -54,4 +52,5 @@ export function makeQueries(): QueryClient {
       },
     },
   });
+  return queries;
 }

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { writeKey } from "@/api/client";
 import type { Key } from "@/api/keys";
-import { isSessionOver, Problem, sentenceOf, Unreachable } from "@/api/problem";
+import { isSessionOver, Problem, sentenceOf, ServerFault, Unreachable } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
 
@@ -131,6 +131,9 @@ export function WriteState({
     if (fields.some((field) => of.refused?.for(field))) return null;
     return <Notice kind="refusal">{of.refused.message}</Notice>;
   }
+  // What the page itself found wrong has not been sent at all.
+  if (!(of.error instanceof Unreachable || of.error instanceof ServerFault))
+    return <Notice kind="refusal">{sentenceOf(of.error)}</Notice>;
   return (
     <Notice kind="refusal">
       {sentenceOf(of.error)} It may or may not have arrived; pressing again never does it twice.{" "}

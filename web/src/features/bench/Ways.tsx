@@ -1,4 +1,3 @@
-import { Problem } from "@/api/problem";
 import { IfFailed } from "@/ui/NotYet";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { useQuery } from "@tanstack/react-query";
@@ -132,15 +131,14 @@ function TurnDialog({ setId, onClose, onDone }: { setId: string; onClose: () => 
 const TURN_MS = 40_000;
 const LOOK_MS = 400;
 
-/** Ask again while the server is listening, until the wheel has gone once round or somebody has given it up. */
-async function wholeTurn<T>(ask: () => Promise<T>): Promise<T> {
+/** Ask again while the server is listening, until the wheel has gone once round or it has taken too long. */
+async function wholeTurn<T extends object>(ask: () => Promise<T>): Promise<T> {
   const end = Date.now() + TURN_MS;
   for (;;) {
-    try {
-      return await ask();
-    } catch (error) {
-      if (!(error instanceof Problem) || error.code !== "listening" || Date.now() > end) throw error;
-      await new Promise((done) => setTimeout(done, LOOK_MS));
-    }
+    const heard = await ask();
+    if ("id" in heard) return heard;
+    if (Date.now() > end)
+      throw new Error("The wheel did not go once round: turn it slowly, a little over one turn.");
+    await new Promise((done) => setTimeout(done, LOOK_MS));
   }
 }
