@@ -241,13 +241,30 @@ def claims_for(job: Job) -> dict[UUID, int]:
     return {part: total for part, total in rows if total > 0}
 
 
+class _ClaimedMeanwhile(Exception):
+    """A claim was made between reading the claims and locking the job."""
+
+
 def lock_for_closing(user: User, job_id: UUID) -> None:
-    """Lock what `release_claims` will touch, before the job itself is locked: its claimed parts and who waits for them."""
+    """Lock what `release_claims` will touch, and the job: its claimed parts and who waits for them.
+
+    A claim that comes in between would be of a part that is not locked, and locking it after the job would break the order of
+    locks: everything is let go (a savepoint's locks end with it) and taken anew.
+    """
     job = queue.find_job(user, job_id)
-    parts = list(Part.objects.select_for_update().filter(pk__in=claims_for(job)).order_by("pk").values_list("pk", flat=True))
-    waiting = Movement.objects.filter(part_id__in=parts, claim_delta__gt=0, job__waiting_on=Job.WaitingOn.PARTS)
-    jobs = {job.pk, *waiting.values_list("job_id", flat=True)}
-    list(Job.objects.select_for_update().filter(pk__in=jobs).order_by("pk").values_list("pk", flat=True))
+    while True:
+        try:
+            with transaction.atomic():
+                claimed = Part.objects.select_for_update().filter(pk__in=claims_for(job)).order_by("pk")
+                parts = set(claimed.values_list("pk", flat=True))
+                waiting = Movement.objects.filter(part_id__in=parts, claim_delta__gt=0, job__waiting_on=Job.WaitingOn.PARTS)
+                jobs = {job.pk, *waiting.values_list("job_id", flat=True)}
+                list(Job.objects.select_for_update().filter(pk__in=jobs).order_by("pk").values_list("pk", flat=True))
+                if not parts >= set(claims_for(job)):
+                    raise _ClaimedMeanwhile
+            return
+        except _ClaimedMeanwhile:
+            continue
 
 
 def release_claims(user: User, job: Job) -> None:
