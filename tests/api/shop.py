@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from django.test import TestCase
-from rest_framework.test import APIClient
 
 from felloe.accounts.models import Shop, User
 from felloe.core.record import table_to_dict
@@ -15,6 +14,7 @@ from felloe.demo.meters import BENCH_METER, CHARTS
 from felloe.instruments.services import instruments
 from felloe.queue import services as queue
 from felloe.queue.models import Job
+from tests.api.described import DescribedClient
 
 REAR = "rim-brake-rear-36"
 
@@ -60,12 +60,12 @@ class ShopCase(TestCase):
         self.stranger = person(self.elsewhere, "stranger")
         self.client = self.speak_for(self.bram)  # type: ignore[assignment]
 
-    def speak_for(self, user: User) -> APIClient:
-        client = APIClient()
+    def speak_for(self, user: User) -> DescribedClient:
+        client = DescribedClient()
         client.force_login(user)
         return client
 
-    def post(self, path: str, body: Any, key: str = "", client: APIClient | None = None) -> Any:
+    def post(self, path: str, body: Any, key: str = "", client: DescribedClient | None = None) -> Any:
         headers = {"HTTP_IDEMPOTENCY_KEY": key} if key else {}
         return (client or self.client).post(f"/api/v1/{path}", body, format="json", **headers)
 
@@ -73,10 +73,10 @@ class ShopCase(TestCase):
         """A POST that the trade's rules refuse, at its field."""
         self.assertProblem(self.post(path, body), 422, code, field)
 
-    def patch(self, path: str, body: Any, client: APIClient | None = None) -> Any:
+    def patch(self, path: str, body: Any, client: DescribedClient | None = None) -> Any:
         return (client or self.client).patch(f"/api/v1/{path}", body, format="json")
 
-    def get(self, path: str, client: APIClient | None = None) -> Any:
+    def get(self, path: str, client: DescribedClient | None = None) -> Any:
         return (client or self.client).get(f"/api/v1/{path}")
 
     def assertProblem(self, response: Any, status: int, code: str, field: str | None = None) -> None:
