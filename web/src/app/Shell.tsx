@@ -116,7 +116,10 @@ function TopBar({ person }: { person: Session }) {
       <span className="ml-auto hidden text-sm opacity-90 md:inline">{shop}</span>
       {(away || signOut.error || setUnit.error) && (
         <span role="status" className="rounded-sm bg-plate px-2 py-1 text-sm font-bold text-ink">
-          Server not reached: what is shown may be old
+          <span className="max-lg:sr-only">Server not reached: what is shown may be old</span>
+          <span aria-hidden="true" className="lg:hidden">
+            offline
+          </span>
         </span>
       )}
       <OutboxLine personId={person.id} />

@@ -40,7 +40,14 @@ export function OutboxLine({ personId }: { personId: string }) {
         onClick={() => setOpen(true)}
         className={`min-h-11 rounded-sm px-2 py-1 text-sm font-bold ${urgent ? "bg-danger-soft text-danger" : "bg-signal text-signal-ink"}`}
       >
-        <span role="status">{said.join(" · ")}</span>
+        <span role="status" className="max-md:sr-only">
+          {said.join(" · ")}
+        </span>
+        {/* A phone has room for the counts only. */}
+        <span aria-hidden="true" className="font-figure md:hidden">
+          {waiting.length > 0 && `↑${waiting.length}`} {refused.length > 0 && `✗${refused.length}`}
+          {waiting.length + refused.length === 0 && `…${others.length}`}
+        </span>
       </button>
       <Dialog open={open} onOpenChange={setOpen} title="On this tablet, not yet with Felloe">
         <div className="flex flex-col gap-4">
