@@ -10,14 +10,11 @@ from felloe.accounts.models import User
 from felloe.bench.models import LearntRim, Plan, PlanMove, ReadingSet
 from felloe.bench.services.readings import core_readings, current_readings, traces_of, wheel_of
 from felloe.core.components import Wheel as CoreWheel
-from felloe.core.mechanics.carry import carried
+from felloe.core.mechanics.carry import MOST_CARRIED_SETS, carried
 from felloe.core.mechanics.influence import Influence
 from felloe.core.mechanics.learning import Learnt, RimFactors, learn
 from felloe.core.mechanics.readings import Readings
 from felloe.wheels.services import influence_for
-
-#: How far back readings are carried: sets of the same job, each worked from.
-MOST_CARRIED_SETS = 3
 
 
 def known_of(reading_set: ReadingSet) -> RimFactors | None:

@@ -6,7 +6,6 @@ from collections.abc import Sequence
 from typing import Any
 from uuid import UUID
 
-import numpy as np
 from django.db import transaction
 from django.http import Http404
 
@@ -15,7 +14,7 @@ from felloe.bench.models import DialTrace, Reading, ReadingSet
 from felloe.core.components import Wheel as CoreWheel
 from felloe.core.errors import BadReading, UnknownSpoke
 from felloe.core.measuring.coarse import felt_tension
-from felloe.core.measuring.repeats import joined
+from felloe.core.measuring.repeats import REPEAT_STEP, joined, repeated_sd
 from felloe.core.mechanics.readings import (
     DIAL_SD_MM,
     FORCE_SD_N,
@@ -28,20 +27,12 @@ from felloe.core.mechanics.readings import (
 )
 from felloe.core.naming import Side, SpokeName
 from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge, dish_from_stand
-from felloe.core.tension.pitch import CROSSING, free_length, tension_from_pitch
+from felloe.core.tension.pitch import CROSSING, PITCH_SD_SHARE, PITCH_SET_SHARE, free_length, tension_from_pitch
 from felloe.instruments.models import Instrument, MeterTable
 from felloe.instruments.services.instruments import core_table, find_instrument, stand_error_mm, table_for
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.wheels import services as wheels
-
-#: Smallest steps that repeats are judged by: N and mm.
-REPEAT_STEP = {"tension": 10.0, "lateral": 0.01, "radial": 0.01, "dish": 0.05}
-#: So much of an instrument's error is common to its repeats; common practice, no source.
-COMMON_SHARE = 0.7
-#: A pitch is heard so well; set by one meter reading, only so much of its error stays. Common practice, no source.
-PITCH_SD_SHARE = 0.005
-PITCH_SET_SHARE = 0.4
 
 
 @transaction.atomic
@@ -120,10 +111,7 @@ def _repeated(
     found = joined([*before, value], REPEAT_STEP.get(kind, 0.0))
     values["repeats"] = list(found.values)
     values["outliers"] = list(found.outliers)
-    # The instrument's own error is common to all repeats; only their scatter shrinks with their number.
-    return found.mean, float(
-        np.hypot(sd, found.sd) if found.kept < 2 else np.hypot(sd * COMMON_SHARE, found.sd / found.kept**0.5)
-    )
+    return found.mean, repeated_sd(found, sd)
 
 
 def _last_revision(reading_set: ReadingSet, kind: str, spoke: str) -> Reading | None:

@@ -18,7 +18,7 @@ from felloe.condition import services as condition
 from felloe.core.errors import UnknownSpoke
 from felloe.core.mechanics.estimate import Trace, WheelState, estimate_state
 from felloe.core.mechanics.learning import RimFactors
-from felloe.core.mechanics.readings import Readings, TensionReading
+from felloe.core.mechanics.readings import BROKEN_SD_N, Readings, TensionReading
 from felloe.core.naming import Side, SpokeName
 from felloe.core.tension.evenness import side_evenness
 from felloe.core.tension.statics import expected_left_over_right, measured_means_n, side_ratio, side_targets_n, tight_side
@@ -26,9 +26,6 @@ from felloe.core.truing.headline import headline
 from felloe.core.truing.plan import predict
 from felloe.core.truing.sign_off import figures_of, not_measured
 from felloe.core.truing.tiers import TIERS, Tier, check_against
-
-#: A broken spoke carries nothing; so sure is that [N].
-BROKEN_SD_N = 10.0
 
 
 def own_readings(reading_set: ReadingSet) -> Readings:

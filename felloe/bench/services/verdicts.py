@@ -15,13 +15,19 @@ from felloe.bench.services.readings import find_set
 from felloe.bench.services.states import fingerprint, kept_estimate
 from felloe.core.diagnosis.rim_damage import Bend, bends
 from felloe.core.mechanics.estimate import WheelState
-from felloe.core.truing.curve import OwnBend, Verdict, own_bend, straight_against_even, to_customer, verdict
+from felloe.core.truing.curve import (
+    FEWEST_FOR_A_VERDICT,
+    OwnBend,
+    Verdict,
+    own_bend,
+    straight_against_even,
+    to_customer,
+    verdict,
+)
 from felloe.core.truing.tiers import TIERS, Tier
 
 #: The posterior is drawn with a fixed seed: the same readings give the same verdict.
 SEED = 20
-#: So few readings say nothing about what the rim can reach.
-FEWEST_FOR_A_VERDICT = 8
 
 
 def judged_rim(state: WheelState, tier: Tier) -> Verdict:

@@ -1,7 +1,6 @@
 """What is wrong with a wheel, and what was found on it."""
 
 from felloe.condition.services.marks import (
-    FRESH_DAYS,
     add_break,
     add_frame_check,
     add_mark,
@@ -20,7 +19,6 @@ from felloe.condition.services.marks import (
 )
 
 __all__ = [
-    "FRESH_DAYS",
     "add_break",
     "add_frame_check",
     "add_mark",

@@ -14,7 +14,7 @@ from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.condition.models import ConditionMark, Ending, FrameCheck, SpokeBreak
 from felloe.core.components import Wheel as CoreWheel
-from felloe.core.diagnosis.breakage import BadBreak, Break
+from felloe.core.diagnosis.breakage import FRESH_DAYS, BadBreak, Break
 from felloe.core.diagnosis.condition import UNTOUCHABLE, Mark
 from felloe.core.errors import UnknownSpoke
 from felloe.core.naming import SpokeName
@@ -24,9 +24,6 @@ from felloe.queue.models import Job
 from felloe.queue.services import photos
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
-
-#: A break noticed so recently has not been mended elsewhere; an older one is history.
-FRESH_DAYS = 14
 
 
 def standing_marks(wheel: Wheel) -> list[ConditionMark]:

@@ -42,6 +42,10 @@ NAMES: dict[str, str] = {
 }
 
 
+#: Choices after which a wheel's spokes are new, on both sides; a rebuilt side leaves the other's breaks standing.
+NEW_SPOKES = ("rebuild", "new_rim")
+
+
 @dataclass(frozen=True)
 class Case:
     """All that is known when it comes to deciding. None or empty where it was not looked at."""

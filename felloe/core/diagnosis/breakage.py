@@ -63,6 +63,10 @@ MIXED_LENGTHS_MM = 2.0
 ONE_SPOKE, SIDE, WHEEL, NEW_RIM = "one_spoke", "side", "wheel", "new_rim"
 
 
+#: A break noticed so recently has not been mended elsewhere; an older one is history.
+FRESH_DAYS = 14
+
+
 @dataclass(frozen=True)
 class Break:
     """One break: spoke, place out of PLACES, day noticed."""

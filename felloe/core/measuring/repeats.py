@@ -52,3 +52,19 @@ def joined(values: Sequence[float], step: float = 0.0) -> Repeats:
         outliers = tuple(int(i) for i in np.flatnonzero(0.6745 * np.abs(array - middle) / mad > OUTLIER_Z))
     kept = [float(v) for i, v in enumerate(array) if i not in outliers]
     return Repeats(tuple(float(v) for v in array), *mean_and_sd(kept), outliers)
+
+
+#: Smallest steps that repeats are judged by: N and mm.
+REPEAT_STEP = {"tension": 10.0, "lateral": 0.01, "radial": 0.01, "dish": 0.05}
+#: So much of an instrument's error is common to its repeats; common practice, no source.
+COMMON_SHARE = 0.7
+
+
+def repeated_sd(found: Repeats, single_sd: float) -> float:
+    """Standard deviation of a mean of repeats, in the unit of `single_sd`, that of one reading.
+
+    The instrument's own error is common to all repeats; only their scatter shrinks with their number.
+    """
+    if found.kept < 2:
+        return math.hypot(single_sd, found.sd)
+    return math.hypot(single_sd * COMMON_SHARE, found.sd / found.kept**0.5)

@@ -14,6 +14,10 @@ CHANGE_SD_SHARE = 0.12
 CARRIED_GROUPS = 1000
 
 
+#: How far back readings are carried: sets of the same job, each worked from.
+MOST_CARRIED_SETS = 3
+
+
 def carried(influence: Influence, earlier: Readings, turns: NDArray[np.float64], later: Readings) -> Readings:
     """`later` with all that only `earlier` holds, moved by what the `turns` (n,) since then are predicted to have done.
 

@@ -18,6 +18,10 @@ MOST_DEVIATION_MM = 30.0
 FEWEST_FOR_A_PLAN = 4
 
 
+#: A broken spoke carries nothing; so sure is that [N].
+BROKEN_SD_N = 10.0
+
+
 @dataclass(frozen=True)
 class TensionReading:
     """Tension of a named spoke [N] with its standard deviation [N]."""

@@ -13,6 +13,10 @@ SERVICE = 0.95
 USUAL_LEAD_DAYS = 7
 
 
+#: Use is looked at over so many days.
+USE_DAYS = 180
+
+
 @dataclass(frozen=True)
 class Bin:
     """One part's figures: in the bin, claimed by jobs, already ordered, the minimum to keep, sold in packs of."""

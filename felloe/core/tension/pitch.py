@@ -30,6 +30,9 @@ WINDOW_S, KNOCK_S = 0.35, 0.03
 APART_S = 0.25
 #: Below this the signal is no tone (1 is a perfect one).
 CLEAR_ENOUGH = 0.6
+#: A pitch is heard so well; set by one meter reading, only so much of its error stays. Common practice, no source.
+PITCH_SD_SHARE = 0.005
+PITCH_SET_SHARE = 0.4
 #: How well a free length is known [mm]; a crossing is a soft end.
 WHOLE_SD_MM, CROSSING_SD_MM = 3.0, 8.0
 WHOLE, CROSSING = "whole", "crossing"

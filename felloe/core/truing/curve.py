@@ -41,6 +41,10 @@ SURE = 0.75
 EVEN_UNIT, OPEN_WEIGHT = 0.06, 1.0
 
 
+#: So few readings say nothing about what the rim can reach.
+FEWEST_FOR_A_VERDICT = 8
+
+
 @dataclass(frozen=True)
 class CurvePoint:
     """The best runout at a spread: lateral and radial TIR and dish [mm], as a share of the tier (`ratio`), and turns (n,)."""

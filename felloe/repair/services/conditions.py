@@ -13,6 +13,7 @@ from felloe.building.services import sizing
 from felloe.condition import services as condition
 from felloe.condition.models import SpokeBreak
 from felloe.core.components import Wheel as CoreWheel
+from felloe.core.decision.options import NEW_SPOKES
 from felloe.core.diagnosis.breakage import BREAK_CAUSES, PLACES, Pattern, TensionFacts, pattern_of
 from felloe.core.diagnosis.condition import CONDITIONS
 from felloe.core.diagnosis.rim_damage import Verdict, bends, judge
@@ -26,9 +27,6 @@ from felloe.queue.models import Job
 from felloe.repair.models import Decision
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
-
-#: Choices after which a wheel's spokes are new, on both sides; a rebuilt side leaves the other's breaks standing.
-NEW_SPOKES = ("rebuild", "new_rim")
 
 
 def rebuilt_on(wheel: Wheel) -> date | None:

@@ -11,13 +11,13 @@ from felloe.accounts.models import Shop, User
 from felloe.api.problems import Refused
 from felloe.bench.services.plans import latest_sets, newest_estimate
 from felloe.bench.services.states import fingerprint
-from felloe.bench.services.verdicts import FEWEST_FOR_A_VERDICT, kept_verdict
+from felloe.bench.services.verdicts import kept_verdict
 from felloe.condition import services as condition
 from felloe.condition.services import diagnosis
 from felloe.core.decision.options import Case, RepairOption, repair_options, unsafe_reasons
 from felloe.core.decision.prices import PRICED, PriceList
 from felloe.core.diagnosis.causes import CAUSES
-from felloe.core.truing.curve import Verdict
+from felloe.core.truing.curve import FEWEST_FOR_A_VERDICT, Verdict
 from felloe.core.truing.sign_off import figures_of, not_measured
 from felloe.core.truing.tiers import TIERS, check_against
 from felloe.queue import services as queue

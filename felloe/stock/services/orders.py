@@ -14,13 +14,10 @@ from django.utils import timezone
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.core.stock.claims import NotEnough
-from felloe.core.stock.ordering import Bin, minimum_by_use, to_order
+from felloe.core.stock.ordering import USE_DAYS, Bin, minimum_by_use, to_order
 from felloe.queue.models import Job
 from felloe.stock.models import Movement, OrderLine, Part, PurchaseOrder
 from felloe.stock.services.bins import MOST, figures, find_part, parts_of, release_waiting, write
-
-#: Use is looked at over so many days.
-USE_DAYS = 180
 
 
 def proposed(user: User) -> list[dict[str, Any]]:
