@@ -55,6 +55,7 @@ run_check() {
   step "Python lint" "$VENV/bin/ruff" check .
   step "Python types" "$VENV/bin/mypy"
   step "import contracts" "$VENV/bin/lint-imports" --config pyproject.toml
+  step "sentences that can be translated" "$PY" -m felloe.cli.sentences --check
   step "missing migrations" env DJANGO_SETTINGS_MODULE=felloe.config.settings.test "$PY" manage.py makemigrations --check --dry-run
   step "deployment settings" env DJANGO_SETTINGS_MODULE=felloe.config.settings.production FELLOE_SECRET_KEY="$(head -c 48 /dev/urandom | base64)" \
     FELLOE_HOSTS=shop.example "$PY" manage.py check --deploy --fail-level WARNING

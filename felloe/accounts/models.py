@@ -8,6 +8,7 @@ from django.contrib.auth.models import AbstractUser
 from django.db import models
 
 from felloe.accounts.rights import Role
+from felloe.core.said import say
 
 
 class Shop(models.Model):
@@ -30,8 +31,8 @@ class User(AbstractUser):
     Role = Role
 
     class ForceUnit(models.TextChoices):
-        NEWTON = "N", "newton"
-        KGF = "kgf", "kilogram-force"
+        NEWTON = "N", say("newton")
+        KGF = "kgf", say("kilogram-force")
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="staff")

@@ -12,12 +12,14 @@ from types import MappingProxyType
 from django.core.exceptions import PermissionDenied
 from django.db import models
 
+from felloe.core.said import joined, say
+
 
 class Role(models.TextChoices):
-    OWNER = "owner", "Owner"
-    MECHANIC = "mechanic", "Bench mechanic"
-    DESK = "desk", "Front desk"
-    APPRENTICE = "apprentice", "Apprentice"
+    OWNER = "owner", say("Owner")
+    MECHANIC = "mechanic", say("Bench mechanic")
+    DESK = "desk", say("Front desk")
+    APPRENTICE = "apprentice", say("Apprentice")
 
 
 ANYBODY = frozenset({"anybody"})
@@ -89,5 +91,5 @@ def require(role: str, operation: str) -> None:
     if may(role, operation):
         return
     those = [choice.label.lower() for choice in Role if choice in RIGHTS.get(operation, frozenset())]
-    who = f"This is for the {' or the '.join(those)}." if those else "Nobody may do this."
-    raise PermissionDenied(f"{who} Ask one of them, or let them sign in here.")
+    who = say("This is for the {those}.", those=joined(" or the ", those)) if those else say("Nobody may do this.")
+    raise PermissionDenied(say("{who} Ask one of them, or let them sign in here.", who=who))

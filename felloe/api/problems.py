@@ -10,10 +10,12 @@ from rest_framework import exceptions
 from rest_framework.response import Response
 from rest_framework.views import set_rollback
 
+from felloe.api.language import spoken_for
 from felloe.core.errors import TradeError
+from felloe.core.said import say
 
 CONTENT_TYPE = "application/problem+json"
-CSRF_SAYS = "This page has lost its cookie. Try once more; if that does not help, load the page anew."
+CSRF_SAYS = say("This page has lost its cookie. Try once more; if that does not help, load the page anew.")
 
 
 class Refused(Exception):
@@ -30,7 +32,7 @@ class StaleWrite(Refused):
     def __init__(self, yours: dict[str, Any], current: dict[str, Any]) -> None:
         super().__init__(
             "stale_write",
-            "Somebody changed this since you opened it. Look at both versions and decide.",
+            say("Somebody changed this since you opened it. Look at both versions and decide."),
             yours=yours,
             current=current,
         )
@@ -44,7 +46,7 @@ def problem(status: int, code: str, detail: str, **extra: Any) -> Response:
 
 def _plain(status: int, code: str, detail: str) -> JsonResponse:
     """A problem document outside of DRF."""
-    return JsonResponse(problem(status, code, detail).data, status=status, content_type=CONTENT_TYPE)
+    return JsonResponse(spoken_for(problem(status, code, detail).data), status=status, content_type=CONTENT_TYPE)
 
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:
@@ -54,7 +56,7 @@ def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:
 
 def server_fault(request: HttpRequest) -> HttpResponse:
     """A fault of Felloe's own (handler500): the page must be able to tell it from what stands in between."""
-    return _plain(500, "server_fault", "Felloe had a fault of its own. Nothing was saved; try again.")
+    return _plain(500, "server_fault", say("Felloe had a fault of its own. Nothing was saved; try again."))
 
 
 def _flatten(errors: Any, path: str = "") -> list[dict[str, str]]:
@@ -84,15 +86,15 @@ def problem_response(error: Exception, context: dict[str, Any]) -> Response | No
         return problem(422, error.code, error.message, errors=errors)
     if isinstance(error, exceptions.ValidationError):
         errors = _flatten(error.detail)
-        return problem(400, "invalid_input", errors[0]["message"] if errors else "Invalid input.", errors=errors)
+        return problem(400, "invalid_input", errors[0]["message"] if errors else say("Invalid input."), errors=errors)
     if isinstance(error, Http404 | exceptions.NotFound):
-        return problem(404, "not_found", "There is nothing here, or it belongs to another shop.")
+        return problem(404, "not_found", say("There is nothing here, or it belongs to another shop."))
     if isinstance(error, exceptions.PermissionDenied) and str(error.detail).startswith("CSRF Failed"):
         return problem(403, "csrf_failed", CSRF_SAYS)
     if isinstance(error, PermissionDenied | exceptions.PermissionDenied):
-        return problem(403, "not_permitted", str(error) or "You may not do this.")
+        return problem(403, "not_permitted", str(error) or say("You may not do this."))
     if isinstance(error, exceptions.NotAuthenticated | exceptions.AuthenticationFailed):
-        return problem(403, "not_signed_in", "Sign in first.")
+        return problem(403, "not_signed_in", say("Sign in first."))
     if isinstance(error, exceptions.APIException):
         return problem(error.status_code, error.default_code, str(error.detail))
     return None

@@ -15,10 +15,11 @@ from rest_framework.utils.encoders import JSONEncoder
 
 from felloe.api.models import WriteKey
 from felloe.api.problems import Refused
+from felloe.core.said import kept, say, told
 
 ViewMethod = Callable[..., Response]
 #: A key is one press: what it carried first has been done, and the answer was lost on its way.
-ALREADY = "What you sent first did arrive and is saved. Look at it before you send it changed."
+ALREADY = say("What you sent first did arrive and is saved. Look at it before you send it changed.")
 
 
 def _fingerprint(request: Request) -> str:
@@ -43,18 +44,18 @@ def write_once(method: ViewMethod) -> ViewMethod:
             with transaction.atomic():
                 return method(view, request, *args, **kwargs)
         if len(key) > 80:
-            raise Refused("bad_write_key", "An Idempotency-Key has at most 80 characters.", 400)
+            raise Refused("bad_write_key", say("An Idempotency-Key has at most 80 characters."), 400)
         fingerprint = _fingerprint(request)
         with transaction.atomic():
             user_id = str(request.user.pk)
             row, created = WriteKey.objects.get_or_create(user_id=user_id, key=key, defaults={"fingerprint": fingerprint})
             if not created:
                 if row.fingerprint != fingerprint:
-                    raise Refused("write_key_reused", ALREADY, 409, saved=row.body)
-                return Response(row.body, status=row.status, headers={"Idempotent-Replay": "true"})
+                    raise Refused("write_key_reused", ALREADY, 409, saved=told(row.body))
+                return Response(told(row.body), status=row.status, headers={"Idempotent-Replay": "true"})
             response = method(view, request, *args, **kwargs)
             row.status = response.status_code
-            row.body = json.loads(json.dumps(response.data, cls=JSONEncoder))
+            row.body = json.loads(json.dumps(kept(response.data), cls=JSONEncoder))
             row.save(update_fields=["status", "body"])
             return response
 

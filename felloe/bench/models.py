@@ -6,15 +6,17 @@ from django.conf import settings
 from django.db import models
 
 from felloe.accounts.rows import ShopRow
+from felloe.api.fields import SaidField
+from felloe.core.said import say
 
 
 class ReadingSet(ShopRow):
     """Readings that were taken in one go: as found, after a pass, or as left."""
 
     class Stage(models.TextChoices):
-        AS_FOUND = "as_found", "As found"
-        AFTER_PASS = "after_pass", "After a pass"
-        AS_LEFT = "as_left", "As left"
+        AS_FOUND = "as_found", say("As found")
+        AFTER_PASS = "after_pass", say("After a pass")
+        AS_LEFT = "as_left", say("As left")
 
     job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="reading_sets")
     stage = models.CharField(max_length=10, choices=Stage)
@@ -33,10 +35,10 @@ class Reading(ShopRow):
     """One reading as entered and as N or mm. The highest revision of a place counts; a database trigger forbids change."""
 
     class Kind(models.TextChoices):
-        TENSION = "tension", "Tension"
-        LATERAL = "lateral", "Lateral"
-        RADIAL = "radial", "Radial"
-        DISH = "dish", "Dish"
+        TENSION = "tension", say("Tension")
+        LATERAL = "lateral", say("Lateral")
+        RADIAL = "radial", say("Radial")
+        DISH = "dish", say("Dish")
 
     reading_set = models.ForeignKey(ReadingSet, on_delete=models.PROTECT, related_name="readings")
     kind = models.CharField(max_length=8, choices=Kind)
@@ -69,15 +71,15 @@ class DialTrace(ShopRow):
     """Many dial readings of one kind with one zero: a trace over a turn, or a lump told by its extremes. Append-only."""
 
     class Source(models.TextChoices):
-        STREAM = "stream", "From an instrument"
-        FILE = "file", "From a file"
-        LUMP = "lump", "Told by eye"
+        STREAM = "stream", say("From an instrument")
+        FILE = "file", say("From a file")
+        LUMP = "lump", say("Told by eye")
 
     reading_set = models.ForeignKey(ReadingSet, on_delete=models.PROTECT, related_name="traces")
     kind = models.CharField(max_length=8, choices=[("lateral", "Lateral"), ("radial", "Radial")])
     source = models.CharField(max_length=6, choices=Source)
     points = models.JSONField(help_text="[angle in degrees, deviation in mm, standard deviation in mm] each")
-    said = models.CharField(max_length=200, help_text="What it says, in words")
+    said = SaidField(help_text="What it says, in words")
     instrument = models.ForeignKey("instruments.Instrument", on_delete=models.PROTECT, null=True, related_name="+")
 
     class Meta:
@@ -103,7 +105,7 @@ class Plan(ShopRow):
     untouchable = models.JSONField(default=list)
     mode = models.CharField(max_length=16, default="balanced")
     learnt = models.ForeignKey("bench.LearntRim", on_delete=models.PROTECT, null=True, related_name="+")
-    reason = models.CharField(max_length=1000)
+    reason = SaidField()
     laps = models.PositiveSmallIntegerField(default=1)
     worst_tension_n = models.FloatField()
     worst_spoke = models.CharField(max_length=4)
@@ -141,10 +143,10 @@ class PlanMove(ShopRow):
     """One nipple of a plan and what was really done to it."""
 
     class State(models.TextChoices):
-        TODO = "todo", "To do"
-        DONE = "done", "Done"
-        CHANGED = "changed", "Done differently"
-        SKIPPED = "skipped", "Skipped"
+        TODO = "todo", say("To do")
+        DONE = "done", say("Done")
+        CHANGED = "changed", say("Done differently")
+        SKIPPED = "skipped", say("Skipped")
 
     plan = models.ForeignKey(Plan, on_delete=models.PROTECT, related_name="moves")
     place = models.PositiveSmallIntegerField()

@@ -5,6 +5,8 @@ from __future__ import annotations
 from django.db import models
 
 from felloe.accounts.rows import ShopRow
+from felloe.api.fields import SaidField
+from felloe.core.said import say
 
 SIDES = ["R", "L"]
 
@@ -51,8 +53,8 @@ class WorkFacts(ShopRow):
     """What decides the steps of stripping and lacing this wheel; the newest of a purpose counts."""
 
     class Purpose(models.TextChoices):
-        STRIP = "strip", "Stripping"
-        LACING = "lacing", "Lacing"
+        STRIP = "strip", say("Stripping")
+        LACING = "lacing", say("Lacing")
 
     job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="work_facts")
     purpose = models.CharField(max_length=6, choices=Purpose)
@@ -104,4 +106,4 @@ class LacingLook(ShopRow):
 
     job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="lacing_looks")
     seen = models.JSONField()
-    errors = models.JSONField(default=list)
+    errors = SaidField(default=list)

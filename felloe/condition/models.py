@@ -8,6 +8,7 @@ from felloe.accounts.rows import ShopRow
 from felloe.core.diagnosis.breakage import PLACES
 from felloe.core.diagnosis.condition import CONDITIONS
 from felloe.core.runout.frame_gauge import FRAME_MATERIALS
+from felloe.core.said import say
 
 
 class ConditionMark(ShopRow):
@@ -45,8 +46,8 @@ class Ending(ShopRow):
     """A mark or a break that no longer stands: mended (a mark), or a mistake that never was."""
 
     class How(models.TextChoices):
-        MENDED = "mended", "Mended"
-        MISTAKE = "mistake", "Entered by mistake"
+        MENDED = "mended", say("Mended")
+        MISTAKE = "mistake", say("Entered by mistake")
 
     mark = models.OneToOneField(ConditionMark, on_delete=models.PROTECT, null=True, related_name="ending")
     spoke_break = models.OneToOneField(SpokeBreak, on_delete=models.PROTECT, null=True, related_name="ending")

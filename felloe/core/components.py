@@ -14,6 +14,7 @@ from felloe.core.bead_seats import BEAD_SEAT_DIAMETERS_MM, plausible_erd_mm
 from felloe.core.errors import ImpossibleGeometry
 from felloe.core.materials import MATERIALS, Material
 from felloe.core.naming import Side, SpokeName, hole_angles_deg, names_round_the_rim
+from felloe.core.said import say
 
 #: Pitch of the spoke thread, 56 threads per inch [mm]; BS 811 / ISO cycle thread, from memory.
 THREAD_PITCH_MM = 25.4 / 56
@@ -23,7 +24,17 @@ def require(field_name: str, value: float, low: float, high: float, unit: str, w
     """Raise ImpossibleGeometry unless low ≤ value ≤ high; says what was expected and what was found."""
     if not (isinstance(value, int | float) and math.isfinite(value) and low <= value <= high):
         shown = f"{value:g}" if isinstance(value, int | float) else repr(value)
-        raise ImpossibleGeometry(f"{what} must lie between {low:g} and {high:g} {unit}; found {shown}", field_name)
+        raise ImpossibleGeometry(
+            say(
+                "{what} must lie between {low:g} and {high:g} {unit}; found {shown}",
+                what=what,
+                low=low,
+                high=high,
+                unit=unit,
+                shown=shown,
+            ),
+            field_name,
+        )
 
 
 @dataclass(frozen=True)
@@ -50,27 +61,35 @@ class Rim:
     material: str = "aluminium"
 
     def __post_init__(self) -> None:
-        require("erd_mm", self.erd_mm, 200, 680, "mm", "ERD")
-        require("spoke_bed_offset_mm", self.spoke_bed_offset_mm, -8, 8, "mm", "Offset of the spoke bed")
-        require("stagger_mm", self.stagger_mm, 0, 8, "mm", "Stagger of the spoke holes")
-        require("centroid_depth_mm", self.centroid_depth_mm, 0, 60, "mm", "Depth of the section's centroid")
-        require("ea_n", self.ea_n, 1e5, 1e9, "N", "EA of the rim")
+        require("erd_mm", self.erd_mm, 200, 680, "mm", say("ERD"))
+        require("spoke_bed_offset_mm", self.spoke_bed_offset_mm, -8, 8, "mm", say("Offset of the spoke bed"))
+        require("stagger_mm", self.stagger_mm, 0, 8, "mm", say("Stagger of the spoke holes"))
+        require("centroid_depth_mm", self.centroid_depth_mm, 0, 60, "mm", say("Depth of the section's centroid"))
+        require("ea_n", self.ea_n, 1e5, 1e9, "N", say("EA of the rim"))
         for name in ("ei_lat_nm2", "ei_rad_nm2"):
-            require(name, getattr(self, name), 5, 20_000, "N·m²", "Bending stiffness of the rim")
-        require("gj_nm2", self.gj_nm2, 1, 20_000, "N·m²", "Torsional stiffness of the rim")
+            require(name, getattr(self, name), 5, 20_000, "N·m²", say("Bending stiffness of the rim"))
+        require("gj_nm2", self.gj_nm2, 1, 20_000, "N·m²", say("Torsional stiffness of the rim"))
         if self.bead_seat_mm is not None:
             if self.bead_seat_mm not in BEAD_SEAT_DIAMETERS_MM:
-                raise ImpossibleGeometry(f"{self.bead_seat_mm} mm is no bead seat diameter of ISO 5775", "bead_seat_mm")
+                raise ImpossibleGeometry(
+                    say("{bead_seat_mm} mm is no bead seat diameter of ISO 5775", bead_seat_mm=self.bead_seat_mm),
+                    "bead_seat_mm",
+                )
             low_mm, high_mm = plausible_erd_mm(self.bead_seat_mm)
-            what = f"ERD of a {self.bead_seat_mm} mm rim"
+            what = say("ERD of a {bead_seat_mm} mm rim", bead_seat_mm=self.bead_seat_mm)
             require("erd_mm", self.erd_mm, low_mm, high_mm, "mm", what)
         if self.target_n is not None:
-            require("target_n", self.target_n, 200, 2500, "N", "Target tension")
+            require("target_n", self.target_n, 200, 2500, "N", say("Target tension"))
         if self.cap_n is not None:
-            require("cap_n", self.cap_n, 300, 3000, "N", "Tension limit of the rim")
+            require("cap_n", self.cap_n, 300, 3000, "N", say("Tension limit of the rim"))
         if self.tension_target_n > self.tension_cap_n:
             raise ImpossibleGeometry(
-                f"the target ({self.tension_target_n:g} N) lies above the rim's limit ({self.tension_cap_n:g} N)", "target_n"
+                say(
+                    "the target ({tension_target_n:g} N) lies above the rim's limit ({tension_cap_n:g} N)",
+                    tension_target_n=self.tension_target_n,
+                    tension_cap_n=self.tension_cap_n,
+                ),
+                "target_n",
             )
 
     @property
@@ -110,11 +129,11 @@ class Flange:
     straight_pull_angle_deg: float | None = None
 
     def __post_init__(self) -> None:
-        require("pitch_circle_mm", self.pitch_circle_mm, 15, 380, "mm", "Flange pitch-circle diameter")
-        require("center_to_flange_mm", self.center_to_flange_mm, -5, 75, "mm", "Distance from centre to flange")
-        require("hole_diameter_mm", self.hole_diameter_mm, 1.5, 4, "mm", "Flange hole diameter")
+        require("pitch_circle_mm", self.pitch_circle_mm, 15, 380, "mm", say("Flange pitch-circle diameter"))
+        require("center_to_flange_mm", self.center_to_flange_mm, -5, 75, "mm", say("Distance from centre to flange"))
+        require("hole_diameter_mm", self.hole_diameter_mm, 1.5, 4, "mm", say("Flange hole diameter"))
         if self.straight_pull_angle_deg is not None:
-            require("straight_pull_angle_deg", self.straight_pull_angle_deg, 0, 110, "°", "Angle of a straight-pull spoke")
+            require("straight_pull_angle_deg", self.straight_pull_angle_deg, 0, 110, "°", say("Angle of a straight-pull spoke"))
 
 
 @dataclass(frozen=True)
@@ -126,13 +145,18 @@ class Hub:
     left: Flange
 
     def __post_init__(self) -> None:
-        require("old_mm", self.old_mm, 60, 200, "mm", "Over-locknut width")
+        require("old_mm", self.old_mm, 60, 200, "mm", say("Over-locknut width"))
         for side in Side:
             flange = self.flange(side)
             if flange.center_to_flange_mm > self.old_mm / 2:
                 raise ImpossibleGeometry(
-                    f"the {side.word} flange lies {flange.center_to_flange_mm:g} mm from the centre, outside the "
-                    f"locknut at {self.old_mm / 2:g} mm",
+                    say(
+                        "the {side} flange lies {center_to_flange_mm:g} mm from the centre, outside the "
+                        "locknut at {old_mm:g} mm",
+                        side=side.said,
+                        center_to_flange_mm=flange.center_to_flange_mm,
+                        old_mm=self.old_mm / 2,
+                    ),
                     f"{side.word}.center_to_flange_mm",
                 )
 
@@ -165,28 +189,35 @@ class Spoke:
     material: str = "stainless"
 
     def __post_init__(self) -> None:
-        require("end_diameter_mm", self.end_diameter_mm, 1.4, 3.5, "mm", "Spoke diameter")
-        require("end_length_mm", self.end_length_mm, 0, 80, "mm", "Length of the thick ends")
+        require("end_diameter_mm", self.end_diameter_mm, 1.4, 3.5, "mm", say("Spoke diameter"))
+        require("end_length_mm", self.end_length_mm, 0, 80, "mm", say("Length of the thick ends"))
         if self.material not in MATERIALS:
             known = ", ".join(sorted(MATERIALS))
-            raise ImpossibleGeometry(f"spoke material must be one of {known}; found {self.material!r}", "material")
+            raise ImpossibleGeometry(
+                say("spoke material must be one of {known}; found {material!r}", known=known, material=self.material),
+                "material",
+            )
         if (self.blade_thickness_mm is None) != (self.blade_width_mm is None):
-            raise ImpossibleGeometry("a blade needs both its thickness and its width", "blade_width_mm")
+            raise ImpossibleGeometry(say("a blade needs both its thickness and its width"), "blade_width_mm")
         if self.blade_thickness_mm is not None and self.blade_width_mm is not None:
             if self.middle_diameter_mm is not None:
-                raise ImpossibleGeometry("the middle is either round or a blade, not both", "middle_diameter_mm")
-            require("blade_thickness_mm", self.blade_thickness_mm, 0.5, 2.5, "mm", "Blade thickness")
-            require("blade_width_mm", self.blade_width_mm, self.blade_thickness_mm, 8, "mm", "Blade width")
+                raise ImpossibleGeometry(say("the middle is either round or a blade, not both"), "middle_diameter_mm")
+            require("blade_thickness_mm", self.blade_thickness_mm, 0.5, 2.5, "mm", say("Blade thickness"))
+            require("blade_width_mm", self.blade_width_mm, self.blade_thickness_mm, 8, "mm", say("Blade width"))
         if self.middle_diameter_mm is not None:
-            what = "Middle of a butted spoke"
+            what = say("Middle of a butted spoke")
             require("middle_diameter_mm", self.middle_diameter_mm, 1.2, self.end_diameter_mm, "mm", what)
 
     @property
     def kind(self) -> str:
         """How a meter's table names it: "round 1.8" or "blade 0.9x2.2", by what the meter touches."""
         if self.blade_thickness_mm is not None:
-            return f"blade {self.blade_thickness_mm:.1f}x{self.blade_width_mm:.1f}"
-        return f"round {self.middle_diameter_mm or self.end_diameter_mm:.1f}"
+            return say(
+                "blade {blade_thickness_mm:.1f}x{blade_width_mm:.1f}",
+                blade_thickness_mm=self.blade_thickness_mm,
+                blade_width_mm=self.blade_width_mm,
+            )
+        return say("round {value:.1f}", value=self.middle_diameter_mm or self.end_diameter_mm)
 
     @property
     def elastic(self) -> Material:
@@ -223,18 +254,27 @@ class SideLacing:
 
     def __post_init__(self) -> None:
         if not isinstance(self.count, int) or not 4 <= self.count <= 32:
-            raise ImpossibleGeometry(f"a side has 4 to 32 spokes; found {self.count}", "count")
+            raise ImpossibleGeometry(say("a side has 4 to 32 spokes; found {count}", count=self.count), "count")
         if not isinstance(self.crossings, int) or not 0 <= self.crossings <= 4:
-            raise ImpossibleGeometry(f"crossings must be 0 (radial) to 4; found {self.crossings}", "crossings")
+            raise ImpossibleGeometry(
+                say("crossings must be 0 (radial) to 4; found {crossings}", crossings=self.crossings), "crossings"
+            )
         if self.crossings and self.count % 2:
-            raise ImpossibleGeometry(f"{self.count} spokes on a side cannot be crossed in pairs: lace it radial", "crossings")
+            raise ImpossibleGeometry(
+                say("{count} spokes on a side cannot be crossed in pairs: lace it radial", count=self.count), "crossings"
+            )
         if self.crossings > self.count // 4:
             raise ImpossibleGeometry(
-                f"{self.crossings}-cross with {self.count} spokes on a side would lay a spoke under its neighbour's head; "
-                f"at most {self.count // 4}-cross",
+                say(
+                    "{crossings}-cross with {count} spokes on a side would lay a spoke under its neighbour's head; "
+                    "at most {count2}-cross",
+                    crossings=self.crossings,
+                    count=self.count,
+                    count2=self.count // 4,
+                ),
                 "crossings",
             )
-        require("pitch_mm", self.pitch_mm, 0.3, 1.0, "mm", "Thread pitch")
+        require("pitch_mm", self.pitch_mm, 0.3, 1.0, "mm", say("Thread pitch"))
 
 
 @dataclass(frozen=True)
@@ -254,9 +294,11 @@ class Wheel:
     dish_target_mm: float = 0.0
 
     def __post_init__(self) -> None:
-        require("dish_target_mm", self.dish_target_mm, -30, 30, "mm", "Where the rim belongs, from the middle,")
+        require("dish_target_mm", self.dish_target_mm, -30, 30, "mm", say("Where the rim belongs, from the middle,"))
         if not 16 <= self.spoke_count <= 48:
-            raise ImpossibleGeometry(f"a wheel has 16 to 48 spokes; found {self.spoke_count}", "spokes")
+            raise ImpossibleGeometry(
+                say("a wheel has 16 to 48 spokes; found {spoke_count}", spoke_count=self.spoke_count), "spokes"
+            )
         if self.right.count > self.left.count:
             fuller = Side.RIGHT
         elif self.left.count > self.right.count:
@@ -265,8 +307,12 @@ class Wheel:
             fuller = self.first_side
         if fuller is not self.first_side:
             raise ImpossibleGeometry(
-                f"with {self.right.count} right and {self.left.count} left the first spoke after the valve is a "
-                f"{fuller.word} one",
+                say(
+                    "with {count} right and {count2} left the first spoke after the valve is a {fuller} one",
+                    count=self.right.count,
+                    count2=self.left.count,
+                    fuller=fuller.said,
+                ),
                 "first_side",
             )
         _ = self.names
@@ -274,14 +320,22 @@ class Wheel:
             flange = self.hub.flange(side)
             if flange.pitch_circle_mm >= self.rim.erd_mm - 60:
                 raise ImpossibleGeometry(
-                    f"the {side.word} flange ({flange.pitch_circle_mm:g} mm) does not fit inside an ERD of "
-                    f"{self.rim.erd_mm:g} mm",
+                    say(
+                        "the {side} flange ({pitch_circle_mm:g} mm) does not fit inside an ERD of {erd_mm:g} mm",
+                        side=side.said,
+                        pitch_circle_mm=flange.pitch_circle_mm,
+                        erd_mm=self.rim.erd_mm,
+                    ),
                     f"hub.{side.word}.pitch_circle_mm",
                 )
             if self.bracing_mm(side) <= 1.0:
                 raise ImpossibleGeometry(
-                    f"the {side.word} spokes do not lean out from the rim (flange {self.bracing_mm(side):.1f} mm from the "
-                    "spoke bed's plane): the wheel could not stand",
+                    say(
+                        "the {side} spokes do not lean out from the rim (flange {bracing_mm:.1f} mm from the "
+                        "spoke bed's plane): the wheel could not stand",
+                        side=side.said,
+                        bracing_mm=self.bracing_mm(side),
+                    ),
                     f"hub.{side.word}.center_to_flange_mm",
                 )
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from felloe.core.said import say
+
 
 @dataclass(frozen=True)
 class Material:
@@ -19,9 +21,9 @@ class Material:
 MATERIALS: dict[str, Material] = {
     m.name: m
     for m in (
-        Material("stainless", 200_000, 0.30, 7900, "EN 1993-1-4, from memory"),
-        Material("carbon_steel", 210_000, 0.30, 7850, "EN 1993-1-1"),
-        Material("titanium", 110_000, 0.34, 4430, "handbook range 105-116 GPa"),
-        Material("aluminium", 70_000, 0.33, 2700, "handbook range 69-72 GPa"),
+        Material("stainless", 200_000, 0.30, 7900, say("EN 1993-1-4, from memory")),
+        Material("carbon_steel", 210_000, 0.30, 7850, say("EN 1993-1-1")),
+        Material("titanium", 110_000, 0.34, 4430, say("handbook range 105-116 GPa")),
+        Material("aluminium", 70_000, 0.33, 2700, say("handbook range 69-72 GPa")),
     )
 }

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from felloe.core.errors import ImpossibleGeometry, UnknownSpoke
+from felloe.core.said import Said, say
 
 
 class Side(StrEnum):
@@ -28,6 +29,11 @@ class Side(StrEnum):
     @property
     def other(self) -> Side:
         return Side.LEFT if self is Side.RIGHT else Side.RIGHT
+
+    @property
+    def said(self) -> Said:
+        """The side in a sentence; `word` is its name in records and field paths."""
+        return say("right") if self is Side.RIGHT else say("left")
 
     @property
     def word(self) -> str:
@@ -49,7 +55,9 @@ class SpokeName:
         """Read a name such as "R5" or " l12 ". Raises UnknownSpoke where it is not one."""
         match = _NAME.match(text.strip().upper())
         if match is None:
-            raise UnknownSpoke(f"“{text[:20]}” is no spoke name; say a side and a count from the valve, as in R5")
+            raise UnknownSpoke(
+                say("“{text}” is no spoke name; say a side and a count from the valve, as in R5", text=text[:20])
+            )
         return cls(Side(match[1]), int(match[2]))
 
     def __str__(self) -> str:
@@ -68,7 +76,11 @@ def sides_round_the_rim(right_count: int, left_count: int, first_side: Side) -> 
     fuller, count = (Side.RIGHT, left_count) if right_count > left_count else (Side.LEFT, right_count)
     if max(right_count, left_count) != 2 * count:
         raise ImpossibleGeometry(
-            f"sides must have equally many spokes, or one twice the other; found {right_count} right, {left_count} left",
+            say(
+                "sides must have equally many spokes, or one twice the other; found {right_count} right, {left_count} left",
+                right_count=right_count,
+                left_count=left_count,
+            ),
             "spokes",
         )
     return (fuller, fuller.other, fuller) * count

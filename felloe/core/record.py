@@ -17,6 +17,7 @@ from felloe.core.errors import BadReading, BadRecord
 from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading, TensionReading
 from felloe.core.naming import Side, SpokeName
 from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge, dish_from_stand
+from felloe.core.said import say
 from felloe.core.specification import wheel_from_dict, wheel_to_dict
 from felloe.core.strict_fields import Fields, placed
 from felloe.core.tension.meter import MeterTable
@@ -73,12 +74,18 @@ def read_record(data: bytes) -> WheelRecord:
     wheel that cannot be, OutsideCalibration, UnknownSpoke or BadReading for a reading; all with the field's path.
     """
     if len(data) > MAX_BYTES:
-        raise BadRecord(f"a record has at most {MAX_BYTES:,} bytes; this one has {len(data):,}")
+        raise BadRecord(
+            say(
+                "a record has at most {max_bytes:,} bytes; this one has {data_count:,}",
+                max_bytes=MAX_BYTES,
+                data_count=len(data),
+            )
+        )
     try:
         value = json.loads(data.decode("utf-8"))
     except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
-        place = f" at line {error.lineno}" if isinstance(error, json.JSONDecodeError) else ""
-        raise BadRecord(f"this is not JSON in UTF-8{place}") from None
+        place = say(" at line {lineno}", lineno=error.lineno) if isinstance(error, json.JSONDecodeError) else ""
+        raise BadRecord(say("this is not JSON in UTF-8{place}", place=place)) from None
     return record_from_dict(value)
 
 
@@ -86,10 +93,13 @@ def record_from_dict(value: object) -> WheelRecord:
     """Read a record from decoded JSON; errors as in `read_record`."""
     fields = Fields(value)
     if fields.take("format", None) != FORMAT:
-        raise BadRecord(f"expected “{FORMAT}”", "format")
+        raise BadRecord(say("expected “{format}”", format=FORMAT), "format")
     version = fields.integer("version")
     if version != VERSION:
-        raise BadRecord(f"this reads version {VERSION} of the format; found version {version}", "version")
+        raise BadRecord(
+            say("this reads version {known} of the format; found version {version}", known=VERSION, version=version),
+            "version",
+        )
     wheel = wheel_from_dict(fields.take("wheel"))
     label = fields.text("label", "", 200)
     tier = "sound"
@@ -101,7 +111,7 @@ def record_from_dict(value: object) -> WheelRecord:
     sets = tuple(_set(path, item, wheel, meters) for path, item in fields.items("reading_sets", MAX_SETS))
     known = {s.id for s in sets}
     if len(known) != len(sets):
-        raise BadRecord("two reading sets carry the same id", "reading_sets")
+        raise BadRecord(say("two reading sets carry the same id"), "reading_sets")
     plans = tuple(_plan(path, item, wheel, known) for path, item in fields.items("plans", MAX_SETS))
     fields.done()
     return WheelRecord(wheel, label, tier, meters, sets, plans)
@@ -116,7 +126,7 @@ def table_from_dict(value: object, path: str = "") -> MeterTable:
         column = []
         for place, number in fields.items(name, 200):
             if isinstance(number, bool) or not isinstance(number, int | float):
-                raise BadRecord("expected a number", place)
+                raise BadRecord(say("expected a number"), place)
             column.append(float(number))
         columns.append(tuple(column))
     resolution, residual = fields.number("resolution", 0.5), fields.number("residual_n", 20.0)
@@ -142,11 +152,11 @@ def tension_of(
         return TensionReading(spoke, fields.number("tension_n"), sd_n if sd_n is not None else 25.0)
     reading, meter = fields.number("reading"), fields.text("meter", longest=60)
     if meter not in meters:
-        raise BadRecord(f"no meter “{meter}” in this record", f"{path}.meter")
+        raise BadRecord(say("no meter “{meter}” in this record", meter=meter), f"{path}.meter")
     kind = wheel.side(SpokeName.parse(spoke).side).spoke.kind
     table = next((t for t in meters[meter] if t.spoke_kind == kind), None)
     if table is None:
-        raise BadRecord(f"meter “{meter}” has no table for a {kind} spoke", f"{path}.meter")
+        raise BadRecord(say("meter “{meter}” has no table for a {kind} spoke", meter=meter, kind=kind), f"{path}.meter")
     tension = placed(path, lambda: table.tension(reading))
     return TensionReading(spoke, tension.tension_n, sd_n if sd_n is not None else tension.sd_n)
 
@@ -154,7 +164,7 @@ def tension_of(
 def _spoke(fields: Fields, path: str, wheel: Wheel) -> str:
     name = placed(f"{path}.spoke", lambda: str(SpokeName.parse(fields.text("spoke", longest=8))))
     if name not in wheel.index_of:
-        raise BadReading(f"this wheel has no spoke {name}", f"{path}.spoke")
+        raise BadReading(say("this wheel has no spoke {name}", name=name), f"{path}.spoke")
     return name
 
 
@@ -208,7 +218,7 @@ def _plan(path: str, value: object, wheel: Wheel, sets: set[str]) -> RecordedPla
     fields = Fields(value, path)
     identity, reading_set = fields.text("id", longest=60), fields.text("reading_set", longest=60)
     if reading_set not in sets:
-        raise BadRecord(f"no reading set “{reading_set}” in this record", f"{path}.reading_set")
+        raise BadRecord(say("no reading set “{reading_set}” in this record", reading_set=reading_set), f"{path}.reading_set")
     made_at, reason = _when(fields, "made_at"), fields.text("reason", "", 1000)
     turns, done = {}, {}
     for place, item in fields.items("moves", 100):
@@ -230,9 +240,9 @@ def _when(fields: Fields, name: str) -> datetime | None:
     try:
         when = datetime.fromisoformat(text)
     except ValueError:
-        raise BadRecord(f"expected a date and time of ISO 8601, found {text!r}", fields.path(name)) from None
+        raise BadRecord(say("expected a date and time of ISO 8601, found {text!r}", text=text), fields.path(name)) from None
     if when.tzinfo is None:
-        raise BadRecord("a time needs its offset from UTC", fields.path(name))
+        raise BadRecord(say("a time needs its offset from UTC"), fields.path(name))
     return when
 
 

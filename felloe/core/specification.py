@@ -9,6 +9,7 @@ from felloe.core.components import THREAD_PITCH_MM, Flange, Hub, Rim, SideLacing
 from felloe.core.errors import BadRecord
 from felloe.core.materials import MATERIALS
 from felloe.core.naming import Side
+from felloe.core.said import say
 from felloe.core.strict_fields import Fields, placed
 
 
@@ -73,7 +74,7 @@ def _flange(fields: Fields, path: str, old_mm: float) -> Flange:
     drawn = fields.number("straight_pull_angle_deg", None)
     fields.done()
     if (center is None) == (locknut is None):
-        raise BadRecord("give the flange by center_to_flange_mm or by locknut_to_flange_mm, one of them", path)
+        raise BadRecord(say("give the flange by center_to_flange_mm or by locknut_to_flange_mm, one of them"), path)
     distance = center if center is not None else old_mm / 2 - locknut
     return placed(path, lambda: Flange(circle, distance, hole, drawn))
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from felloe.core.errors import TradeError
+from felloe.core.said import say
 
 
 class StageRefused(TradeError):
@@ -23,19 +24,19 @@ class Stage:
 
 
 STAGES: tuple[Stage, ...] = (
-    Stage("take_in", "Take in", 5),
-    Stage("check_on_bike", "Check on the bike", 5),
-    Stage("check_off_bike", "Check off the bike", 10),
-    Stage("identify", "Identify", 5),
-    Stage("as_found", "Measure as found", 10),
-    Stage("decide", "Decide", 5),
-    Stage("parts", "Get parts", 5),
-    Stage("strip_lace", "Strip, replace, lace", 20),
-    Stage("true", "True", 25),
-    Stage("settle", "Settle", 5),
-    Stage("as_left", "Measure as left", 10),
-    Stage("refit", "Refit and check", 10),
-    Stage("hand_back", "Hand back", 5),
+    Stage("take_in", say("Take in"), 5),
+    Stage("check_on_bike", say("Check on the bike"), 5),
+    Stage("check_off_bike", say("Check off the bike"), 10),
+    Stage("identify", say("Identify"), 5),
+    Stage("as_found", say("Measure as found"), 10),
+    Stage("decide", say("Decide"), 5),
+    Stage("parts", say("Get parts"), 5),
+    Stage("strip_lace", say("Strip, replace, lace"), 20),
+    Stage("true", say("True"), 25),
+    Stage("settle", say("Settle"), 5),
+    Stage("as_left", say("Measure as left"), 10),
+    Stage("refit", say("Refit and check"), 10),
+    Stage("hand_back", say("Hand back"), 5),
 )
 STAGE_KEYS: tuple[str, ...] = tuple(stage.key for stage in STAGES)
 DONE = "done"
@@ -46,7 +47,7 @@ def stage_index(key: str) -> int:
     try:
         return STAGE_KEYS.index(key)
     except ValueError:
-        raise StageRefused(f"“{key[:40]}” is no stage of a job", "to_stage") from None
+        raise StageRefused(say("“{key}” is no stage of a job", key=key[:40]), "to_stage") from None
 
 
 def check_move(current: str, to_stage: str, reason: str) -> None:
@@ -55,13 +56,13 @@ def check_move(current: str, to_stage: str, reason: str) -> None:
     Raises StageRefused with the field at fault.
     """
     if current == DONE:
-        raise StageRefused("this wheel has been handed back; open a new job for it", "to_stage")
+        raise StageRefused(say("this wheel has been handed back; open a new job for it"), "to_stage")
     step = stage_index(to_stage) - stage_index(current)
     if step == 0:
-        raise StageRefused("the job stands at this stage already", "to_stage")
+        raise StageRefused(say("the job stands at this stage already"), "to_stage")
     if step != 1 and not reason.strip():
-        what = "Skipping stages" if step > 1 else "Going back"
-        raise StageRefused(f"{what} needs a reason: say why in a few words", "reason")
+        what = say("Skipping stages") if step > 1 else say("Going back")
+        raise StageRefused(say("{what} needs a reason: say why in a few words", what=what), "reason")
 
 
 def minutes_left(current: str) -> int:

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator, Mapping
 from typing import Any, TypeVar
 
 from felloe.core.errors import BadRecord, TradeError
+from felloe.core.said import joined, say
 
 T = TypeVar("T")
 _MISSING: Any = object()
@@ -17,7 +18,7 @@ class Fields:
 
     def __init__(self, value: object, path: str = "") -> None:
         if not isinstance(value, Mapping):
-            raise BadRecord(f"expected an object, found {_kind(value)}", path)
+            raise BadRecord(say("expected an object, found {kind}", kind=_kind(value)), path)
         self._left = {str(key): item for key, item in value.items()}
         self._path = path
 
@@ -31,7 +32,7 @@ class Fields:
         value = self._left.pop(name, None)
         if value is None:
             if default is _MISSING:
-                raise BadRecord("is missing", self.path(name))
+                raise BadRecord(say("is missing"), self.path(name))
             return default
         return value
 
@@ -41,7 +42,7 @@ class Fields:
         if value is default and default is not _MISSING:
             return default
         if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
-            raise BadRecord(f"expected a number, found {_kind(value)}", self.path(name))
+            raise BadRecord(say("expected a number, found {kind}", kind=_kind(value)), self.path(name))
         return float(value)
 
     def integer(self, name: str, default: Any = _MISSING) -> Any:
@@ -49,7 +50,7 @@ class Fields:
         if value is default and default is not _MISSING:
             return default
         if value != int(value):
-            raise BadRecord(f"expected a whole number, found {value:g}", self.path(name))
+            raise BadRecord(say("expected a whole number, found {value:g}", value=value), self.path(name))
         return int(value)
 
     def text(self, name: str, default: Any = _MISSING, longest: int = 500) -> Any:
@@ -57,7 +58,10 @@ class Fields:
         if value is default and default is not _MISSING:
             return default
         if not isinstance(value, str) or len(value) > longest:
-            raise BadRecord(f"expected text of at most {longest} characters, found {_kind(value)}", self.path(name))
+            raise BadRecord(
+                say("expected text of at most {longest} characters, found {kind}", longest=longest, kind=_kind(value)),
+                self.path(name),
+            )
         return value
 
     def choice(self, name: str, options: tuple[str, ...], default: Any = _MISSING) -> Any:
@@ -65,16 +69,21 @@ class Fields:
         if value is default and default is not _MISSING:
             return default
         if value not in options:
-            raise BadRecord(f"expected one of {', '.join(options)}; found {str(value)[:40]!r}", self.path(name))
+            raise BadRecord(
+                say("expected one of {options}; found {value!r}", options=joined(", ", options), value=str(value)[:40]),
+                self.path(name),
+            )
         return value
 
     def items(self, name: str, most: int) -> Iterator[tuple[str, object]]:
         """The items of a list with their paths; an absent list is empty."""
         value = self.take(name, [])
         if not isinstance(value, list):
-            raise BadRecord(f"expected a list, found {_kind(value)}", self.path(name))
+            raise BadRecord(say("expected a list, found {kind}", kind=_kind(value)), self.path(name))
         if len(value) > most:
-            raise BadRecord(f"at most {most} entries; found {len(value)}", self.path(name))
+            raise BadRecord(
+                say("at most {most} entries; found {value_count}", most=most, value_count=len(value)), self.path(name)
+            )
         for i, item in enumerate(value):
             yield f"{self.path(name)}.{i}", item
 
@@ -84,7 +93,7 @@ class Fields:
     def done(self) -> None:
         """Refuse what nobody asked for: a misspelt field must not pass unseen."""
         for name in self._left:
-            raise BadRecord("is not a field that belongs here", self.path(name))
+            raise BadRecord(say("is not a field that belongs here"), self.path(name))
 
 
 def placed(path: str, build: Callable[[], T]) -> T:
@@ -98,7 +107,7 @@ def placed(path: str, build: Callable[[], T]) -> T:
 def _kind(value: object) -> str:
     if value is None:
         return "nothing"
-    for python_type, word in ((bool, "true/false"), (int | float, "a number"), (str, "text"), (list, "a list")):
+    for python_type, word in ((bool, "true/false"), (int | float, "a number"), (str, say("text")), (list, "a list")):
         if isinstance(value, python_type):
-            return word if word != "text" else f"text {str(value)[:30]!r}"
-    return "an object"
+            return word if word != "text" else say("text {value!r}", value=str(value)[:30])
+    return say("an object")

@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from felloe.core.components import Flange, Hub, Rim, SideLacing, Spoke, Wheel
+from felloe.core.said import say
 
 _PLAIN = Spoke(2.0)
 _BUTTED = Spoke(2.0, middle_diameter_mm=1.8)
@@ -46,26 +47,26 @@ WHEEL_KINDS: dict[str, WheelKind] = {
     for kind in (
         WheelKind(
             "rim-brake-rear-36",
-            "Rim-brake rear, 36 spokes, 3-cross",
-            "Everyday rear wheel, 130 mm, sprockets on the right",
+            say("Rim-brake rear, 36 spokes, 3-cross"),
+            say("Everyday rear wheel, 130 mm, sprockets on the right"),
             Wheel(_BOX, Hub(130, Flange(45, 17.5), Flange(45, 36.5)), _lacing(18, 3, _PLAIN), _lacing(18, 3, _PLAIN)),
         ),
         WheelKind(
             "rim-brake-rear-32",
-            "Rim-brake rear, 32 spokes, 3-cross",
-            "Lighter rear wheel, 130 mm, butted spokes",
+            say("Rim-brake rear, 32 spokes, 3-cross"),
+            say("Lighter rear wheel, 130 mm, butted spokes"),
             Wheel(_BOX, Hub(130, Flange(45, 17.5), Flange(45, 36.5)), _lacing(16, 3, _BUTTED), _lacing(16, 3, _BUTTED)),
         ),
         WheelKind(
             "rim-brake-front-32",
-            "Rim-brake front, 32 spokes, 3-cross",
-            "Symmetric front wheel, 100 mm",
+            say("Rim-brake front, 32 spokes, 3-cross"),
+            say("Symmetric front wheel, 100 mm"),
             Wheel(_BOX, Hub(100, Flange(39, 35), Flange(39, 35)), _lacing(16, 3, _BUTTED), _lacing(16, 3, _BUTTED)),
         ),
         WheelKind(
             "offset-rear-32",
-            "Rear for an offset frame, 32 spokes, 3-cross",
-            "Frame with its rear end 3 mm to the right by design: the rim belongs 3 mm right of the locknuts' middle",
+            say("Rear for an offset frame, 32 spokes, 3-cross"),
+            say("Frame with its rear end 3 mm to the right by design: the rim belongs 3 mm right of the locknuts' middle"),
             Wheel(
                 _WIDE_DISC,
                 Hub(142, Flange(56, 21), Flange(58, 34)),
@@ -76,26 +77,26 @@ WHEEL_KINDS: dict[str, WheelKind] = {
         ),
         WheelKind(
             "disc-front-28",
-            "Disc front, 28 spokes, 3-cross",
-            "Rotor on the left, 100 mm; the left side is the tight one",
+            say("Disc front, 28 spokes, 3-cross"),
+            say("Rotor on the left, 100 mm; the left side is the tight one"),
             Wheel(_WIDE_DISC, Hub(100, Flange(45, 33), Flange(58, 22)), _lacing(14, 3, _BUTTED), _lacing(14, 3, _BUTTED)),
         ),
         WheelKind(
             "disc-front-32",
-            "Disc front, 32 spokes, 3-cross",
-            "Rotor on the left, 100 mm; everyday and fleet use",
+            say("Disc front, 32 spokes, 3-cross"),
+            say("Rotor on the left, 100 mm; everyday and fleet use"),
             Wheel(_WIDE_DISC, Hub(100, Flange(45, 33), Flange(58, 22)), _lacing(16, 3, _PLAIN), _lacing(16, 3, _PLAIN)),
         ),
         WheelKind(
             "disc-rear-32",
-            "Disc rear, 32 spokes, 3-cross, offset rim",
-            "Rotor left, sprockets right, 142 mm; offset spoke bed evens the sides",
+            say("Disc rear, 32 spokes, 3-cross, offset rim"),
+            say("Rotor left, sprockets right, 142 mm; offset spoke bed evens the sides"),
             Wheel(_OFFSET_DISC, Hub(142, Flange(54, 20.5), Flange(58, 34)), _lacing(16, 3, _BUTTED), _lacing(16, 3, _BUTTED)),
         ),
         WheelKind(
             "tandem-rear-40",
-            "Tandem rear, 40 spokes, 4-cross",
-            "145 mm, stout butted spokes, higher tension",
+            say("Tandem rear, 40 spokes, 4-cross"),
+            say("145 mm, stout butted spokes, higher tension"),
             Wheel(
                 Rim(**{**_TANDEM.__dict__, "target_n": 1150.0, "cap_n": 1350.0}),
                 Hub(145, Flange(58, 25), Flange(58, 35)),
@@ -105,26 +106,26 @@ WHEEL_KINDS: dict[str, WheelKind] = {
         ),
         WheelKind(
             "small-front-20",
-            "Small wheel, front, 20 spokes, 2-cross",
-            "406 mm bead seat, 74 mm hub, folding or carrier bikes",
+            say("Small wheel, front, 20 spokes, 2-cross"),
+            say("406 mm bead seat, 74 mm hub, folding or carrier bikes"),
             Wheel(_SMALL, Hub(74, Flange(38, 25), Flange(38, 25)), _lacing(10, 2, _PLAIN), _lacing(10, 2, _PLAIN)),
         ),
         WheelKind(
             "small-rear-28",
-            "Small wheel, rear, 28 spokes, 2-cross",
-            "406 mm bead seat, 135 mm hub",
+            say("Small wheel, rear, 28 spokes, 2-cross"),
+            say("406 mm bead seat, 135 mm hub"),
             Wheel(_SMALL, Hub(135, Flange(58, 20.5), Flange(58, 34)), _lacing(14, 2, _PLAIN), _lacing(14, 2, _PLAIN)),
         ),
         WheelKind(
             "bladed-front-20",
-            "Bladed spokes, front, 20 spokes, radial",
-            "Deep rim, 100 mm; radial only where hub and rim makers allow it",
+            say("Bladed spokes, front, 20 spokes, radial"),
+            say("Deep rim, 100 mm; radial only where hub and rim makers allow it"),
             Wheel(_DEEP, Hub(100, Flange(38, 36), Flange(38, 36)), _lacing(10, 0, _BLADE), _lacing(10, 0, _BLADE)),
         ),
         WheelKind(
             "bladed-rear-24",
-            "Bladed spokes, rear, 24 spokes, 2-cross",
-            "Deep rim, 130 mm; hold the blade while turning the nipple",
+            say("Bladed spokes, rear, 24 spokes, 2-cross"),
+            say("Deep rim, 130 mm; hold the blade while turning the nipple"),
             Wheel(
                 Rim(**{**_DEEP.__dict__, "target_n": 1100.0, "cap_n": 1250.0}),
                 Hub(130, Flange(48, 17.5), Flange(45, 37)),
@@ -134,20 +135,20 @@ WHEEL_KINDS: dict[str, WheelKind] = {
         ),
         WheelKind(
             "track-rear-36",
-            "Track rear, 36 spokes, 3-cross",
-            "120 mm, large flanges, nearly even sides",
+            say("Track rear, 36 spokes, 3-cross"),
+            say("120 mm, large flanges, nearly even sides"),
             Wheel(_BOX, Hub(120, Flange(63, 31), Flange(63, 35)), _lacing(18, 3, _THIN), _lacing(18, 3, _THIN)),
         ),
         WheelKind(
             "hub-gear-rear-36",
-            "Gear hub rear, 36 spokes, 2-cross",
-            "135 mm, large flanges, fleet and utility bikes",
+            say("Gear hub rear, 36 spokes, 2-cross"),
+            say("135 mm, large flanges, fleet and utility bikes"),
             Wheel(_UTILITY, Hub(135, Flange(92, 29), Flange(92, 32)), _lacing(18, 2, _PLAIN), _lacing(18, 2, _PLAIN)),
         ),
         WheelKind(
             "rear-24-two-to-one",
-            "Rear, 24 spokes, 16 right and 8 left",
-            "Twice as many spokes on the tight side; left radial",
+            say("Rear, 24 spokes, 16 right and 8 left"),
+            say("Twice as many spokes on the tight side; left radial"),
             Wheel(_DEEP, Hub(130, Flange(48, 17.5), Flange(45, 37)), _lacing(16, 3, _BUTTED), _lacing(8, 0, _BUTTED)),
         ),
     )

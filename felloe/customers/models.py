@@ -6,6 +6,7 @@ from django.db import models
 
 from felloe.accounts.rows import EditableRow
 from felloe.core.refit.checklist import AXLES, DROPOUTS, TYRES
+from felloe.core.said import say
 
 
 class Customer(EditableRow):
@@ -23,16 +24,16 @@ class Bike(EditableRow):
     """A customer's bike; brake and load decide limits and cautions."""
 
     class Brake(models.TextChoices):
-        RIM = "rim", "Rim brake"
-        DISC = "disc", "Disc brake"
-        HUB = "hub", "Hub brake"
+        RIM = "rim", say("Rim brake")
+        DISC = "disc", say("Disc brake")
+        HUB = "hub", say("Hub brake")
 
     class Use(models.TextChoices):
-        EVERYDAY = "everyday", "Everyday"
-        SPORT = "sport", "Sport"
-        TANDEM = "tandem", "Tandem"
-        CARGO = "cargo", "Cargo or electric"
-        TRACK = "track", "Track"
+        EVERYDAY = "everyday", say("Everyday")
+        SPORT = "sport", say("Sport")
+        TANDEM = "tandem", say("Tandem")
+        CARGO = "cargo", say("Cargo or electric")
+        TRACK = "track", say("Track")
 
     customer = models.ForeignKey(Customer, on_delete=models.PROTECT, related_name="bikes")
     label = models.CharField(max_length=120)

@@ -5,16 +5,18 @@ from __future__ import annotations
 from django.db import models
 
 from felloe.accounts.rows import EditableRow, ShopRow
+from felloe.api.fields import SaidField
 from felloe.core.measuring.instruments import INSTRUMENT_KINDS
+from felloe.core.said import say
 
 
 class Instrument(EditableRow):
     """An instrument of the shop: a tension meter, dial, caliper, ruler, dishing gauge or stand."""
 
     class Use(models.TextChoices):
-        IN_USE = "in_use", "In use"
-        RESTING = "resting", "Put aside"
-        RETIRED = "retired", "Retired"
+        IN_USE = "in_use", say("In use")
+        RESTING = "resting", say("Put aside")
+        RETIRED = "retired", say("Retired")
 
     name = models.CharField(max_length=120)
     kind = models.CharField(max_length=16, default="tension_meter")
@@ -39,9 +41,9 @@ class MeterTable(ShopRow):
     """A meter's readings against forces for one kind of spoke. Append-only: the newest counts, old readings keep theirs."""
 
     class Source(models.TextChoices):
-        MAKER = "maker", "The maker's chart"
-        CALIBRATED = "calibrated", "Calibrated here"
-        DERIVED = "derived", "Derived from another thickness"
+        MAKER = "maker", say("The maker's chart")
+        CALIBRATED = "calibrated", say("Calibrated here")
+        DERIVED = "derived", say("Derived from another thickness")
 
     meter = models.ForeignKey(Instrument, on_delete=models.PROTECT, related_name="tables")
     spoke_kind = models.CharField(max_length=40)
@@ -73,7 +75,7 @@ class InstrumentCheck(ShopRow):
 
     instrument = models.ForeignKey(Instrument, on_delete=models.PROTECT, related_name="checks")
     passed = models.BooleanField()
-    note = models.CharField(max_length=500)
+    note = SaidField()
     figures = models.JSONField(default=dict)
     table = models.ForeignKey(MeterTable, on_delete=models.PROTECT, null=True, related_name="+")
 

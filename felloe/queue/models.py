@@ -6,6 +6,8 @@ from django.conf import settings
 from django.db import models
 
 from felloe.accounts.rows import EditableRow, ShopRow
+from felloe.api.fields import SaidField
+from felloe.core.said import say
 from felloe.core.stages import DONE, STAGE_KEYS
 from felloe.core.truing.tiers import TIERS
 
@@ -14,10 +16,10 @@ class Job(EditableRow):
     """One repair of one wheel. `number` is what is said across the shop; it counts within the shop."""
 
     class WaitingOn(models.TextChoices):
-        NOTHING = "", "Nothing"
-        CUSTOMER = "customer", "The customer"
-        PARTS = "parts", "Parts"
-        OWNER = "owner", "The owner"
+        NOTHING = "", say("Nothing")
+        CUSTOMER = "customer", say("The customer")
+        PARTS = "parts", say("Parts")
+        OWNER = "owner", say("The owner")
 
     number = models.PositiveIntegerField()
     wheel = models.ForeignKey("wheels.Wheel", on_delete=models.PROTECT, related_name="jobs")
@@ -57,7 +59,7 @@ class JobEvent(ShopRow):
     kind = models.CharField(max_length=20)
     from_stage = models.CharField(max_length=20, blank=True)
     to_stage = models.CharField(max_length=20, blank=True)
-    note = models.CharField(max_length=1000, blank=True)
+    note = SaidField(default=str, blank=True)
 
     class Meta:
         indexes = [models.Index(fields=["job", "created_at"])]
@@ -77,8 +79,8 @@ class Signature(ShopRow):
     """A name, and where there is one the stroke of a pen, of who brought or fetched a wheel. Append-only."""
 
     class Purpose(models.TextChoices):
-        BROUGHT = "brought", "Brought the wheel"
-        FETCHED = "fetched", "Fetched the wheel"
+        BROUGHT = "brought", say("Brought the wheel")
+        FETCHED = "fetched", say("Fetched the wheel")
 
     job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="signatures")
     purpose = models.CharField(max_length=8, choices=Purpose)

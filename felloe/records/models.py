@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.db import models
 
 from felloe.accounts.rows import ShopRow
+from felloe.api.fields import SaidField
 
 
 class SignOff(ShopRow):
@@ -15,7 +16,7 @@ class SignOff(ShopRow):
     as_left = models.ForeignKey("bench.ReadingSet", on_delete=models.PROTECT, related_name="+")
     tier = models.CharField(max_length=20)
     figures = models.JSONField()
-    short_of = models.JSONField(default=list)
+    short_of = SaidField(default=list)
     roadworthy = models.BooleanField()
     reason = models.CharField(max_length=1000, blank=True)
 

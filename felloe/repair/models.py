@@ -5,30 +5,32 @@ from __future__ import annotations
 from django.db import models
 
 from felloe.accounts.rows import ShopRow
+from felloe.api.fields import SaidField
+from felloe.core.said import say
 
 
 class Decision(ShopRow):
     """What was laid before the customer, what was chosen, by whom and when. The newest counts; a refusal keeps the warning."""
 
     class Outcome(models.TextChoices):
-        APPROVED = "approved", "Approved"
-        REFUSED = "refused", "Refused"
+        APPROVED = "approved", say("Approved")
+        REFUSED = "refused", say("Refused")
 
     class How(models.TextChoices):
-        COUNTER = "counter", "At the counter"
-        PHONE = "phone", "By phone"
-        WRITING = "writing", "In writing"
+        COUNTER = "counter", say("At the counter")
+        PHONE = "phone", say("By phone")
+        WRITING = "writing", say("In writing")
 
     job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="decisions")
     outcome = models.CharField(max_length=8, choices=Outcome)
     chosen = models.JSONField(help_text="Keys of the chosen options")
-    offered = models.JSONField(help_text="All options as they were shown")
+    offered = SaidField(help_text="All options as they were shown")
     tier = models.CharField(max_length=20)
     price_minor = models.BigIntegerField(null=True)
     minutes = models.PositiveIntegerField()
     by_whom = models.CharField(max_length=120)
     how = models.CharField(max_length=8, choices=How)
-    warning = models.CharField(max_length=1000, blank=True, help_text="What the customer was told that speaks against it")
+    warning = SaidField(default=str, blank=True, help_text="What the customer was told that speaks against it")
     note = models.CharField(max_length=500, blank=True)
 
     class Meta:
@@ -43,8 +45,8 @@ class RefitAnswer(ShopRow):
     """One step of the refit checklist as it was found; the newest of a step counts."""
 
     class Result(models.TextChoices):
-        RIGHT = "right", "Right"
-        WRONG = "wrong", "Not right"
+        RIGHT = "right", say("Right")
+        WRONG = "wrong", say("Not right")
 
     job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="refit_answers")
     step = models.CharField(max_length=20)

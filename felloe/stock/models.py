@@ -5,6 +5,8 @@ from __future__ import annotations
 from django.db import models
 
 from felloe.accounts.rows import EditableRow, ShopRow
+from felloe.api.fields import SaidField
+from felloe.core.said import say
 from felloe.core.stock.parts import PART_KINDS
 
 
@@ -34,9 +36,9 @@ class PurchaseOrder(EditableRow):
     """What was ordered of one supplier."""
 
     class State(models.TextChoices):
-        SENT = "sent", "Sent"
-        RECEIVED = "received", "Received"
-        CANCELLED = "cancelled", "Cancelled"
+        SENT = "sent", say("Sent")
+        RECEIVED = "received", say("Received")
+        CANCELLED = "cancelled", say("Cancelled")
 
     supplier = models.CharField(max_length=80, blank=True)
     state = models.CharField(max_length=9, choices=State, default=State.SENT)
@@ -62,13 +64,13 @@ class Movement(ShopRow):
     """One entry of the ledger: append-only. `delta` changes what is in the bin, `claim_delta` what the job has reserved."""
 
     class Kind(models.TextChoices):
-        RESERVE = "reserve", "Reserved"
-        RELEASE = "release", "Let go"
-        TAKE = "take", "Taken"
-        RETURN = "return", "Put back"
-        COUNT = "count", "Counted"
-        RECEIVE = "receive", "Came in"
-        CUT = "cut", "Cut"
+        RESERVE = "reserve", say("Reserved")
+        RELEASE = "release", say("Let go")
+        TAKE = "take", say("Taken")
+        RETURN = "return", say("Put back")
+        COUNT = "count", say("Counted")
+        RECEIVE = "receive", say("Came in")
+        CUT = "cut", say("Cut")
 
     part = models.ForeignKey(Part, on_delete=models.PROTECT, related_name="movements")
     job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, null=True, related_name="movements")
@@ -76,7 +78,7 @@ class Movement(ShopRow):
     kind = models.CharField(max_length=8, choices=Kind)
     delta = models.IntegerField(default=0)
     claim_delta = models.IntegerField(default=0)
-    note = models.CharField(max_length=200, blank=True)
+    note = SaidField(default=str, blank=True)
 
     class Meta:
         constraints = [

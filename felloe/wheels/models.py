@@ -5,14 +5,15 @@ from __future__ import annotations
 from django.db import models
 
 from felloe.accounts.rows import EditableRow
+from felloe.core.said import say
 
 
 class Wheel(EditableRow):
     """A customer's wheel. `specification` is the `wheel` object of the wheel record, checked by the core on every write."""
 
     class Position(models.TextChoices):
-        FRONT = "front", "Front"
-        REAR = "rear", "Rear"
+        FRONT = "front", say("Front")
+        REAR = "rear", say("Rear")
 
     bike = models.ForeignKey("customers.Bike", on_delete=models.PROTECT, related_name="wheels")
     position = models.CharField(max_length=5, choices=Position)

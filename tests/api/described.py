@@ -12,6 +12,8 @@ import yaml
 from jsonschema import Draft202012Validator
 from rest_framework.test import APIClient
 
+from tests.api.unsaid import unsaid
+
 DESCRIPTION = Path(__file__).resolve().parents[2] / "docs" / "formats" / "openapi.yaml"
 PROBLEM = {
     "type": "object",
@@ -78,8 +80,20 @@ def check(method: str, path: str, response: Any) -> None:
         assert error is None, f"{method} {path}: {error.json_path if error else ''}: {error.message[:300] if error else ''}"
 
 
+def check_said(path: str, response: Any) -> None:
+    """What Django and the REST framework say of a wrong shape comes from their catalogues; a record is data."""
+    answer = getattr(response, "data", None)
+    if isinstance(answer, dict) and answer.get("title"):
+        answer = {key: value for key, value in answer.items() if key != "title"}
+        if answer["type"] in ("urn:felloe:problem:invalid_input", "urn:felloe:problem:parse_error"):
+            return
+    found = [] if path.endswith("/record") else unsaid(answer)
+    assert not found, f"{path} says in plain English, not with say(): {found}"
+
+
 class DescribedClient(APIClient):
     def generic(self, method: str, path: str, *args: Any, **kwargs: Any) -> Any:
         response = super().generic(method, path, *args, **kwargs)
         check(method.lower(), path.split("?")[0], response)
+        check_said(path, response)
         return response

@@ -8,7 +8,7 @@ CORE = Path(__file__).resolve().parents[2] / "felloe" / "core"
 ALLOWED = {"felloe", "numpy", "scipy"}
 STANDARD = {
     "__future__", "collections", "csv", "dataclasses", "datetime", "enum", "functools", "io", "itertools", "json",
-    "math", "re", "typing",
+    "math", "numbers", "re", "typing",
 }  # fmt: skip
 
 

@@ -13,6 +13,7 @@ from rest_framework.response import Response
 from felloe.accounts import rights
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
+from felloe.core.said import say
 
 if TYPE_CHECKING:
     from rest_framework.views import APIView
@@ -47,7 +48,7 @@ def _same_person(request: Request) -> None:
     """A tablet says for whom it speaks: once somebody else has signed in on it, nothing is written in the wrong name."""
     said = request.headers.get("X-Felloe-Person", "")
     if said and said != str(staff(request).pk):
-        raise Refused("other_person", f"{staff(request).display_name} is signed in on this tablet now.", 403)
+        raise Refused("other_person", say("{name} is signed in on this tablet now.", name=staff(request).display_name), 403)
 
 
 def staff(request: Request) -> User:

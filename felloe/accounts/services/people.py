@@ -9,13 +9,14 @@ from django.http import HttpRequest
 
 from felloe.accounts.models import Shop, User
 from felloe.api.problems import Refused
+from felloe.core.said import say
 
 
 def sign_in(request: HttpRequest, username: str, password: str) -> User:
     """Start a session; refused with one message for an unknown name and for a wrong password."""
     user = authenticate(request, username=username, password=password)
     if not isinstance(user, User):
-        raise Refused("sign_in_failed", "Name and password do not go together. Try again.", 400)
+        raise Refused("sign_in_failed", say("Name and password do not go together. Try again."), 400)
     login(request, user)
     return user
 

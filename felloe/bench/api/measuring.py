@@ -32,6 +32,7 @@ class NextReadingSerializer(serializers.Serializer[Any]):
 
 
 class DialTraceSerializer(serializers.ModelSerializer[DialTrace]):
+    said = serializers.CharField(read_only=True)
     by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
     places = serializers.SerializerMethodField()
 

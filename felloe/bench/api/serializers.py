@@ -5,8 +5,10 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
+from felloe.api.language import spoken_for
 from felloe.bench.models import LearntRim, Plan, PlanMove, Reading, ReadingSet
 from felloe.core.measuring.coarse import FEEL
+from felloe.core.said import say
 from felloe.core.tension.pitch import CROSSING, WHOLE
 from felloe.core.truing.objective import MODES
 from felloe.queue.api.serializers import TIER_NAMES, TierSerializer
@@ -50,11 +52,13 @@ class ReadingEntrySerializer(serializers.Serializer[Any]):
             if attrs.get("feel"):
                 return attrs
             if attrs.get("unit") not in ("meter", "N", "kgf", "lbf", "Hz"):
-                raise serializers.ValidationError({"unit": "A tension is in meter units, N, kgf, lbf, Hz or by feel."})
+                raise serializers.ValidationError(
+                    {"unit": spoken_for(say("A tension is in meter units, N, kgf, lbf, Hz or by feel."))}
+                )
             if attrs["unit"] == "meter" and not attrs.get("meter"):
-                raise serializers.ValidationError({"meter": "Say which meter was used."})
+                raise serializers.ValidationError({"meter": spoken_for(say("Say which meter was used."))})
         elif attrs["kind"] != Reading.Kind.DISH and attrs.get("unit", "mm") not in ("mm", "in"):
-            raise serializers.ValidationError({"unit": "A deviation is in mm or in inches."})
+            raise serializers.ValidationError({"unit": spoken_for(say("A deviation is in mm or in inches."))})
         return attrs
 
 
@@ -242,6 +246,7 @@ class PlanMoveSerializer(serializers.ModelSerializer[PlanMove]):
 
 
 class PlanSummarySerializer(serializers.ModelSerializer[Plan]):
+    reason = serializers.CharField(read_only=True)
     reading_set_id = serializers.UUIDField()
 
     class Meta:
@@ -262,6 +267,7 @@ class LearntRimSerializer(serializers.ModelSerializer[LearntRim]):
 
 
 class PlanSerializer(serializers.ModelSerializer[Plan]):
+    reason = serializers.CharField(read_only=True)
     by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
     job_id = serializers.UUIDField(source="reading_set.job_id")
     reading_set_id = serializers.UUIDField()

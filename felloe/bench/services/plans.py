@@ -20,6 +20,7 @@ from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.readings import FEWEST_FOR_A_PLAN, Readings
 from felloe.core.naming import SpokeName
 from felloe.core.refit.road_advice import road_card
+from felloe.core.said import joined, say
 from felloe.core.spokes.length import spoke_length_mm
 from felloe.core.spokes.twist import twist_turns
 from felloe.core.truing.dish_options import dish_advice, dish_plan
@@ -33,7 +34,11 @@ def _require_ground(readings: Readings) -> None:
     if not readings.enough_for_a_plan:
         raise Refused(
             "too_few_readings",
-            f"A plan needs at least {FEWEST_FOR_A_PLAN} readings, this set has {readings.count}: read some spokes first.",
+            say(
+                "A plan needs at least {fewest_for_a_plan} readings, this set has {count}: read some spokes first.",
+                fewest_for_a_plan=FEWEST_FOR_A_PLAN,
+                count=readings.count,
+            ),
             422,
         )
 
@@ -52,7 +57,9 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     mode = options.get("mode") or "balanced"
     broken = frozenset(condition.broken_at(reading_set.job, reading_set.created_at)) & on_wheel
     if mode == "ride_home" and not broken:
-        raise Refused("nothing_broken", "The ride-home plan is for a wheel with a spoke broken: note the break first.", 422)
+        raise Refused(
+            "nothing_broken", say("The ride-home plan is for a wheel with a spoke broken: note the break first."), 422
+        )
     state = without_spokes(state, broken)
     asked = PlanOptions(
         tier=tier,
@@ -67,7 +74,11 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     reason = made.reason
     if mode == "ride_home":
         card = road_card("broken_spoke", reading_set.job.wheel.bike.brake == "rim", *_road(reading_set, broken))
-        reason = f"{card.label}: {card.steps[-1]} {reason}" if card.ride else f"Not to be ridden home: walk it. {reason}"
+        reason = (
+            joined(" ", [card.label + ":", card.steps[-1], reason])
+            if card.ride
+            else say("Not to be ridden home: walk it. {reason}", reason=reason)
+        )
     plan = Plan.objects.create(
         shop_id=user.shop_id,
         reading_set=reading_set,
@@ -77,7 +88,7 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
         step_turns=made.options.step_turns,
         limit_turns=made.limit_turns,
         untouchable=sorted(untouchable),
-        reason=reason[:1000],
+        reason=reason,
         laps=made.laps,
         worst_tension_n=round(made.worst_tension_n, 1),
         worst_spoke=made.worst_spoke,
@@ -105,7 +116,7 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
         )
         for place, move in enumerate(made.moves, start=1)
     )
-    queue.log(reading_set.job, user, "plan", reason[:1000])
+    queue.log(reading_set.job, user, "plan", reason)
     return find_plan(user, plan.pk)
 
 
@@ -120,7 +131,7 @@ def dish_options_of(user: User, set_id: UUID) -> dict[str, Any]:
     """The ways to correct dish from a set's readings; refused where dish was not measured."""
     state, readings = kept_estimate(find_set(user, set_id))
     if not readings.dish:
-        raise Refused("dish_not_measured", "Measure the dish first, by gauge or by flipping.", 422)
+        raise Refused("dish_not_measured", say("Measure the dish first, by gauge or by flipping."), 422)
     advice = dish_advice(state)
     return {
         "dish_mm": round(state.dish_mm, 3),
@@ -209,9 +220,9 @@ def mark_move(user: User, plan_id: UUID, spoke: str, state: str, done_turns: flo
         if state == PlanMove.State.CHANGED and done_turns is None:
             raise Refused(
                 "turns_missing",
-                "Say how far it was turned instead.",
+                say("Say how far it was turned instead."),
                 422,
-                errors=[{"field": "done_turns", "message": "say how far it was turned", "code": "turns_missing"}],
+                errors=[{"field": "done_turns", "message": say("say how far it was turned"), "code": "turns_missing"}],
             )
         by_state = {PlanMove.State.DONE: move.turns, PlanMove.State.SKIPPED: 0.0}
         move.done_turns = by_state.get(PlanMove.State(state), done_turns)

@@ -27,6 +27,7 @@ from felloe.core.mechanics.readings import (
 )
 from felloe.core.naming import Side, SpokeName
 from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge, dish_from_stand
+from felloe.core.said import say
 from felloe.core.tension.pitch import CROSSING, PITCH_SD_SHARE, PITCH_SET_SHARE, free_length, tension_from_pitch
 from felloe.instruments.models import Instrument, MeterTable
 from felloe.instruments.services.instruments import core_table, find_instrument, stand_error_mm, table_for
@@ -41,7 +42,12 @@ def open_set(user: User, job_id: UUID, stage: str) -> ReadingSet:
     job = queue.open_for_work(user, job_id)
     number = ReadingSet.objects.filter(job=job).count() + 1
     made = ReadingSet.objects.create(shop_id=job.shop_id, job=job, stage=stage, number=number, created_by=user)
-    queue.log(job, user, "reading_set", f"{made.get_stage_display()}, set {number}")
+    queue.log(
+        job,
+        user,
+        "reading_set",
+        say("{get_stage_display}, set {number}", get_stage_display=made.get_stage_display(), number=number),
+    )
     return find_set(user, made.pk)
 
 
@@ -173,7 +179,13 @@ def _spoke_on(wheel: CoreWheel, text: str) -> str:
     name = SpokeName.parse(text)
     if str(name) not in wheel.index_of:
         raise UnknownSpoke(
-            f"this wheel has no spoke {name}; right R1-R{wheel.right.count}, left L1-L{wheel.left.count}", "spoke"
+            say(
+                "this wheel has no spoke {name}; right R1-R{count}, left L1-L{count2}",
+                name=name,
+                count=wheel.right.count,
+                count2=wheel.left.count,
+            ),
+            "spoke",
         )
     return str(name)
 
@@ -196,7 +208,7 @@ def _in_stored_units(
         return felt.tension_n, felt.sd_n, None
     number, unit = values.get("value"), values.get("unit")
     if number is None:
-        raise BadReading("enter a number", "value")
+        raise BadReading(say("enter a number"), "value")
     if values["kind"] == Reading.Kind.TENSION:
         if unit == "meter":
             table = table_for(user, values.get("meter"), wheel.side(SpokeName.parse(spoke).side).spoke.kind)
@@ -216,17 +228,17 @@ def _dish(values: dict[str, Any], stand_error_mm: float) -> DishReading:
     if values.get("method") == "flip":
         for name in ("clearance_right_way_mm", "clearance_flipped_mm"):
             if values.get(name) is None:
-                raise BadReading("enter both clearances", name)
+                raise BadReading(say("enter both clearances"), name)
         dish = dish_from_flipping(values["clearance_right_way_mm"], values["clearance_flipped_mm"])
     elif values.get("method") == "stand":
         for name in ("offset_mm", "side"):
             if values.get(name) is None:
-                raise BadReading("say how far the rim sits aside, and to which side", name)
+                raise BadReading(say("say how far the rim sits aside, and to which side"), name)
         dish = dish_from_stand(values["offset_mm"], Side(values["side"]), stand_error_mm)
     else:
         for name in ("gap_mm", "gap_side"):
             if values.get(name) is None:
-                raise BadReading("say how wide the gap is and on which side", name)
+                raise BadReading(say("say how wide the gap is and on which side"), name)
         dish = dish_from_gauge(values["gap_mm"], Side(values["gap_side"]))
     return DishReading(dish.dish_mm, dish.sd_mm)
 

@@ -20,6 +20,7 @@ from felloe.core.mechanics.estimate import Trace, WheelState, estimate_state
 from felloe.core.mechanics.learning import RimFactors
 from felloe.core.mechanics.readings import BROKEN_SD_N, Readings, TensionReading
 from felloe.core.naming import Side, SpokeName
+from felloe.core.said import say
 from felloe.core.tension.evenness import side_evenness
 from felloe.core.tension.statics import expected_left_over_right, measured_means_n, side_ratio, side_targets_n, tight_side
 from felloe.core.truing.headline import headline
@@ -97,7 +98,7 @@ def state_values(state: WheelState, readings: Readings, tier: Tier) -> dict[str,
         )
     return {
         "reading_count": readings.count,
-        "headline": headline(state, tier) if readings.count else "Nothing measured yet: this is only a plausible wheel.",
+        "headline": headline(state, tier) if readings.count else say("Nothing measured yet: this is only a plausible wheel."),
         "tier": asdict(tier),
         "spokes": spokes,
         "trace": trace_values(state.figures),
@@ -189,7 +190,7 @@ def what_if(reading_set: ReadingSet, turns_by_spoke: dict[str, float]) -> dict[s
     for name, turn in turns_by_spoke.items():
         spoke = str(SpokeName.parse(name))
         if spoke not in wheel.index_of:
-            raise UnknownSpoke(f"this wheel has no spoke {spoke}", "turns")
+            raise UnknownSpoke(say("this wheel has no spoke {spoke}", spoke=spoke), "turns")
         turns[wheel.index_of[spoke]] = turn
     after = predict(state, turns)
     tier = TIERS[reading_set.job.tier]

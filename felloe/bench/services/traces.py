@@ -21,6 +21,7 @@ from felloe.core.measuring.csv_readings import ReadFile, ReadRow, read_csv, writ
 from felloe.core.mechanics.readings import LENGTH_UNITS_MM
 from felloe.core.naming import Side
 from felloe.core.runout.traces import turn_trace
+from felloe.core.said import say
 from felloe.core.tension.pitch import evenness_percent, free_length, plucks, tension_from_pitch
 from felloe.instruments.models import Instrument
 
@@ -42,7 +43,7 @@ def _append(
         kind=kind,
         source=source,
         points=points,
-        said=said[:200],
+        said=said,
         instrument=instrument,
         created_by=user,
     )
@@ -57,15 +58,15 @@ def add_lump(user: User, set_id: UUID, values: dict[str, Any]) -> DialTrace:
     toward = None
     if kind == "lateral":
         if not values.get("toward"):
-            raise BadReading("say toward which side", "toward")
+            raise BadReading(say("say toward which side"), "toward")
         if height < 0:
-            raise BadReading("a height is not below 0: the side is said beside it", "height_mm")
+            raise BadReading(say("a height is not below 0: the side is said beside it"), "height_mm")
         toward = Side(values["toward"])
     first, last = values["first"].strip().upper(), values["last"].strip().upper()
     found = lump_readings(wheel, first, last, height, toward)
     points = [[r.angle_deg, r.deviation_mm, r.sd_mm] for r in found]
-    way = f"to the {toward.word}" if toward else ("out" if height > 0 else "in")
-    said = f"{abs(height):g} mm {way} from {first} to {last}, by eye"
+    way = say("to the {toward}", toward=toward.said) if toward else (say("out") if height > 0 else say("in"))
+    said = say("{height:g} mm {way} from {first} to {last}, by eye", height=abs(height), way=way, first=first, last=last)
     return _append(user, reading_set, kind, DialTrace.Source.LUMP, points, said)
 
 
@@ -128,9 +129,17 @@ def take_csv(user: User, set_id: UUID, data: bytes, meter: UUID | None, keep: bo
     if keep:
         if not sound:
             bad = next((r for r in rows if r["wrong"]), None)
-            detail = f"Line {bad['line']}: {bad['wrong']}." if bad else "There is nothing in this file."
-            errors = [{"field": f"line {r['line']}", "message": r["wrong"], "code": "bad_row"} for r in rows if r["wrong"]][:50]
-            raise Refused("bad_csv", f"Nothing was taken. {detail}", 422, errors=errors)
+            detail = (
+                say("Line {line}: {wrong}.", line=bad["line"], wrong=bad["wrong"])
+                if bad
+                else say("There is nothing in this file.")
+            )
+            errors = [
+                {"field": say("line {line}", line=r["line"]), "message": r["wrong"], "code": "bad_row"}
+                for r in rows
+                if r["wrong"]
+            ][:50]
+            raise Refused("bad_csv", say("Nothing was taken. {detail}", detail=detail), 422, errors=errors)
         _keep(user, reading_set, found, meter)
     return {"said": list(found.said), "dense": found.dense, "rows": rows, "sound": sound, "kept": keep}
 
@@ -138,7 +147,7 @@ def take_csv(user: User, set_id: UUID, data: bytes, meter: UUID | None, keep: bo
 def _row_values(row: ReadRow, value: float | None, wrong: str, replaces: float | None) -> dict[str, Any]:
     doubt = row.doubt
     if not doubt and replaces is not None and value is not None:
-        doubt = f"replaces {replaces:.2f}"
+        doubt = say("replaces {replaces:.2f}", replaces=replaces)
     return {
         "line": row.line,
         "kind": row.kind,
@@ -162,7 +171,7 @@ def _entry(row: ReadRow, meter: UUID | None) -> dict[str, Any]:
 
 def _stored(user: User, reading_set: ReadingSet, row: ReadRow, meter: UUID | None) -> float:
     if row.unit == "meter" and meter is None:
-        raise BadReading("these are a meter's units: say which meter", "meter")
+        raise BadReading(say("these are a meter's units: say which meter"), "meter")
     if not row.spoke:
         return float(row.value or 0) * LENGTH_UNITS_MM[row.unit]
     return readings.stored_value(user, readings.wheel_of(reading_set), _entry(row, meter))
@@ -191,14 +200,14 @@ def hear(user: User, set_id: UUID, data: bytes, ends_at: str, spokes: list[str])
     samples, rate = _samples(data)
     tones = plucks(samples, rate)
     if not tones:
-        raise BadReading("no clear tone on this recording: pluck nearer to the rim, further from the others", "recording")
+        raise BadReading(say("no clear tone on this recording: pluck nearer to the rim, further from the others"), "recording")
     heard: list[dict[str, Any]] = []
     for tone, name in zip(tones, [*spokes, *[""] * len(tones)], strict=False):
         tension = None
         wrong = ""
         if name:
             if name not in wheel.index_of:
-                raise BadReading(f"this wheel has no spoke {name[:8]}", "spokes")
+                raise BadReading(say("this wheel has no spoke {name}", name=name[:8]), "spokes")
             try:
                 tension = tension_from_pitch(tone.hz, free_length(wheel, name, ends_at), tone.sd_hz)
             except BadReading as error:
@@ -223,15 +232,18 @@ def hear(user: User, set_id: UUID, data: bytes, ends_at: str, spokes: list[str])
 def _samples(data: bytes) -> tuple[np.ndarray[Any, np.dtype[np.float64]], float]:
     """Mono samples of an uncompressed WAV file."""
     if len(data) > MOST_RECORDING_BYTES:
-        raise BadReading(f"a recording has at most {MOST_RECORDING_BYTES // 1_000_000} MB", "recording")
+        raise BadReading(
+            say("a recording has at most {most_mb} MB", most_mb=MOST_RECORDING_BYTES // 1_000_000),
+            "recording",
+        )
     try:
         with wave.open(io.BytesIO(data)) as file:
             width, channels, rate = file.getsampwidth(), file.getnchannels(), file.getframerate()
             raw = file.readframes(file.getnframes())
     except (wave.Error, EOFError) as error:
-        raise BadReading("this is no uncompressed WAV file", "recording") from error
+        raise BadReading(say("this is no uncompressed WAV file"), "recording") from error
     kinds = {1: "u1", 2: "<i2", 4: "<i4"}
     if width not in kinds:
-        raise BadReading("a WAV file with 8, 16 or 32 bits a sample is expected", "recording")
+        raise BadReading(say("a WAV file with 8, 16 or 32 bits a sample is expected"), "recording")
     samples = np.frombuffer(raw[: len(raw) - len(raw) % (width * channels)], dtype=np.dtype(kinds[width])).astype(np.float64)
     return samples.reshape(-1, channels).mean(axis=1), float(rate)

@@ -10,6 +10,7 @@ from felloe.api.problems import Refused
 from felloe.bench.models import DialTrace
 from felloe.bench.services import readings, traces
 from felloe.core.measuring.stream import Sample, one_turn
+from felloe.core.said import say
 from felloe.instruments.services.instruments import find_instrument
 from felloe.instruments.services.listening import listen
 from felloe.instruments.services.live import checked_address
@@ -30,9 +31,22 @@ def turn_so_far(user: User, set_id: UUID, instrument_id: UUID, kind: str, press:
     """
     readings.find_set(user, set_id)
     instrument = find_instrument(user, instrument_id)
-    heard = listen(checked_address(instrument.address), {"trace": kind}, f"turn {set_id} {kind} {press}")
+    heard = listen(
+        checked_address(instrument.address),
+        {"trace": kind},
+        say("turn {set_id} {kind} {press}", set_id=set_id, kind=kind, press=press),
+    )
     if heard.connected is False:
-        raise Refused("not_reached", f"{instrument.name} is not reached at {instrument.address} ({heard.message}).", 409)
+        raise Refused(
+            "not_reached",
+            say(
+                "{instrument} is not reached at {address} ({message}).",
+                instrument=instrument.name,
+                address=instrument.address,
+                message=heard.message,
+            ),
+            409,
+        )
     samples = [s for s in heard.samples if s.kind == kind and s.angle_deg is not None]
     return TurnHeard(len(samples), one_turn(samples))
 

@@ -15,6 +15,7 @@ from felloe.bench.services.readings import find_set
 from felloe.bench.services.states import fingerprint, kept_estimate
 from felloe.core.diagnosis.rim_damage import Bend, bends
 from felloe.core.mechanics.estimate import WheelState
+from felloe.core.said import say
 from felloe.core.truing.curve import (
     FEWEST_FOR_A_VERDICT,
     OwnBend,
@@ -70,7 +71,11 @@ def verdict_of(user: User, set_id: UUID) -> dict[str, Any]:
     if readings.count < FEWEST_FOR_A_VERDICT:
         raise Refused(
             "too_few_readings",
-            f"A verdict on the rim needs at least {FEWEST_FOR_A_VERDICT} readings, this set has {readings.count}.",
+            say(
+                "A verdict on the rim needs at least {fewest_for_a_verdict} readings, this set has {count}.",
+                fewest_for_a_verdict=FEWEST_FOR_A_VERDICT,
+                count=readings.count,
+            ),
             422,
         )
     return kept_verdict(reading_set, reading_set.job.tier)[1]

@@ -16,6 +16,7 @@ from felloe.core.components import Wheel as CoreWheel
 from felloe.core.lacing.check import Seen, check_lacing
 from felloe.core.lacing.map import INSIDE_CHOICES, RADIAL_CHOICES, BadLacing, LacingMap, lacing_map
 from felloe.core.naming import Side
+from felloe.core.said import say
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.wheels import services as wheels
@@ -65,7 +66,7 @@ def choose_inside(user: User, job_id: UUID, inside: dict[str, str]) -> None:
     """Which spokes run inside; once spokes are in, the map stays as it was begun."""
     job = queue.open_for_work(user, job_id)
     if LacingProgress.objects.filter(job=job).order_by("-created_at").values_list("placed", flat=True).first():
-        raise BadLacing("spokes are in already: take them out first, or finish as begun", "inside")
+        raise BadLacing(say("spokes are in already: take them out first, or finish as begun"), "inside")
     lacing_map(wheels.core_wheel(job.wheel), {Side(side): which for side, which in inside.items()})
     say_facts(user, job_id, "lacing", {"inside": inside})
 
@@ -76,7 +77,7 @@ def place(user: User, job_id: UUID, placed: int) -> None:
     job = queue.open_for_work(user, job_id)
     count = wheels.core_wheel(job.wheel).spoke_count
     if not 0 <= placed <= count:
-        raise BadLacing(f"between 0 and {count} spokes are in; found {placed}", "placed")
+        raise BadLacing(say("between 0 and {count} spokes are in; found {placed}", count=count, placed=placed), "placed")
     LacingProgress.objects.create(shop_id=job.shop_id, job=job, placed=placed, created_by=user)
 
 

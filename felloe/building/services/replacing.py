@@ -20,6 +20,7 @@ from felloe.core.lacing.map import BadLacing
 from felloe.core.lacing.replace import ReplaceFacts, neighbours, replace_steps
 from felloe.core.naming import Side, SpokeName
 from felloe.core.refit.spare_card import spare_card
+from felloe.core.said import say
 from felloe.queue import services as queue
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
@@ -71,13 +72,15 @@ def replace_step(user: User, job_id: UUID, spoke: str, step: str, done: bool) ->
     job = queue.open_for_work(user, job_id)
     known = condition.broken_spokes(job)
     if spoke not in known:
-        raise BadLacing(f"{spoke[:8]} is not noted as broken", "spoke")
+        raise BadLacing(say("{spoke} is not noted as broken", spoke=spoke[:8]), "spoke")
     wheel = wheels.core_wheel(job.wheel)
     steps = replace_steps(wheel, spoke, ReplaceFacts(True, True, broke_at="middle"))
     mark_step(user, job_id, f"replace:{spoke}", steps, step, done)
     if step == "tension" and done and known[spoke][1]:
         length = laced_lengths_mm(job, wheel)[SpokeName.parse(spoke).side]
-        condition.end_mark(user, job_id, known[spoke][0], "mended", f"New spoke, {length:g} mm, brought to its neighbours.")
+        condition.end_mark(
+            user, job_id, known[spoke][0], "mended", say("New spoke, {length:g} mm, brought to its neighbours.", length=length)
+        )
 
 
 def spares_of(user: User, bike_id: UUID) -> dict[str, Any]:

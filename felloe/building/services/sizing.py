@@ -16,6 +16,7 @@ from felloe.core.components import Wheel
 from felloe.core.lacing.crossings import crossings_table
 from felloe.core.lacing.strip import side_places
 from felloe.core.naming import Side, SpokeName
+from felloe.core.said import say
 from felloe.core.spokes.fit import ROUNDING_SCHOOLS, STEPS_MM, BadLength, candidates, fit, mixed, rounded_mm
 from felloe.core.spokes.kit import USUAL_KEY_MM, USUAL_RIM_HOLE_MM, WET_USES, Kit, KitSpoke, check_kit
 from felloe.core.spokes.length import spoke_length_mm, stretch_mm
@@ -129,7 +130,7 @@ def sheet_of(job: Job) -> dict[str, Any]:
 def _of_kind(user: User, part_id: UUID, kind: str) -> Part:
     part = stock.find_part(user, part_id)
     if part.kind != kind:
-        raise BadLength(f"{part.name} is no {kind}", f"{kind}_part")
+        raise BadLength(say("{part} is no {kind}", part=part.name, kind=kind), f"{kind}_part")
     return part
 
 
@@ -358,7 +359,7 @@ def choose_length(user: User, job_id: UUID, side: Side, length_mm: float, part_i
         part=part,
         created_by=user,
     )
-    queue.log(job, user, "spokes", f"{side.word} {length_mm:g} mm")
+    queue.log(job, user, "spokes", say("{side} {length_mm:g} mm", side=side.said, length_mm=length_mm))
     return made
 
 
@@ -408,14 +409,24 @@ def with_parts(user: User, wheel: Wheel, rim_part: UUID | None, hub_part: UUID |
     if rim_part is not None:
         part = stock.find_part(user, rim_part)
         if part.kind != "rim" or part.attributes["holes"] != wheel.spoke_count:
-            raise BadLength(f"{part.name} is no rim of {wheel.spoke_count} holes", "rim_part")
+            raise BadLength(
+                say("{part} is no rim of {spoke_count} holes", part=part.name, spoke_count=wheel.spoke_count), "rim_part"
+            )
         stiff = {name: getattr(wheel.rim, name) for name in ("centroid_depth_mm", "ea_n", "ei_lat_nm2", "ei_rad_nm2", "gj_nm2")}
         wheel = replace(wheel, rim=replace(rim_of(part.attributes), **stiff))
     if hub_part is not None:
         part = stock.find_part(user, hub_part)
         holes = (part.attributes.get("right_holes"), part.attributes.get("left_holes"))
         if part.kind != "hub" or holes != (wheel.right.count, wheel.left.count):
-            raise BadLength(f"{part.name} is no hub of {wheel.right.count} right and {wheel.left.count} left holes", "hub_part")
+            raise BadLength(
+                say(
+                    "{part} is no hub of {count} right and {count2} left holes",
+                    part=part.name,
+                    count=wheel.right.count,
+                    count2=wheel.left.count,
+                ),
+                "hub_part",
+            )
         wheel = replace(wheel, hub=hub_of(part.attributes))
     return wheel
 

@@ -17,6 +17,7 @@ from felloe.core.lacing.map import BadLacing
 from felloe.core.lacing.strip import COUNTED, Step, StripFacts, check_count, slacken_laps, strip_steps, tally
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.naming import Side
+from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n
 from felloe.queue import services as queue
 from felloe.queue.models import Job
@@ -57,7 +58,7 @@ def mark_step(user: User, job_id: UUID, procedure: str, steps: Iterable[Step], s
     """Tick or untick a step of a procedure; refused where the procedure has no such step."""
     job = queue.open_for_work(user, job_id)
     if step not in {known.key for known in steps}:
-        raise BadLacing("there is no such step", "step")
+        raise BadLacing(say("there is no such step"), "step")
     StepDone.objects.create(shop_id=job.shop_id, job=job, procedure=procedure, step=step, done=done, created_by=user)
 
 

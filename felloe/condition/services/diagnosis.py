@@ -16,6 +16,7 @@ from felloe.core.diagnosis.causes import CAUSES, COMPLAINTS
 from felloe.core.diagnosis.checks import CHECKS, Check
 from felloe.core.diagnosis.history import WheelFacts, said_by
 from felloe.core.diagnosis.inference import DONT_KNOW, Diagnosis, UnknownAnswer, diagnose, expected_gain_bit
+from felloe.core.said import joined, say, sentence
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.wheels import services as wheels
@@ -107,12 +108,12 @@ def diagnosis_of(user: User, job_id: UUID) -> dict[str, Any]:
 
 
 def _said(key: str, answers: dict[str, CheckAnswer]) -> str:
-    return f"{CHECKS[key].question} {CHECKS[key].answers[answers[key].answer].capitalize()}."
+    return joined(" ", [CHECKS[key].question, sentence(CHECKS[key].answers[answers[key].answer])])
 
 
 def _answer_values(row: CheckAnswer) -> dict[str, Any]:
     check = CHECKS[row.check_key]
-    text = "don't know" if row.answer == DONT_KNOW else check.answers[row.answer]
+    text = say("don't know") if row.answer == DONT_KNOW else check.answers[row.answer]
     by = row.created_by.display_name if row.created_by else ""
     return {**_check_values(check, 0.0), "answer": row.answer, "answer_text": text, "by": by}
 
@@ -141,15 +142,15 @@ def conclude(user: User, job_id: UUID, cause: str, reason: str) -> Finding:
     """Note the cause. Any other than the likeliest overrules the reckoning and needs a word why."""
     job = queue.open_for_work(user, job_id)
     if cause not in CAUSES:
-        raise UnknownAnswer(f"“{cause[:40]}” is no cause of the list", "cause")
+        raise UnknownAnswer(say("“{cause}” is no cause of the list", cause=cause[:40]), "cause")
     found = _diagnosed(job, current_answers(job))
     overruled = cause != found.causes[0].key
     if overruled and not reason.strip():
         raise Refused(
             "reason_needed",
-            "This is not the likeliest cause: say why in a few words.",
+            say("This is not the likeliest cause: say why in a few words."),
             422,
-            errors=[{"field": "reason", "message": "say why in a few words", "code": "reason_needed"}],
+            errors=[{"field": "reason", "message": say("say why in a few words"), "code": "reason_needed"}],
         )
     share = next(ranked.share for ranked in found.causes if ranked.key == cause)
     made = Finding.objects.create(
@@ -161,7 +162,7 @@ def conclude(user: User, job_id: UUID, cause: str, reason: str) -> Finding:
         reason=reason.strip(),
         created_by=user,
     )
-    queue.log(job, user, "found", f"{CAUSES[cause].name}. {reason.strip()}".strip())
+    queue.log(job, user, "found", joined(" ", [sentence(CAUSES[cause].name), reason.strip()]))
     return made
 
 
@@ -177,13 +178,13 @@ def mend_finding(user: User, job_id: UUID, how: str) -> None:
     job = queue.open_for_work(user, job_id)
     standing = current_finding(job)
     if standing is None:
-        raise Refused("nothing_found", "No cause stands that could be put right.", 409)
+        raise Refused("nothing_found", say("No cause stands that could be put right."), 409)
     if not how.strip():
         raise Refused(
             "reason_needed",
-            "Say in a few words what was done.",
+            say("Say in a few words what was done."),
             422,
-            errors=[{"field": "note", "message": "say in a few words what was done", "code": "reason_needed"}],
+            errors=[{"field": "note", "message": say("say in a few words what was done"), "code": "reason_needed"}],
         )
     Finding.objects.create(
         shop_id=job.shop_id,
@@ -194,4 +195,4 @@ def mend_finding(user: User, job_id: UUID, how: str) -> None:
         reason=how.strip(),
         created_by=user,
     )
-    queue.log(job, user, "mended", f"{CAUSES[standing.cause].name}: {how.strip()}")
+    queue.log(job, user, "mended", joined(": ", [CAUSES[standing.cause].name, how.strip()]))

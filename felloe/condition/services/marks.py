@@ -14,11 +14,12 @@ from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.condition.models import ConditionMark, Ending, FrameCheck, SpokeBreak
 from felloe.core.components import Wheel as CoreWheel
-from felloe.core.diagnosis.breakage import FRESH_DAYS, BadBreak, Break
+from felloe.core.diagnosis.breakage import FRESH_DAYS, PLACES, BadBreak, Break
 from felloe.core.diagnosis.condition import UNTOUCHABLE, Mark
 from felloe.core.errors import UnknownSpoke
 from felloe.core.naming import SpokeName
 from felloe.core.runout.frame_gauge import FrameError, frame_error
+from felloe.core.said import Said, joined, say
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.queue.services import photos
@@ -39,7 +40,7 @@ def core_mark(row: ConditionMark) -> Mark:
 def _on_wheel(wheel: CoreWheel, spoke: str) -> str:
     name = str(SpokeName.parse(spoke))
     if name not in wheel.index_of:
-        raise UnknownSpoke(f"this wheel has no spoke {name}", "spoke")
+        raise UnknownSpoke(say("this wheel has no spoke {name}", name=name), "spoke")
     return name
 
 
@@ -62,7 +63,7 @@ def add_mark(user: User, job_id: UUID, values: dict[str, Any]) -> ConditionMark:
         photo=photo,
         created_by=user,
     )
-    queue.log(job, user, "mark", f"{mark.about.name}{f' at {mark.spoke}' if mark.spoke else ''}")
+    queue.log(job, user, "mark", _named(mark))
     return made
 
 
@@ -76,16 +77,16 @@ def end_mark(user: User, job_id: UUID, mark_id: UUID, how: str, note: str) -> No
     if mark is None:
         raise Http404
     Ending.objects.create(shop_id=job.shop_id, mark=mark, job=job, how=how, note=_word(note), created_by=user)
-    queue.log(job, user, "mark_ended", f"{core_mark(mark).about.name} {mark.spoke}: {note.strip()}")
+    queue.log(job, user, "mark_ended", joined(": ", [_named(core_mark(mark)), note.strip()]))
 
 
 def _word(note: str) -> str:
     if not note.strip():
         raise Refused(
             "reason_needed",
-            "Say in a few words what was done.",
+            say("Say in a few words what was done."),
             422,
-            errors=[{"field": "note", "message": "say in a few words what was done", "code": "reason_needed"}],
+            errors=[{"field": "note", "message": say("say in a few words what was done"), "code": "reason_needed"}],
         )
     return note.strip()
 
@@ -109,7 +110,7 @@ def add_break(user: User, job_id: UUID, values: dict[str, Any]) -> SpokeBreak:
     today = timezone.now().date()
     on = values.get("noticed_on") or today
     if on > today:
-        raise BadBreak("this day has not come yet", "noticed_on")
+        raise BadBreak(say("this day has not come yet"), "noticed_on")
     found = Break(_on_wheel(wheels.core_wheel(job.wheel), values["spoke"]), values["place"], on)
     made = SpokeBreak.objects.create(
         shop_id=job.shop_id,
@@ -121,7 +122,7 @@ def add_break(user: User, job_id: UUID, values: dict[str, Any]) -> SpokeBreak:
         note=values.get("note", "").strip(),
         created_by=user,
     )
-    queue.log(job, user, "break", f"{found.spoke} broke, {found.place.replace('_', ' ')}")
+    queue.log(job, user, "break", say("{spoke} broke, {place}", spoke=found.spoke, place=PLACES[found.place]))
     if (today - on).days <= FRESH_DAYS:
         _mark_broken(user, job, found.spoke)
     return made
@@ -201,3 +202,8 @@ def frame_check_of(job: Job) -> tuple[FrameCheck, FrameError] | None:
         return None
     names = ("gap_right_mm", "gap_left_mm", "material", "stay_length_mm")
     return row, judged_frame(job, {name: getattr(row, name) for name in names})
+
+
+def _named(mark: Mark) -> Said:
+    name = mark.about.name
+    return say("{mark} at {spoke}", mark=name, spoke=mark.spoke) if mark.spoke else joined("", [name])

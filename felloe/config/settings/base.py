@@ -47,6 +47,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "felloe.api.language.by_language",
     "felloe.api.middleware.signed_answers",
 ]
 
@@ -120,10 +121,12 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 
+#: Offer the pseudo-language too, in which a sentence that was missed stays plain English.
+FELLOE_PSEUDO_LANGUAGE = False
 REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": ["rest_framework.authentication.SessionAuthentication"],
     "DEFAULT_PERMISSION_CLASSES": ["felloe.accounts.api.permissions.MayDoIt"],
-    "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
+    "DEFAULT_RENDERER_CLASSES": ["felloe.api.language.SpokenRenderer"],
     "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
     "EXCEPTION_HANDLER": "felloe.api.problems.problem_response",
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",

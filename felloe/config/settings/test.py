@@ -8,3 +8,4 @@ PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 DATABASES["default"]["CONN_MAX_AGE"] = 0
 # Refusals are what many tests are about: do not print each of them.
 LOGGING["loggers"] = {"django.request": {"level": "ERROR"}, "django.security": {"level": "CRITICAL"}}
+FELLOE_PSEUDO_LANGUAGE = True

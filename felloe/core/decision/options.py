@@ -15,6 +15,7 @@ from felloe.core.diagnosis.condition import HUB, NOT_TO_RIDE, RIM
 from felloe.core.diagnosis.rim_damage import Verdict as MarkVerdict
 from felloe.core.naming import Side
 from felloe.core.runout.frame_gauge import LEAVE, FrameError
+from felloe.core.said import joined, say
 from felloe.core.truing.curve import Verdict as RimVerdict
 from felloe.core.truing.tiers import TIERS, Tier
 
@@ -31,14 +32,14 @@ NEW_BUILD_CHANCE = 0.95
 HUB_CHANCE = 0.9
 
 NAMES: dict[str, str] = {
-    "leave": "Leave it as it is",
-    "true": "True the wheel",
-    "replace": "Replace spokes, then true",
-    "rebuild_side": "Rebuild one side with new spokes",
-    "rebuild": "Rebuild with new spokes",
-    "new_rim": "New rim and spokes on this hub",
-    "hub_overhaul": "Overhaul the hub",
-    "frame": "Frame or fork: leave or refer",
+    "leave": say("Leave it as it is"),
+    "true": say("True the wheel"),
+    "replace": say("Replace spokes, then true"),
+    "rebuild_side": say("Rebuild one side with new spokes"),
+    "rebuild": say("Rebuild with new spokes"),
+    "new_rim": say("New rim and spokes on this hub"),
+    "hub_overhaul": say("Overhaul the hub"),
+    "frame": say("Frame or fork: leave or refer"),
 }
 
 
@@ -133,7 +134,13 @@ def repair_options(case: Case, prices: PriceList) -> tuple[RepairOption, ...]:
 def unsafe_reasons(case: Case) -> tuple[str, ...]:
     """Why the wheel must not be ridden as it stands, one line each; empty when nothing says so."""
     lines = [
-        f"{v.mark.about.name}{f' at {v.mark.spoke}' if v.mark.spoke else ''}: {v.why}"
+        joined(
+            ": ",
+            [
+                say("{mark} at {spoke}", mark=v.mark.about.name, spoke=v.mark.spoke) if v.mark.spoke else v.mark.about.name,
+                v.why,
+            ],
+        )
         for v in case.marks
         if v.level == NOT_TO_RIDE
     ]
@@ -143,7 +150,7 @@ def unsafe_reasons(case: Case) -> tuple[str, ...]:
 def _bad_rim(case: Case) -> str:
     for v in case.marks:
         if v.mark.about.part == RIM and v.level == NOT_TO_RIDE:
-            return f"{v.mark.about.name} at {v.mark.spoke}: not to be ridden."
+            return say("{about} at {spoke}: not to be ridden.", about=v.mark.about.name, spoke=v.mark.spoke)
     if case.pattern is not None and case.pattern.advice == NEW_RIM:
         return case.pattern.reasons[0]
     return ""
@@ -159,20 +166,20 @@ def _proposed(case: Case) -> dict[str, str]:
     elif best is not None and not best.can:
         found["new_rim"] = best.why
     elif case.pattern is not None and case.pattern.advice == WHEEL:
-        found["rebuild"] = " ".join(case.pattern.reasons)
+        found["rebuild"] = joined(" ", case.pattern.reasons)
     elif case.pattern is not None and case.pattern.advice == SIDE:
-        found["rebuild_side"] = " ".join(case.pattern.reasons)
+        found["rebuild_side"] = joined(" ", case.pattern.reasons)
     elif _to_replace(case):
-        found["replace"] = f"{', '.join(_to_replace(case))} to be replaced."
+        found["replace"] = say("{to_replace} to be replaced.", to_replace=joined(", ", _to_replace(case)))
     elif case.inside_tier is False:
-        found["true"] = best.why if best is not None else "Outside the tier that was agreed."
+        found["true"] = best.why if best is not None else say("Outside the tier that was agreed.")
     hub = [v.mark.about.name.lower() for v in case.marks if v.mark.about.part == HUB and v.mark.kind != "face_marks"]
     if hub or case.cause in ("bearing_play", "bearing_rough", "axle_bent", "axle_broken"):
-        found["hub_overhaul"] = ("On record: " + ", ".join(hub) + ".") if hub else "That is what the checks found."
+        found["hub_overhaul"] = (say("On record: ") + joined(", ", hub) + ".") if hub else say("That is what the checks found.")
     if case.frame is not None and case.frame.advice != LEAVE:
         found["frame"] = case.frame.why
     if not found and case.inside_tier:
-        found["leave"] = "Everything measured lies inside the tier that was agreed."
+        found["leave"] = say("Everything measured lies inside the tier that was agreed.")
     return found
 
 
@@ -188,30 +195,53 @@ def _truing(case: Case) -> float:
 def _reach(case: Case) -> tuple[str, float | None, str]:
     best = case.rim_verdict
     if best is None:
-        return f"inside {case.tier.name}, not yet known", None, "Measure first: nothing is known of what this rim can reach."
+        return (
+            say("inside {tier}, not yet known", tier=case.tier.said),
+            None,
+            say("Measure first: nothing is known of what this rim can reach."),
+        )
     if best.at_tier is None:
-        return "not to be had", best.chance, best.why
+        return say("not to be had"), best.chance, best.why
     tier = TIERS[best.best_tier] if best.best_tier else None
     if best.can:
-        result = f"inside {case.tier.name}: {case.tier.lateral_mm} mm, ±{case.tier.tension_percent:.0f} %"
+        result = say(
+            "inside {tier}: {lateral_mm} mm, ±{tension_percent:.0f} %",
+            tier=case.tier.said,
+            lateral_mm=case.tier.lateral_mm,
+            tension_percent=case.tier.tension_percent,
+        )
     elif tier:
-        result = f"only {tier.name}: {tier.lateral_mm} mm, ±{tier.tension_percent:.0f} %"
+        result = say(
+            "only {tier}: {lateral_mm} mm, ±{tension_percent:.0f} %",
+            tier=tier.said,
+            lateral_mm=tier.lateral_mm,
+            tension_percent=tier.tension_percent,
+        )
     else:
-        result = f"{best.at_tier.lateral_tir_mm:.1f} mm lateral stays, not roadworthy"
-    return result, best.chance, f"{best.chance * 100:.0f} % of the wheels that fit the readings reach {case.tier.name}."
+        result = say("{lateral_tir_mm:.1f} mm lateral stays, not roadworthy", lateral_tir_mm=best.at_tier.lateral_tir_mm)
+    return (
+        result,
+        best.chance,
+        say("{chance:.0f} % of the wheels that fit the readings reach {tier}.", chance=best.chance * 100, tier=case.tier.said),
+    )
 
 
 def _leave(case: Case) -> _Draft:
-    barred = "; ".join(unsafe_reasons(case))
-    return _Draft("leave", result="as it is", why="Nothing is done.", barred=f"Not to be ridden. {barred}" if barred else "")
+    barred = joined("; ", unsafe_reasons(case))
+    return _Draft(
+        "leave",
+        result=say("as it is"),
+        why=say("Nothing is done."),
+        barred=say("Not to be ridden. {barred}", barred=barred) if barred else "",
+    )
 
 
 def _true(case: Case) -> _Draft:
     result, chance, chance_why = _reach(case)
     barred = _bad_rim(case)
     if not barred and _to_replace(case):
-        barred = f"{', '.join(_to_replace(case))} must be replaced first."
-    return _Draft("true", _truing(case), {}, result, chance, chance_why, "Turns of nipples only; no parts.", barred)
+        barred = say("{to_replace} must be replaced first.", to_replace=joined(", ", _to_replace(case)))
+    return _Draft("true", _truing(case), {}, result, chance, chance_why, say("Turns of nipples only; no parts."), barred)
 
 
 def _behind_parts(case: Case, spokes: tuple[str, ...]) -> float:
@@ -226,9 +256,9 @@ def _replace(case: Case) -> _Draft | None:
     minutes = TYRE_MINUTES + SPOKE_MINUTES * len(spokes) + _behind_parts(case, spokes) + _truing(case)
     parts = {"spoke": len(spokes), "nipple": len(spokes), "rim_tape": 1}
     advice = case.pattern.advice if case.pattern is not None else ONE_SPOKE
-    why = "Each new spoke is brought to its neighbours, then the wheel is trued."
+    why = say("Each new spoke is brought to its neighbours, then the wheel is trued.")
     if advice in (SIDE, WHEEL):
-        why = "Cheaper today, but the next one breaks soon: the others are as tired."
+        why = say("Cheaper today, but the next one breaks soon: the others are as tired.")
     return _Draft("replace", minutes, parts, result, chance, chance_why, why, _bad_rim(case))
 
 
@@ -242,7 +272,7 @@ def _rebuild_side(case: Case) -> _Draft | None:
         minutes += SPROCKETS_OFF_MINUTES
     parts = {"spoke": count, "nipple": count, "rim_tape": 1}
     result, _, _ = _reach(case)
-    why = f"New spokes and nipples on the {pattern.side.word}, as tired as those that broke."
+    why = say("New spokes and nipples on the {side}, as tired as those that broke.", side=pattern.side.said)
     return _Draft("rebuild_side", minutes, parts, result, *_as_new(case), why, _bad_rim(case))
 
 
@@ -252,7 +282,7 @@ def _rebuild(case: Case) -> _Draft:
     parts = {"spoke": count, "nipple": count, "rim_tape": 1}
     result, _, _ = _reach(case)
     return _Draft(
-        "rebuild", minutes, parts, result, *_as_new(case), "New spokes and nipples all round on this rim.", _bad_rim(case)
+        "rebuild", minutes, parts, result, *_as_new(case), say("New spokes and nipples all round on this rim."), _bad_rim(case)
     )
 
 
@@ -260,17 +290,23 @@ def _as_new(case: Case) -> tuple[float | None, str]:
     """New spokes on the old rim reach no more than the rim allows."""
     best = case.rim_verdict
     if best is None:
-        return None, "Measure first: the rim stays, and nothing is known of it."
-    return min(NEW_BUILD_CHANCE, best.chance), "The rim stays: new spokes reach no more than it allows."
+        return None, say("Measure first: the rim stays, and nothing is known of it.")
+    return min(NEW_BUILD_CHANCE, best.chance), say("The rim stays: new spokes reach no more than it allows.")
 
 
 def _new_rim(case: Case) -> _Draft:
     count = case.wheel.spoke_count
     minutes = TYRE_MINUTES + (UNLACING_MINUTES + LACING_MINUTES) * size_factor(case.wheel) + _truing(case)
     parts = {"rim": 1, "spoke": count, "nipple": count, "rim_tape": 1}
-    result = f"inside {case.tier.name}, as new"
+    result = say("inside {tier}, as new", tier=case.tier.said)
     return _Draft(
-        "new_rim", minutes, parts, result, NEW_BUILD_CHANCE, "Common practice, no source.", "Everything but the hub is new."
+        "new_rim",
+        minutes,
+        parts,
+        result,
+        NEW_BUILD_CHANCE,
+        say("Common practice, no source."),
+        say("Everything but the hub is new."),
     )
 
 
@@ -281,11 +317,11 @@ def _hub(case: Case) -> _Draft:
         "hub_overhaul",
         HUB_MINUTES,
         {"hub_parts": 1, "axle": int(axle)},
-        "turns smooth, no play",
+        say("turns smooth, no play"),
         HUB_CHANCE,
-        "Common practice, no source.",
-        "Apart, cleaned, greased, adjusted; spacers go back as they were.",
-        "The flange is cracked: a new hub." if flange else "",
+        say("Common practice, no source."),
+        say("Apart, cleaned, greased, adjusted; spacers go back as they were."),
+        say("The flange is cracked: a new hub.") if flange else "",
     )
 
 
@@ -293,5 +329,11 @@ def _frame(case: Case) -> _Draft | None:
     if case.frame is None:
         return None
     return _Draft(
-        "frame", 0, {}, "the wheel is dished to its hub, not to the frame", None, "Not the wheel's matter.", case.frame.why
+        "frame",
+        0,
+        {},
+        say("the wheel is dished to its hub, not to the frame"),
+        None,
+        say("Not the wheel's matter."),
+        case.frame.why,
     )

@@ -6,17 +6,18 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from felloe.core.errors import TradeError
+from felloe.core.said import say
 
 #: What can be priced, and how it is said. Labour is per hour.
 PRICED: dict[str, str] = {
-    "labour_hour": "Labour, per hour",
-    "spoke": "Spoke",
-    "nipple": "Nipple",
-    "washer": "Rim washer",
-    "rim": "Rim",
-    "rim_tape": "Rim tape",
-    "hub_parts": "Bearings and cones of a hub",
-    "axle": "Axle",
+    "labour_hour": say("Labour, per hour"),
+    "spoke": say("Spoke"),
+    "nipple": say("Nipple"),
+    "washer": say("Rim washer"),
+    "rim": say("Rim"),
+    "rim_tape": say("Rim tape"),
+    "hub_parts": say("Bearings and cones of a hub"),
+    "axle": say("Axle"),
 }
 MOST_MINOR = 10_000_000
 
@@ -36,9 +37,9 @@ class PriceList:
     def __post_init__(self) -> None:
         for key, value in self.minor.items():
             if key not in PRICED:
-                raise BadPrice(f"“{key[:40]}” is nothing that this list prices", key[:40])
+                raise BadPrice(say("“{key}” is nothing that this list prices", key=key[:40]), key[:40])
             if isinstance(value, bool) or not isinstance(value, int) or not 0 <= value <= MOST_MINOR:
-                raise BadPrice("a price is a whole number of the smallest coin, not below 0", key)
+                raise BadPrice(say("a price is a whole number of the smallest coin, not below 0"), key)
 
     def total(self, minutes: float, parts: Mapping[str, int]) -> int | None:
         """Labour and parts together; None where a price that is needed is missing. Labour goes by the minute."""

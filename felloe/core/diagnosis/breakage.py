@@ -15,6 +15,7 @@ from itertools import pairwise
 from felloe.core.components import Wheel
 from felloe.core.errors import TradeError
 from felloe.core.naming import Side, SpokeName
+from felloe.core.said import joined, say
 from felloe.core.tension.statics import tight_side
 
 
@@ -26,26 +27,26 @@ class BadBreak(TradeError):
 
 #: Where a spoke or nipple gives way.
 PLACES: dict[str, str] = {
-    "elbow": "at the elbow or head",
-    "middle": "in the middle",
-    "thread": "at the thread, inside the nipple",
-    "nipple_head": "the nipple's head came off",
-    "rim": "pulled through the rim",
+    "elbow": say("at the elbow or head"),
+    "middle": say("in the middle"),
+    "thread": say("at the thread, inside the nipple"),
+    "nipple_head": say("the nipple's head came off"),
+    "rim": say("pulled through the rim"),
 }
 BREAK_CAUSES: dict[str, str] = {
-    "low_tension": "fatigue from low tension",
-    "uneven": "fatigue from uneven tension",
-    "age": "old age: all spokes are as tired",
-    "elbow_seat": "elbows seated poorly at the flange",
-    "chain": "damage by the chain behind the sprockets",
-    "impact": "damage from outside",
+    "low_tension": say("fatigue from low tension"),
+    "uneven": say("fatigue from uneven tension"),
+    "age": say("old age: all spokes are as tired"),
+    "elbow_seat": say("elbows seated poorly at the flange"),
+    "chain": say("damage by the chain behind the sprockets"),
+    "impact": say("damage from outside"),
     "corrosion": "corrosion",
-    "twist": "twist left in the spokes",
-    "too_short": "spokes too short for their nipples",
-    "bent_at_nipple": "spokes bent at the nipple, or the rim's drilling angle",
-    "alloy_nipple": "corroded alloy nipples",
-    "over_tension": "tension too high for the rim",
-    "soft_rim": "cracked or soft rim, or washers missing",
+    "twist": say("twist left in the spokes"),
+    "too_short": say("spokes too short for their nipples"),
+    "bent_at_nipple": say("spokes bent at the nipple, or the rim's drilling angle"),
+    "alloy_nipple": say("corroded alloy nipples"),
+    "over_tension": say("tension too high for the rim"),
+    "soft_rim": say("cracked or soft rim, or washers missing"),
 }
 #: First suspects by place.
 SUSPECTS: dict[str, dict[str, float]] = {
@@ -78,7 +79,7 @@ class Break:
     def __post_init__(self) -> None:
         SpokeName.parse(self.spoke)
         if self.place not in PLACES:
-            raise BadBreak(f"“{self.place[:40]}” is no place where spokes break", "place")
+            raise BadBreak(say("“{place}” is no place where spokes break", place=self.place[:40]), "place")
 
     @property
     def side(self) -> Side:
@@ -134,7 +135,7 @@ class _Weights:
         for place, count in Counter(b.place for b in breaks).items():
             for cause, value in SUSPECTS[place].items():
                 self.weight[cause] = self.weight.get(cause, 0.0) + value * count
-                self.why.setdefault(cause, []).append(PLACES[place] if count == 1 else f"{count} {PLACES[place]}")
+                self.why.setdefault(cause, []).append(PLACES[place] if count == 1 else joined(" ", [str(count), PLACES[place]]))
 
     def lean(self, cause: str, factor: float, reason: str) -> None:
         if cause in self.weight:
@@ -144,24 +145,24 @@ class _Weights:
     def ranked(self) -> tuple[Suspect, ...]:
         total = sum(self.weight.values())
         order = sorted(self.weight.items(), key=lambda item: -item[1])
-        return tuple(Suspect(key, BREAK_CAUSES[key], value / total, "; ".join(self.why[key])) for key, value in order)
+        return tuple(Suspect(key, BREAK_CAUSES[key], value / total, joined("; ", self.why[key])) for key, value in order)
 
 
 def _suspects(wheel: Wheel, rear: bool, breaks: Sequence[Break], facts: TensionFacts) -> tuple[Suspect, ...]:
     weights = _Weights(breaks)
     sides = Counter(b.side for b in breaks)
     if rear and sides[Side.RIGHT] == len(breaks):
-        weights.lean("chain", 3.0, "all behind the sprockets")
+        weights.lean("chain", 3.0, say("all behind the sprockets"))
     else:
-        weights.lean("chain", 0.2, "not behind the sprockets")
+        weights.lean("chain", 0.2, say("not behind the sprockets"))
     loose_side = tight_side(wheel).other
     if sides[loose_side] > sides[loose_side.other]:
-        weights.lean("low_tension", 1.5, f"on the {loose_side.word} side, the looser one")
+        weights.lean("low_tension", 1.5, say("on the {loose_side} side, the looser one", loose_side=loose_side.said))
     if len(breaks) >= BREAKS_IN_A_LIFE:
-        weights.lean("age", 2.0, f"{len(breaks)} breaks in its life")
+        weights.lean("age", 2.0, say("{breaks_count} breaks in its life", breaks_count=len(breaks)))
     if _neighbours(wheel, breaks):
-        weights.lean("impact", 1.8, "side by side on the rim")
-        weights.lean("chain", 1.3, "side by side on the rim")
+        weights.lean("impact", 1.8, say("side by side on the rim"))
+        weights.lean("chain", 1.3, say("side by side on the rim"))
     _lean_by_tension(weights, facts)
     return weights.ranked()
 
@@ -169,14 +170,24 @@ def _suspects(wheel: Wheel, rear: bool, breaks: Sequence[Break], facts: TensionF
 def _lean_by_tension(weights: _Weights, facts: TensionFacts) -> None:
     if facts.mean_share is not None:
         factor = 2.5 if facts.mean_share < 0.8 else 0.4
-        weights.lean("low_tension", factor, f"that side's mean is {facts.mean_share * 100:.0f} % of its target")
+        weights.lean(
+            "low_tension",
+            factor,
+            say("that side's mean is {mean_share:.0f} % of its target", mean_share=facts.mean_share * 100),
+        )
     if facts.spread_percent is not None:
         factor = 2.0 if facts.spread_percent > 20 else 0.4
-        weights.lean("uneven", factor, f"its tensions lie within ±{facts.spread_percent:.0f} %")
+        weights.lean(
+            "uneven", factor, say("its tensions lie within ±{spread_percent:.0f} %", spread_percent=facts.spread_percent)
+        )
     if facts.over_cap:
-        weights.lean("over_tension", 3.0, "spokes stand above the rim's limit")
+        weights.lean("over_tension", 3.0, say("spokes stand above the rim's limit"))
     if facts.length_spread_mm is not None and facts.length_spread_mm > MIXED_LENGTHS_MM:
-        weights.lean("too_short", 3.0, f"lengths on the side differ by {facts.length_spread_mm:.1f} mm")
+        weights.lean(
+            "too_short",
+            3.0,
+            say("lengths on the side differ by {length_spread_mm:.1f} mm", length_spread_mm=facts.length_spread_mm),
+        )
 
 
 def _neighbours(wheel: Wheel, breaks: Sequence[Break]) -> bool:
@@ -188,31 +199,44 @@ def _neighbours(wheel: Wheel, breaks: Sequence[Break]) -> bool:
 def _advice(wheel: Wheel, breaks: Sequence[Break], facts: TensionFacts) -> tuple[str, Side | None, list[str]]:
     latest = breaks[-1]
     if any(b.place == "rim" for b in breaks):
-        return NEW_RIM, None, ["A nipple pulled through the rim: no spoke holds in that hole again."]
+        return NEW_RIM, None, [say("A nipple pulled through the rim: no spoke holds in that hole again.")]
     reasons: dict[Side, list[str]] = {side: [] for side in Side}
     for side in Side:
         mine = [b for b in breaks if b.side is side]
         gaps = [(b.on - a.on).days for a, b in pairwise(mine)]
         if gaps and min(gaps) <= AGAIN_WITHIN_DAYS:
-            reasons[side].append(f"a second break on the {side.word} within {min(gaps)} days")
+            reasons[side].append(say("a second break on the {side} within {gaps} days", side=side.said, gaps=min(gaps)))
         if len(mine) >= BREAKS_IN_A_LIFE:
-            reasons[side].append(f"{len(mine)} breaks on the {side.word} in its life")
+            reasons[side].append(say("{mine_count} breaks on the {side} in its life", mine_count=len(mine), side=side.said))
     if facts.length_spread_mm is not None and facts.length_spread_mm > MIXED_LENGTHS_MM:
-        reasons[latest.side].append(f"mixed lengths on the {latest.side.word} side ({facts.length_spread_mm:.1f} mm apart)")
+        reasons[latest.side].append(
+            say(
+                "mixed lengths on the {side} side ({length_spread_mm:.1f} mm apart)",
+                side=latest.side.said,
+                length_spread_mm=facts.length_spread_mm,
+            )
+        )
     due = [side for side in Side if reasons[side]]
     if len(due) == 2:
         return (
             WHEEL,
             None,
-            [_sentence(reasons[s]) for s in due] + ["Both sides are as tired: rebuild the wheel with new spokes."],
+            [_sentence(reasons[s]) for s in due] + [say("Both sides are as tired: rebuild the wheel with new spokes.")],
         )
     if due:
-        return SIDE, due[0], [_sentence(reasons[due[0]]), "The rest of that side are as tired as those that broke."]
+        return SIDE, due[0], [_sentence(reasons[due[0]]), say("The rest of that side are as tired as those that broke.")]
     if len(breaks) >= BREAKS_IN_A_LIFE:
-        return WHEEL, None, [f"{len(breaks)} breaks over both sides: the spokes are at their end."]
-    return ONE_SPOKE, latest.side, ["One break: replace it and bring it to its neighbours. A second within months says more."]
+        return (
+            WHEEL,
+            None,
+            [say("{breaks_count} breaks over both sides: the spokes are at their end.", breaks_count=len(breaks))],
+        )
+    return (
+        ONE_SPOKE,
+        latest.side,
+        [say("One break: replace it and bring it to its neighbours. A second within months says more.")],
+    )
 
 
 def _sentence(parts: Sequence[str]) -> str:
-    text = " and ".join(parts)
-    return text[0].upper() + text[1:] + "."
+    return joined(" and ", parts).sentence()

@@ -8,6 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from felloe.core.errors import TradeError
+from felloe.core.said import say
 
 
 class BadCondition(TradeError):
@@ -50,27 +51,39 @@ class ConditionKind:
 CONDITIONS: dict[str, ConditionKind] = {
     kind.key: kind
     for kind in (
-        ConditionKind("dent", "Dent", RIM, RECORD, "Judge it by tension and runout at its place.", "depth", 20),
-        ConditionKind("crack", "Crack", RIM, NOT_TO_RIDE, "New rim."),
-        ConditionKind("bulge", "Bulge at the spoke hole", RIM, RECORD, "Compare with the tension there."),
-        ConditionKind("track_mark", "Brake-track mark", RIM, RECORD, "Look for a dent beside it."),
-        ConditionKind("wear", "Worn brake track", RIM, RECORD, "Measure the wall; find the rim's wear mark.", "wall", 6),
-        ConditionKind("eyelet", "Eyelet torn or loose", RIM, WATCH, "Watch that spoke's tension; a new rim when it pulls out."),
-        ConditionKind("spoke_broken", "Broken spoke", SPOKE, NOT_TO_RIDE, "Replace the spoke."),
-        ConditionKind("spoke_corroded", "Corroded spoke", SPOKE, WATCH, "Replace it; with several, rebuild the side."),
-        ConditionKind("spoke_kinked", "Kinked or nicked spoke", SPOKE, WATCH, "Replace it: it breaks at the kink."),
-        ConditionKind("blade_twisted", "Twisted blade", SPOKE, RECORD, "Turn nipple and spoke together, so that length stays."),
-        ConditionKind("nipple_rounded", "Rounded nipple", SPOKE, RECORD, "Replace the nipple."),
-        ConditionKind("nipple_corroded", "Corroded nipple", SPOKE, WATCH, "A drop of oil first; replace it if it cracks."),
+        ConditionKind("dent", say("Dent"), RIM, RECORD, say("Judge it by tension and runout at its place."), say("depth"), 20),
+        ConditionKind("crack", say("Crack"), RIM, NOT_TO_RIDE, say("New rim.")),
+        ConditionKind("bulge", say("Bulge at the spoke hole"), RIM, RECORD, say("Compare with the tension there.")),
+        ConditionKind("track_mark", say("Brake-track mark"), RIM, RECORD, say("Look for a dent beside it.")),
         ConditionKind(
-            "nipple_seized", "Seized nipple", SPOKE, RECORD, "Oil and wait; else cut and replace. Left out of plans."
+            "wear", say("Worn brake track"), RIM, RECORD, say("Measure the wall; find the rim's wear mark."), "wall", 6
         ),
-        ConditionKind("hub_play", "Play in the hub", HUB, WATCH, "Adjust, else overhaul the hub."),
-        ConditionKind("hub_rough", "Rough bearing", HUB, RECORD, "Overhaul the hub."),
-        ConditionKind("axle_bent", "Axle bent", HUB, WATCH, "New axle; check that the dropouts stand parallel."),
-        ConditionKind("axle_broken", "Axle broken", HUB, NOT_TO_RIDE, "New axle."),
-        ConditionKind("face_marks", "Deep clamp marks on the axle faces", HUB, RECORD, "Check clamp and dropouts for slip."),
-        ConditionKind("flange_cracked", "Hub flange cracked", HUB, NOT_TO_RIDE, "New hub."),
+        ConditionKind(
+            "eyelet", say("Eyelet torn or loose"), RIM, WATCH, say("Watch that spoke's tension; a new rim when it pulls out.")
+        ),
+        ConditionKind("spoke_broken", say("Broken spoke"), SPOKE, NOT_TO_RIDE, say("Replace the spoke.")),
+        ConditionKind(
+            "spoke_corroded", say("Corroded spoke"), SPOKE, WATCH, say("Replace it; with several, rebuild the side.")
+        ),
+        ConditionKind("spoke_kinked", say("Kinked or nicked spoke"), SPOKE, WATCH, say("Replace it: it breaks at the kink.")),
+        ConditionKind(
+            "blade_twisted", say("Twisted blade"), SPOKE, RECORD, say("Turn nipple and spoke together, so that length stays.")
+        ),
+        ConditionKind("nipple_rounded", say("Rounded nipple"), SPOKE, RECORD, say("Replace the nipple.")),
+        ConditionKind(
+            "nipple_corroded", say("Corroded nipple"), SPOKE, WATCH, say("A drop of oil first; replace it if it cracks.")
+        ),
+        ConditionKind(
+            "nipple_seized", say("Seized nipple"), SPOKE, RECORD, say("Oil and wait; else cut and replace. Left out of plans.")
+        ),
+        ConditionKind("hub_play", say("Play in the hub"), HUB, WATCH, say("Adjust, else overhaul the hub.")),
+        ConditionKind("hub_rough", say("Rough bearing"), HUB, RECORD, say("Overhaul the hub.")),
+        ConditionKind("axle_bent", say("Axle bent"), HUB, WATCH, say("New axle; check that the dropouts stand parallel.")),
+        ConditionKind("axle_broken", say("Axle broken"), HUB, NOT_TO_RIDE, say("New axle.")),
+        ConditionKind(
+            "face_marks", say("Deep clamp marks on the axle faces"), HUB, RECORD, say("Check clamp and dropouts for slip.")
+        ),
+        ConditionKind("flange_cracked", say("Hub flange cracked"), HUB, NOT_TO_RIDE, say("New hub.")),
     )
 }
 #: Marks that take a nipple out of a truing plan.
@@ -87,18 +100,24 @@ class Mark:
 
     def __post_init__(self) -> None:
         if self.kind not in CONDITIONS:
-            raise BadCondition(f"“{self.kind[:40]}” is no kind of damage of the list", "kind")
+            raise BadCondition(say("“{kind}” is no kind of damage of the list", kind=self.kind[:40]), "kind")
         kind = CONDITIONS[self.kind]
         if kind.placed and not self.spoke:
-            raise BadCondition("say at which spoke", "spoke")
+            raise BadCondition(say("say at which spoke"), "spoke")
         if not kind.placed and self.spoke:
-            raise BadCondition("this is found on the hub and has no spoke", "spoke")
+            raise BadCondition(say("this is found on the hub and has no spoke"), "spoke")
         if self.measure_mm is not None:
             if not kind.measure:
-                raise BadCondition(f"nothing is measured of this: {kind.name.lower()}", "measure_mm")
+                raise BadCondition(say("nothing is measured of this: {kind}", kind=kind.name.lower()), "measure_mm")
             if not 0 <= self.measure_mm <= kind.most_mm:
                 raise BadCondition(
-                    f"{kind.measure} of {self.measure_mm:g} mm cannot be; expected 0 to {kind.most_mm:g}", "measure_mm"
+                    say(
+                        "{measure} of {measure_mm:g} mm cannot be; expected 0 to {most_mm:g}",
+                        measure=kind.measure,
+                        measure_mm=self.measure_mm,
+                        most_mm=kind.most_mm,
+                    ),
+                    "measure_mm",
                 )
 
     @property

@@ -9,6 +9,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from felloe.core.diagnosis.causes import CAUSES
+from felloe.core.said import joined, say, say_count
+from felloe.core.terms import term
 
 #: A cause found on this wheel within a year comes back so much more often.
 CAME_BACK = 2.0
@@ -75,13 +77,19 @@ def said_by(facts: WheelFacts) -> tuple[str, ...]:
     """One line for each thing in the history that moved a weight, fit for the screen."""
     lines = []
     if facts.breaks:
-        lines.append(f"{facts.breaks} {'spoke' if facts.breaks == 1 else 'spokes'} broken since the last rebuild")
+        lines.append(
+            say_count(
+                "{count} spoke broken since the last rebuild",
+                "{count} spokes broken since the last rebuild",
+                count=facts.breaks,
+            )
+        )
     lines += [
-        f"{CAUSES[cause].name.lower()} found {days} days ago"
+        say("{cause} found {days} days ago", cause=CAUSES[cause].name.lower(), days=days)
         for cause, days in sorted(facts.found_before.items(), key=lambda item: item[1])
         if days <= CAME_BACK_WITHIN_DAYS and cause in CAUSES
     ]
     known = [kind for kind in dict.fromkeys(facts.marks) if kind in _BY_MARK]
     if known:
-        lines.append("on record: " + ", ".join(kind.replace("_", " ") for kind in known))
+        lines.append(say("on record: ") + joined(", ", [term(kind) for kind in known]))
     return tuple(lines)

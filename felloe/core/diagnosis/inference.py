@@ -10,6 +10,7 @@ from felloe.core.diagnosis.causes import CAUSES, prior
 from felloe.core.diagnosis.checks import CHECKS, Check
 from felloe.core.diagnosis.history import WheelFacts, factors
 from felloe.core.errors import TradeError
+from felloe.core.said import joined, say
 
 #: One cause is clear from this share on; common practice, no source.
 CLEAR = 0.85
@@ -91,15 +92,15 @@ def diagnose(complaints: tuple[str, ...], answers: Mapping[str, str], facts: Whe
     try:
         shares = prior(complaints, factors(facts) if facts else None)
     except KeyError as error:
-        raise UnknownAnswer(f"“{error.args[0]}” is no complaint of the list", "complaints") from None
+        raise UnknownAnswer(say("“{args}” is no complaint of the list", args=error.args[0]), "complaints") from None
     given: dict[str, str] = {}
     for key, answer in answers.items():
         if key not in CHECKS:
-            raise UnknownAnswer(f"there is no check “{key[:40]}”", key[:40])
+            raise UnknownAnswer(say("there is no check “{key}”", key=key[:40]), key[:40])
         if answer == DONT_KNOW:
             continue
         if answer not in CHECKS[key].answers:
-            raise UnknownAnswer(f"“{answer[:40]}” is no answer to this check", key)
+            raise UnknownAnswer(say("“{answer}” is no answer to this check", answer=answer[:40]), key)
         given[key] = answer
         shares = updated(shares, CHECKS[key], answer)
     ranked = sorted(shares, key=lambda cause: -shares[cause])
@@ -126,8 +127,17 @@ def _reasons(cause: str, given: Mapping[str, str]) -> tuple[tuple[str, ...], tup
 def _why(causes: tuple[Ranked, ...], clear: bool, given: Mapping[str, str]) -> str:
     first = causes[0]
     name = CAUSES[first.key].name
-    said = "; ".join(f"{CHECKS[key].question.rstrip('?.')}: {CHECKS[key].answers[given[key]]}" for key in first.speaks_for[:2])
+    said = joined(
+        "; ",
+        [joined(": ", [CHECKS[key].question.rstrip("?."), CHECKS[key].answers[given[key]]]) for key in first.speaks_for[:2]],
+    )
     if clear:
-        return f"{name}, because: {said}." if said else f"{name}: the complaint alone says so."
-    others = ", ".join(CAUSES[r.key].name.lower() for r in causes[1:3] if r.share > 0.08)
-    return f"Most likely {name.lower()} ({first.share * 100:.0f} %)" + (f", else {others}." if others else ".")
+        return (
+            say("{name}, because: {said}.", name=name, said=said)
+            if said
+            else say("{name}: the complaint alone says so.", name=name)
+        )
+    others = joined(", ", [CAUSES[r.key].name.lower() for r in causes[1:3] if r.share > 0.08])
+    return say("Most likely {name} ({share:.0f} %)", name=name.lower(), share=first.share * 100) + (
+        say(", else {others}.", others=others) if others else "."
+    )

@@ -13,6 +13,7 @@ from felloe.core.components import Wheel
 from felloe.core.diagnosis.condition import LEVELS, NOT_TO_RIDE, RECORD, RIM, WALL_LIMIT_MM, WALL_WATCH_MM, WATCH, Mark
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.naming import Side
+from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n
 
 #: A dent of this depth makes a rim brake grab, and of that depth no brake track is left to trust [mm].
@@ -54,7 +55,9 @@ def judge(mark: Mark, wheel: Wheel, state: WheelState | None, rim_brake: bool, w
 
 def _by_kind(mark: Mark, wheel: Wheel, state: WheelState | None, rim_brake: bool, limit_mm: float) -> tuple[str, str]:
     if wheel.rim.material == "carbon" and mark.kind in ("dent", "crack", "bulge"):
-        return NOT_TO_RIDE, "Carbon rim: no dent to bend back, nothing to watch. Its maker decides, till then not to be ridden."
+        return NOT_TO_RIDE, say(
+            "Carbon rim: no dent to bend back, nothing to watch. Its maker decides, till then not to be ridden."
+        )
     if mark.kind == "wear":
         return _wear(mark, limit_mm)
     if mark.kind == "dent":
@@ -62,60 +65,87 @@ def _by_kind(mark: Mark, wheel: Wheel, state: WheelState | None, rim_brake: bool
     if mark.kind == "bulge":
         return _bulge(mark, wheel, state)
     if mark.kind == "track_mark":
-        return RECORD, "Marks of the brake beside a dent or a bend: " + _at_place(mark.spoke, state)
+        return RECORD, say("Marks of the brake beside a dent or a bend: ") + _at_place(mark.spoke, state)
     placed = mark.about.part == RIM and state is not None
     return mark.about.level, mark.about.remedy + (" " + _at_place(mark.spoke, state) if placed else "")
 
 
 def _wear(mark: Mark, limit_mm: float) -> tuple[str, str]:
     if mark.measure_mm is None:
-        return WATCH, "Measure the wall: a caliper over the track with two pins, or the rim's wear mark."
+        return WATCH, say("Measure the wall: a caliper over the track with two pins, or the rim's wear mark.")
     if mark.measure_mm < limit_mm:
-        return NOT_TO_RIDE, f"Wall {mark.measure_mm:.1f} mm, below {limit_mm:.1f} mm: it can burst under the tyre. New rim."
+        return NOT_TO_RIDE, say(
+            "Wall {measure_mm:.1f} mm, below {limit_mm:.1f} mm: it can burst under the tyre. New rim.",
+            measure_mm=mark.measure_mm,
+            limit_mm=limit_mm,
+        )
     if mark.measure_mm < limit_mm + (WALL_WATCH_MM - WALL_LIMIT_MM):
-        return WATCH, f"Wall {mark.measure_mm:.1f} mm, near its end at {limit_mm:.1f} mm: check again before the wet season."
-    return RECORD, f"Wall {mark.measure_mm:.1f} mm; worn out at {limit_mm:.1f} mm."
+        return WATCH, say(
+            "Wall {measure_mm:.1f} mm, near its end at {limit_mm:.1f} mm: check again before the wet season.",
+            measure_mm=mark.measure_mm,
+            limit_mm=limit_mm,
+        )
+    return RECORD, say(
+        "Wall {measure_mm:.1f} mm; worn out at {limit_mm:.1f} mm.", measure_mm=mark.measure_mm, limit_mm=limit_mm
+    )
 
 
 def _dent(mark: Mark, state: WheelState | None, rim_brake: bool) -> tuple[str, str]:
     depth = mark.measure_mm
     place = _at_place(mark.spoke, state)
     if depth is not None and rim_brake and depth >= DENT_TOO_DEEP_MM:
-        return NOT_TO_RIDE, f"{depth:.1f} mm deep under a rim brake: the brake locks on it. {place}"
+        return NOT_TO_RIDE, say(
+            "{depth:.1f} mm deep under a rim brake: the brake locks on it. {place}", depth=depth, place=place
+        )
     if state is not None and any(mark.spoke in bend.spokes for bend in bends(state)):
-        return WATCH, f"The rim is bent here; spokes cannot hold it for long. {place}"
+        return WATCH, say("The rim is bent here; spokes cannot hold it for long. {place}", place=place)
     if depth is None:
-        return WATCH, f"Measure how deep it is. {place}"
+        return WATCH, say("Measure how deep it is. {place}", place=place)
     if rim_brake and depth >= DENT_GRABS_MM:
-        return WATCH, f"{depth:.1f} mm deep: a rim brake grabs here once a turn. {place}"
+        return WATCH, say("{depth:.1f} mm deep: a rim brake grabs here once a turn. {place}", depth=depth, place=place)
     if depth >= DENT_TOO_DEEP_MM:
-        return WATCH, f"{depth:.1f} mm deep: check that the tyre holds its seat. {place}"
-    return RECORD, f"{depth:.1f} mm deep. {place}"
+        return WATCH, say("{depth:.1f} mm deep: check that the tyre holds its seat. {place}", depth=depth, place=place)
+    return RECORD, say("{depth:.1f} mm deep. {place}", depth=depth, place=place)
 
 
 def _bulge(mark: Mark, wheel: Wheel, state: WheelState | None) -> tuple[str, str]:
     if state is None:
-        return WATCH, "Measure the tension here: with high tension a bulge is a warning."
+        return WATCH, say("Measure the tension here: with high tension a bulge is a warning.")
     tension = float(state.tension_n[wheel.index_of[mark.spoke]])
     cap = wheel.rim.tension_cap_n
     if tension > cap:
         return (
             NOT_TO_RIDE,
-            f"{tension:.0f} N, above the rim's limit of {cap:.0f} N: the nipple is pulling through. Ease it, new rim.",
+            say(
+                "{tension:.0f} N, above the rim's limit of {cap:.0f} N: the nipple is pulling through. Ease it, new rim.",
+                tension=tension,
+                cap=cap,
+            ),
         )
     if tension > HIGH_TENSION_SHARE * cap:
-        return WATCH, f"{tension:.0f} N, near the rim's limit of {cap:.0f} N: ease it, look for cracks."
-    return RECORD, f"{tension:.0f} N here, well below the rim's limit of {cap:.0f} N: the rim's nature."
+        return WATCH, say(
+            "{tension:.0f} N, near the rim's limit of {cap:.0f} N: ease it, look for cracks.", tension=tension, cap=cap
+        )
+    return RECORD, say(
+        "{tension:.0f} N here, well below the rim's limit of {cap:.0f} N: the rim's nature.", tension=tension, cap=cap
+    )
 
 
 def _at_place(spoke: str, state: WheelState | None) -> str:
     if state is None or spoke not in state.wheel.index_of:
-        return "Nothing measured there yet."
+        return say("Nothing measured there yet.")
     i = state.wheel.index_of[spoke]
     lateral, radial = float(state.lateral_mm[i]), float(state.radial_mm[i])
-    way = "right" if lateral >= 0 else "left"
-    hop = "outward" if radial >= 0 else "inward"
-    return f"There: {state.tension_n[i]:.0f} N, {abs(lateral):.2f} mm to the {way}, {abs(radial):.2f} mm {hop}."
+    way = say("right") if lateral >= 0 else say("left")
+    hop = say("outward") if radial >= 0 else say("inward")
+    return say(
+        "There: {tension_n:.0f} N, {lateral:.2f} mm to the {way}, {radial:.2f} mm {hop}.",
+        tension_n=state.tension_n[i],
+        lateral=abs(lateral),
+        way=way,
+        radial=abs(radial),
+        hop=hop,
+    )
 
 
 def bends(state: WheelState) -> tuple[Bend, ...]:
@@ -136,11 +166,13 @@ def bends(state: WheelState) -> tuple[Bend, ...]:
         lateral, radial = float(state.lateral_mm[i]), float(state.radial_mm[i])
         right_share, left_share = float(share[mine].mean()), float(share[other].mean())
         if radial < -BENT_MM and max(right_share, left_share) < SLACK_SHARE:
-            found.append((i, "a flat, and its spokes are slack already"))
+            found.append((i, say("a flat, and its spokes are slack already")))
         pulling, easy = (left_share, right_share) if lateral > 0 else (right_share, left_share)
         if abs(lateral) > BENT_MM and pulling > TIGHT_SHARE and easy < SLACK_SHARE + 0.15:
-            way = "right" if lateral > 0 else "left"
-            found.append((i, f"bent to the {way} although the spokes that pull it back are far tight and the others loose"))
+            way = say("right") if lateral > 0 else say("left")
+            found.append(
+                (i, say("bent to the {way} although the spokes that pull it back are far tight and the others loose", way=way))
+            )
     return _stretches(found, wheel)
 
 

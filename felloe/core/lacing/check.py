@@ -18,6 +18,7 @@ from felloe.core.components import Wheel
 from felloe.core.lacing.crossings import crossing_limit
 from felloe.core.lacing.map import HEAD_IN, HEAD_OUT, LEADING, RADIAL, TRAILING, BadLacing, LacingMap, flange_hole_numbers
 from felloe.core.naming import Side, SpokeName
+from felloe.core.said import joined, say, say_count
 from felloe.core.spokes.length import length_at_mm, spoke_length_mm
 
 Array = NDArray[np.float64]
@@ -48,9 +49,11 @@ class Seen:
             ("reach", self.reach, (SHORT, RIGHT, SLACK)),
         ):
             if value is not None and value not in known:
-                raise BadLacing(f"{name} is {', '.join(known)}; found “{value[:20]}”", name)
+                raise BadLacing(
+                    say("{name} is {known}; found “{value}”", name=name, known=joined(", ", known), value=value[:20]), name
+                )
         if self.crosses is not None and not 0 <= self.crosses <= 6:
-            raise BadLacing(f"a spoke crosses 0 to 6 others; found {self.crosses}", "crosses")
+            raise BadLacing(say("a spoke crosses 0 to 6 others; found {crosses}", crosses=self.crosses), "crosses")
 
 
 @dataclass(frozen=True)
@@ -125,10 +128,10 @@ def check_lacing(plan: LacingMap, seen: Sequence[Seen]) -> LacingVerdict:
     """Explain what was seen. Raises BadLacing where nothing was, or of a spoke that the wheel has not."""
     wheel = plan.wheel
     if not any(_items(look) for look in seen):
-        raise BadLacing("look at a spoke first: which way it leans, how many it crosses, where its head is", "seen")
+        raise BadLacing(say("look at a spoke first: which way it leans, how many it crosses, where its head is"), "seen")
     for look in seen:
         if look.spoke not in wheel.index_of:
-            raise BadLacing(f"this wheel has no spoke {look.spoke}", "seen")
+            raise BadLacing(say("this wheel has no spoke {spoke}", spoke=look.spoke), "seen")
     patterns = _patterns(plan, seen)
     best = patterns[0]
     rivals = [pattern for pattern in patterns[1:6] if pattern.cost < best.cost + 0.25]
@@ -315,41 +318,70 @@ def _side_errors(plan: LacingMap, best: _Pattern) -> list[LacingError]:
     wheel, found = plan.wheel, []
     ways = {side: best.of(side).as_laced for side in Side}
     for side, way in ways.items():
-        word, planned = side.word, wheel.side(side).crossings
+        word, planned = side.said, wheel.side(side).crossings
         if way.crossings != planned:
-            what = f"The {word} side is laced {_cross(way.crossings)} instead of {_cross(planned)}."
-            mend = "Take out its crossing set and count the crossings again from the hub."
+            what = say(
+                "The {word} side is laced {cross} instead of {planned}.",
+                word=word,
+                cross=_cross(way.crossings),
+                planned=_cross(planned),
+            )
+            mend = say("Take out its crossing set and count the crossings again from the hub.")
             found.append(LacingError("crossings", side, "", what, mend))
         if way.shift:
-            holes = f"{abs(way.shift)} flange hole{'s' if abs(way.shift) > 1 else ''}"
-            ahead, back = ("ahead", "back") if way.shift > 0 else ("back", "ahead")
-            what = f"The {word} side sits {holes} too far {ahead} (clockwise, seen from the right, is ahead)."
+            holes = say_count("{count} flange hole", "{count} flange holes", count=abs(way.shift))
+            ahead, back = (say("ahead"), say("back")) if way.shift > 0 else (say("back"), say("ahead"))
+            what = say(
+                "The {word} side sits {holes} too far {ahead} (clockwise, seen from the right, is ahead).",
+                word=word,
+                holes=holes,
+                ahead=ahead,
+            )
             found.append(
-                LacingError("shifted", side, "", what, f"Its first spoke belongs {holes} {back}: move the whole side.")
+                LacingError(
+                    "shifted",
+                    side,
+                    "",
+                    what,
+                    say("Its first spoke belongs {holes} {back}: move the whole side.", holes=holes, back=back),
+                )
             )
         if way.reversed and not all(other.reversed for other in ways.values()):
-            what = f"The {word} side runs the wrong way round: its trailing spokes lead."
+            what = say("The {word} side runs the wrong way round: its trailing spokes lead.", word=word)
             found.append(
-                LacingError("reversed", side, "", what, f"Lace the {word} side again the other way; the flange holes stay.")
+                LacingError(
+                    "reversed",
+                    side,
+                    "",
+                    what,
+                    say("Lace the {word} side again the other way; the flange holes stay.", word=word),
+                )
             )
         if way.heads_swapped:
-            mend = "It holds as well; on the sprockets' or the rotor's side read the map's reason before leaving it."
-            found.append(LacingError("heads", side, "", f"On the {word} side all heads are the other way.", mend))
+            mend = say("It holds as well; on the sprockets' or the rotor's side read the map's reason before leaving it.")
+            found.append(
+                LacingError("heads", side, "", say("On the {word} side all heads are the other way.", word=word), mend)
+            )
     leans = {**best.right.lean, **best.left.lean}
     last = wheel.spoke_count - 1
     toward = [str(wheel.names[i]) for i, lean in ((0, LEADING), (last, TRAILING)) if leans[i] == lean]
     if toward:
-        what = f"The valve is closed off: {' and '.join(toward)} lean{'s' if len(toward) == 1 else ''} over it."
-        mend = "The hub was turned the wrong way before the first crossing: loosen the crossing sets and turn it back."
+        what = say_count(
+            "The valve is closed off: {toward} leans over it.",
+            "The valve is closed off: {toward} lean over it.",
+            count=len(toward),
+            toward=joined(" and ", toward),
+        )
+        mend = say("The hub was turned the wrong way before the first crossing: loosen the crossing sets and turn it back.")
         found.append(LacingError("valve", None, "", what, mend))
     return found
 
 
 def _cross(crossings: int) -> str:
-    return "radial" if crossings == 0 else f"{crossings}-cross"
+    return say("radial") if crossings == 0 else say("{crossings}-cross", crossings=crossings)
 
 
-_REACHES = {SHORT: "barely reaches", RIGHT: "reaches as it should", SLACK: "stands slack"}
+_REACHES = {SHORT: say("barely reaches"), RIGHT: say("reaches as it should"), SLACK: say("stands slack")}
 
 
 def _single_errors(plan: LacingMap, best: _Pattern, seen: Sequence[Seen]) -> list[LacingError]:
@@ -360,14 +392,36 @@ def _single_errors(plan: LacingMap, best: _Pattern, seen: Sequence[Seen]) -> lis
         side = plan.wheel.names[i].side
         laid, at = best.of(side), look.spoke
         words = {
-            "lean": (f"{at} is {look.lean}; it should be {laid.lean[i]}.", "Take it out and lead it the other way."),
-            "crosses": (
-                f"{at} crosses {look.crosses}; it should cross {laid.as_laced.crossings}.",
-                "Count its crossings from the hub.",
+            "lean": (
+                say("{at} is {lean}; it should be {right_lean}.", at=at, lean=look.lean, right_lean=laid.lean[i]),
+                say("Take it out and lead it the other way."),
             ),
-            "head": (f"{at} has its head {look.head}; it should be {laid.head[i]}.", "Turn it round: heads alternate."),
-            "flange_hole": (f"{at} sits in flange hole {look.flange_hole}; it belongs in {holes[i]}.", "Move this one spoke."),
-            "reach": (f"{at} {_REACHES[look.reach or RIGHT]}; by the pattern it should not.", "Hold it to the ruler."),
+            "crosses": (
+                say(
+                    "{at} crosses {crosses}; it should cross {crossings}.",
+                    at=at,
+                    crosses=look.crosses,
+                    crossings=laid.as_laced.crossings,
+                ),
+                say("Count its crossings from the hub."),
+            ),
+            "head": (
+                say("{at} has its head {head}; it should be {right_head}.", at=at, head=look.head, right_head=laid.head[i]),
+                say("Turn it round: heads alternate."),
+            ),
+            "flange_hole": (
+                say(
+                    "{at} sits in flange hole {flange_hole}; it belongs in {holes}.",
+                    at=at,
+                    flange_hole=look.flange_hole,
+                    holes=holes[i],
+                ),
+                say("Move this one spoke."),
+            ),
+            "reach": (
+                say("{at} {reach}; by the pattern it should not.", at=at, reach=_REACHES[look.reach or RIGHT]),
+                say("Hold it to the ruler."),
+            ),
         }
         found += [LacingError(what, side, at, *words[what]) for what in best.wrong.get(at, [])]
     return found
@@ -375,4 +429,4 @@ def _single_errors(plan: LacingMap, best: _Pattern, seen: Sequence[Seen]) -> lis
 
 def _in_words(plan: LacingMap, pattern: _Pattern) -> str:
     said = [error.what for error in _side_errors(plan, pattern)]
-    return " ".join(said) if said else "The pattern is right, and single spokes are wrong."
+    return joined(" ", said) if said else say("The pattern is right, and single spokes are wrong.")

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 from felloe.core.components import SideLacing, Wheel
 from felloe.core.naming import Side
+from felloe.core.said import say
 from felloe.core.spokes.length import spoke_length_mm
 
 #: A spoke's head is about this many wire diameters across; from memory.
@@ -42,13 +43,17 @@ def crossings_table(wheel: Wheel, side: Side) -> tuple[Crossing, ...]:
     rows = []
     for c in range(MOST_CROSSINGS + 1):
         if c > limit:
-            odd = f"{lacing.count} spokes cannot be crossed in pairs" if lacing.count % 2 else None
-            why = odd or f"the spoke would run under its neighbour's head: at most {limit}-cross with {lacing.count} on a side"
+            odd = say("{count} spokes cannot be crossed in pairs", count=lacing.count) if lacing.count % 2 else None
+            why = odd or say(
+                "the spoke would run under its neighbour's head: at most {limit}-cross with {count} on a side",
+                limit=limit,
+                count=lacing.count,
+            )
             rows.append(Crossing(c, None, 0.0, None, False, why))
             continue
         laced = _with_crossings(wheel, side, c)
         room = _room_mm(laced, side)
-        touches = "; here it touches the neighbouring head: the hub maker's word first" if room < 0 else ""
+        touches = say("; here it touches the neighbouring head: the hub maker's word first") if room < 0 else ""
         rows.append(Crossing(c, spoke_length_mm(laced, side), _pull(laced, side), room, True, _why(c, limit) + touches))
     return tuple(rows)
 
@@ -61,12 +66,12 @@ def _with_crossings(wheel: Wheel, side: Side, crossings: int) -> Wheel:
 
 def _why(crossings: int, limit: int) -> str:
     if crossings == 0:
-        return "radial: only where hub and rim makers allow it; carries no drive or disc braking"
+        return say("radial: only where hub and rim makers allow it; carries no drive or disc braking")
     if crossings == 1:
-        return "little for drive or disc braking; not interlaced"
+        return say("little for drive or disc braking; not interlaced")
     if crossings == limit:
-        return "the most that this side takes; good for drive and disc braking"
-    return "usual, good for drive and disc braking" if crossings >= 3 else "usual on small counts and large flanges"
+        return say("the most that this side takes; good for drive and disc braking")
+    return say("usual, good for drive and disc braking") if crossings >= 3 else say("usual on small counts and large flanges")
 
 
 def _points(wheel: Wheel, side: Side) -> tuple[tuple[float, float], tuple[float, float]]:

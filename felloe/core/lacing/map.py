@@ -15,18 +15,20 @@ from felloe.core.components import Wheel
 from felloe.core.errors import TradeError
 from felloe.core.lacing.pattern import Lacing, lace
 from felloe.core.naming import Side
+from felloe.core.said import joined, say
+from felloe.core.terms import term
 
 TRAILING, LEADING, RADIAL = "trailing", "leading", "radial"
 HEAD_IN, HEAD_OUT = "in", "out"
 OVER, UNDER = "over", "under"
 #: Which of a side's spokes run inside its flange, heads out; of a radial side all or none.
 INSIDE_CHOICES: dict[str, str] = {
-    TRAILING: "Pulling spokes inside: under hard pedalling the crossings draw in, away from the chain and the cage.",
-    LEADING: "Braking spokes inside: under a disc brake the crossings of the rotor's side draw in, away from the caliper.",
+    TRAILING: say("Pulling spokes inside: under hard pedalling the crossings draw in, away from the chain and the cage."),
+    LEADING: say("Braking spokes inside: under a disc brake the crossings of the rotor's side draw in, away from the caliper."),
 }
 RADIAL_CHOICES: dict[str, str] = {
-    "all": "All spokes inside, heads out: the usual look; easiest on the flange's edge.",
-    "none": "All spokes outside, heads in: stands wider, so stiffer sideways.",
+    "all": say("All spokes inside, heads out: the usual look; easiest on the flange's edge."),
+    "none": say("All spokes outside, heads in: stands wider, so stiffer sideways."),
 }
 
 
@@ -94,7 +96,13 @@ def lacing_map(wheel: Wheel, inside: Mapping[Side, str] | None = None) -> Lacing
         known = INSIDE_CHOICES if wheel.side(side).crossings else RADIAL_CHOICES
         if chosen[side] not in known:
             raise BadLacing(
-                f"the {side.word} side's spokes run inside by {' or '.join(known)}; found “{chosen[side][:20]}”", "inside"
+                say(
+                    "the {side} side's spokes run inside by {known}; found “{chosen}”",
+                    side=side.said,
+                    known=joined(" or ", known),
+                    chosen=chosen[side][:20],
+                ),
+                "inside",
             )
     laced = lace(wheel)
     leans = [TRAILING if lean > 0 else LEADING if lean < 0 else RADIAL for lean in laced.leans]
@@ -174,15 +182,22 @@ def _working_order(wheel: Wheel, leans: list[str], heads: list[str]) -> tuple[li
 
 def _title(key: tuple[Side, str], lean: str, head: str) -> str:
     side, which = key
-    what = "all its spokes" if lean == RADIAL else f"{'first' if which == 'first' else 'crossing'} set, {lean}"
-    return f"{side.word.capitalize()} side, {what}, heads {head}"
+    what = (
+        say("all its spokes")
+        if lean == RADIAL
+        else say("first set, {lean}", lean=term(lean))
+        if which == "first"
+        else say("crossing set, {lean}", lean=term(lean))
+    )
+    return say("{side} side, {what}, heads {head}", side=side.said.capital(), what=what, head=term(head))
 
 
 def _turn_of_hub(first_lean: str) -> str:
     way = "clockwise" if first_lean == TRAILING else "anticlockwise"
-    return (
-        f"Turn the hub {way}, seen from the right, until the spokes beside the valve lean away from it. "
-        "The other way closes the gap that the pump needs: the most common mistake in lacing."
+    return say(
+        "Turn the hub {way}, seen from the right, until the spokes beside the valve lean away from it. "
+        "The other way closes the gap that the pump needs: the most common mistake in lacing.",
+        way=way,
     )
 
 

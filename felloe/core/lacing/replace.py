@@ -13,6 +13,7 @@ from felloe.core.diagnosis.breakage import PLACES
 from felloe.core.lacing.map import BadLacing
 from felloe.core.lacing.strip import Step
 from felloe.core.naming import Side, SpokeName
+from felloe.core.said import say
 
 
 @dataclass(frozen=True)
@@ -37,53 +38,63 @@ class Neighbours:
 def replace_steps(wheel: Wheel, spoke: str, facts: ReplaceFacts) -> tuple[Step, ...]:
     """The steps for one place, in order. Raises BadLacing for a spoke that the wheel has not."""
     if spoke not in wheel.index_of:
-        raise BadLacing(f"this wheel has no spoke {spoke}", "spoke")
+        raise BadLacing(say("this wheel has no spoke {spoke}", spoke=spoke), "spoke")
     side = SpokeName.parse(spoke).side
     straight = wheel.hub.flange(side).straight_pull_angle_deg is not None
     blade = wheel.side(side).spoke.blade_thickness_mm is not None
-    steps = [Step("off", "Wheel out; tyre aside at this place, tape aside.", _tyre_word(facts.tyre))]
+    steps = [Step("off", say("Wheel out; tyre aside at this place, tape aside."), _tyre_word(facts.tyre))]
     if facts.rear and side is Side.RIGHT and not straight:
         steps.append(
-            Step("sprockets", "Sprockets off.", "The elbow goes in behind them; the kind of sprocket decides the tool.")
+            Step(
+                "sprockets", say("Sprockets off."), say("The elbow goes in behind them; the kind of sprocket decides the tool.")
+            )
         )
     if facts.disc and side is Side.LEFT and not straight:
         steps.append(
-            Step("rotor", "Rotor off, laid aside clean.", "The elbow goes in behind it. No oil, no fingers after a ride.")
+            Step(
+                "rotor",
+                say("Rotor off, laid aside clean."),
+                say("The elbow goes in behind it. No oil, no fingers after a ride."),
+            )
         )
     if facts.broke_at in ("elbow", "middle", "thread"):
         steps.append(
-            Step("pieces", "Pieces of the broken spoke out.", f"It broke {PLACES[facts.broke_at]}: keep it for the length.")
+            Step(
+                "pieces",
+                say("Pieces of the broken spoke out."),
+                say("It broke {place}: keep it for the length.", place=PLACES[facts.broke_at]),
+            )
         )
-    closed = " With no hole under the tape: by the valve hole, led with a magnet." if facts.closed_rim else ""
+    closed = say(" With no hole under the tape: by the valve hole, led with a magnet.") if facts.closed_rim else ""
     steps.append(
         Step(
             "nipple_out",
-            "Old nipple out, with a spare spoke screwed into it from outside.",
-            "Count it: a rattle is one that was not returned." + closed,
+            say("Old nipple out, with a spare spoke screwed into it from outside."),
+            say("Count it: a rattle is one that was not returned.") + closed,
         )
     )
     steps.append(
         Step(
             "measure",
-            "Measure the old spoke and the new one.",
-            "From the inside of the elbow to the end of the thread; boxes get mixed.",
+            say("Measure the old spoke and the new one."),
+            say("From the inside of the elbow to the end of the thread; boxes get mixed."),
         )
     )
     steps.append(Step("through", *_through(wheel, side, straight)))
     steps.append(
         Step(
             "nipple_in",
-            "New nipple with a drop of oil, hand-tight; a new washer if the rim has washers.",
-            "Nipples and washers are never used again.",
+            say("New nipple with a drop of oil, hand-tight; a new washer if the rim has washers."),
+            say("Nipples and washers are never used again."),
         )
     )
-    hold = "Hold the blade close to the nipple." if blade else "Overshoot by the twist and come back."
-    steps.append(Step("tension", "Bring it to its neighbours' tension.", hold))
+    hold = say("Hold the blade close to the nipple.") if blade else say("Overshoot by the twist and come back.")
+    steps.append(Step("tension", say("Bring it to its neighbours' tension."), hold))
     steps.append(
         Step(
             "true",
-            "Settle, measure, plan the truing.",
-            "Slack so far, the spoke has let the rim go: it wants to be looked at as a whole.",
+            say("Settle, measure, plan the truing."),
+            say("Slack so far, the spoke has let the rim go: it wants to be looked at as a whole."),
         )
     )
     return tuple(steps)
@@ -91,29 +102,33 @@ def replace_steps(wheel: Wheel, spoke: str, facts: ReplaceFacts) -> tuple[Step, 
 
 def _tyre_word(tyre: str) -> str:
     if tyre == "glued":
-        return "A glued tyre has its own procedure: lift it only as far as the glue may be renewed."
+        return say("A glued tyre has its own procedure: lift it only as far as the glue may be renewed.")
     if tyre == "tubeless":
-        return "Tubeless tape that is pierced or lifted is renewed all round."
-    return "Look at the tape on the way: sharp holes cut tubes."
+        return say("Tubeless tape that is pierced or lifted is renewed all round.")
+    return say("Look at the tape on the way: sharp holes cut tubes.")
 
 
 def _through(wheel: Wheel, side: Side, straight: bool) -> tuple[str, str]:
     if straight:
-        return "New spoke through its seat from the hub's side.", "Its head lies in line; nothing is bent."
+        return say("New spoke through its seat from the hub's side."), say("Its head lies in line; nothing is bent.")
     lacing = wheel.side(side)
     if lacing.crossings == 0:
-        return "New spoke through the flange, its head as its neighbours' next but one.", "Radial: no crossing."
-    woven = ", under or over the outermost crossing as its like do" if lacing.crossings >= 2 else ""
+        return say("New spoke through the flange, its head as its neighbours' next but one."), say("Radial: no crossing.")
+    woven = say(", under or over the outermost crossing as its like do") if lacing.crossings >= 2 else ""
     return (
-        f"New spoke through the flange, head as on the next but one, across {lacing.crossings} of its side{woven}.",
-        "Bend it gently in a long bow to get it through; never kink it.",
+        say(
+            "New spoke through the flange, head as on the next but one, across {crossings} of its side{woven}.",
+            crossings=lacing.crossings,
+            woven=woven,
+        ),
+        say("Bend it gently in a long bow to get it through; never kink it."),
     )
 
 
 def neighbours(wheel: Wheel, spoke: str, tension_n: Sequence[float] | None, without: Collection[str] = ()) -> Neighbours:
     """The nearest sound spokes on either hand of the same side, leaving out `without` (broken ones)."""
     if spoke not in wheel.index_of:
-        raise BadLacing(f"this wheel has no spoke {spoke}", "spoke")
+        raise BadLacing(say("this wheel has no spoke {spoke}", spoke=spoke), "spoke")
     name = SpokeName.parse(spoke)
     count = wheel.side(name.side).count
     found = []

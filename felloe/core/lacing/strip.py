@@ -14,11 +14,12 @@ from felloe.core.components import Wheel
 from felloe.core.errors import TradeError
 from felloe.core.mechanics.influence import Influence
 from felloe.core.naming import Side
+from felloe.core.said import say
 
 #: Turns of every nipple in a lap while it slackens, so that the rim stays true; and when it is slack enough to undo.
 LAP_TURNS, SLACK_N = 0.25, 60.0
 MOST_LAPS = 24
-COUNTED: dict[str, str] = {"nipple": "nipples", "washer": "rim washers", "spoke": "spokes"}
+COUNTED: dict[str, str] = {"nipple": say("nipples"), "washer": say("rim washers"), "spoke": say("spokes")}
 
 
 class BadCount(TradeError):
@@ -79,56 +80,62 @@ def strip_steps(wheel: Wheel, facts: StripFacts, laps: int) -> tuple[Step, ...]:
     steps = [
         Step(
             "tyre",
-            "Tyre, tube and rim tape off.",
-            "With a glued tyre its own procedure first, and time." if facts.glued else "",
+            say("Tyre, tube and rim tape off."),
+            say("With a glued tyre its own procedure first, and time.") if facts.glued else "",
         )
     ]
     if facts.rear:
-        steps.append(Step("sprockets", "Sprockets off.", "Its kind decides the tool; note it on the job."))
+        steps.append(Step("sprockets", say("Sprockets off."), say("Its kind decides the tool; note it on the job.")))
     if facts.disc:
-        steps.append(Step("rotor", "Rotor off, laid aside clean.", "No oil, no fingers after a ride: it burns."))
+        steps.append(Step("rotor", say("Rotor off, laid aside clean."), say("No oil, no fingers after a ride: it burns.")))
     if facts.cut:
-        steps.append(Step("eyes", "Eye protection on.", "Cut ends fly."))
-    steps.append(Step("oil", "A drop of oil on every nipple.", "Old dry nipples round off and tear the rim's bed."))
-    easing = f"Ease every nipple {LAP_TURNS:g} turn at a time, from the valve, {laps} laps."
+        steps.append(Step("eyes", say("Eye protection on."), say("Cut ends fly.")))
+    steps.append(Step("oil", say("A drop of oil on every nipple."), say("Old dry nipples round off and tear the rim's bed.")))
+    easing = say("Ease every nipple {lap_turns:g} turn at a time, from the valve, {laps} laps.", lap_turns=LAP_TURNS, laps=laps)
     steps.append(
-        Step("slacken", easing, "All round and little by little: the rim stays true. Slacken everything before cutting any.")
+        Step(
+            "slacken", easing, say("All round and little by little: the rim stays true. Slacken everything before cutting any.")
+        )
     )
     if facts.closed_rim:
         steps.append(
             Step(
                 "captive",
-                "Keep the old nipples captive on stub spokes while the hub is changed.",
-                "No holes under the tyre: nipples go in by the valve hole, led with a magnet.",
+                say("Keep the old nipples captive on stub spokes while the hub is changed."),
+                say("No holes under the tyre: nipples go in by the valve hole, led with a magnet."),
             )
         )
     if facts.cut:
-        cut = "Cut in the middle, one or few at a time, wheel flat."
+        cut = say("Cut in the middle, one or few at a time, wheel flat.")
         steps.append(
             Step(
                 "cut",
                 cut,
-                "Washers stay on the stubs; free stuck ones with an awl before pulling."
+                say("Washers stay on the stubs; free stuck ones with an awl before pulling.")
                 if facts.washers
-                else "Never under tension.",
+                else say("Never under tension."),
             )
         )
     if facts.keep_spokes:
         steps.append(
             Step(
                 "keep",
-                "Bundle the spokes by side, log their lengths.",
-                "Sound ones of the same length may be used again, with a record of it.",
+                say("Bundle the spokes by side, log their lengths."),
+                say("Sound ones of the same length may be used again, with a record of it."),
             )
         )
     steps.append(
         Step(
             "count",
-            f"Count out {n} nipples{f', {n} washers' if facts.washers else ''} and {n} spokes.",
-            "A rattle is one that was not returned.",
+            say("Count out {n} nipples, {n} washers and {n} spokes.", n=n)
+            if facts.washers
+            else say("Count out {n} nipples and {n} spokes.", n=n),
+            say("A rattle is one that was not returned."),
         )
     )
-    steps.append(Step("shake", "Shake the bare rim at the ear.", "Nothing may rattle in it before it is laced again."))
+    steps.append(
+        Step("shake", say("Shake the bare rim at the ear."), say("Nothing may rattle in it before it is laced again."))
+    )
     return tuple(steps)
 
 
@@ -149,13 +156,17 @@ class Tally:
         name = COUNTED[self.kind]
         if self.put_in == 0:
             if self.still_in == 0 and self.out:
-                return f"All {name} are out."
-            return f"{self.still_in} {name} still in the rim." if self.out else f"None counted out yet; {self.was_in} are in."
+                return say("All {name} are out.", name=name)
+            return (
+                say("{still_in} {name} still in the rim.", still_in=self.still_in, name=name)
+                if self.out
+                else say("None counted out yet; {was_in} are in.", was_in=self.was_in)
+            )
         if self.still_in == self.places:
-            return f"All {self.places} {name} are in."
+            return say("All {places} {name} are in.", places=self.places, name=name)
         if self.still_in > self.places:
-            return f"{self.still_in - self.places} {name} too many: they rattle in the rim."
-        return f"{self.places - self.still_in} {name} to go."
+            return say("{still_in} {name} too many: they rattle in the rim.", still_in=self.still_in - self.places, name=name)
+        return say("{places} {name} to go.", places=self.places - self.still_in, name=name)
 
 
 def tally(wheel: Wheel, kind: str, had: bool, counts: Iterable[tuple[str, int]]) -> Tally:
@@ -171,16 +182,24 @@ def tally(wheel: Wheel, kind: str, had: bool, counts: Iterable[tuple[str, int]])
 def check_count(wheel: Wheel, kind: str, had: bool, before: Sequence[tuple[str, int]], way: str, count: int) -> None:
     """May `count` more be counted `way` after `before`? A negative count takes a slip back. Raises BadCount."""
     if kind not in COUNTED:
-        raise BadCount(f"“{kind[:20]}” is nothing that is counted out and in", "kind")
+        raise BadCount(say("“{kind}” is nothing that is counted out and in", kind=kind[:20]), "kind")
     if way not in ("out", "in"):
-        raise BadCount("parts are counted out or in", "way")
+        raise BadCount(say("parts are counted out or in"), "way")
     if not count or abs(count) > 2 * wheel.spoke_count:
-        raise BadCount(f"a count lies between 1 and {2 * wheel.spoke_count}", "count")
+        raise BadCount(say("a count lies between 1 and {spoke_count}", spoke_count=2 * wheel.spoke_count), "count")
     after = tally(wheel, kind, had, [*before, (way, count)])
     if min(after.out, after.put_in) < 0:
-        raise BadCount("so many were not counted", "count")
+        raise BadCount(say("so many were not counted"), "count")
     if after.still_in < 0:
-        raise BadCount(f"{after.out} {COUNTED[kind]} counted out, but only {after.was_in + after.put_in} were in", "count")
+        raise BadCount(
+            say(
+                "{out} {counted} counted out, but only {was_in} were in",
+                out=after.out,
+                counted=COUNTED[kind],
+                was_in=after.was_in + after.put_in,
+            ),
+            "count",
+        )
 
 
 def side_places(wheel: Wheel, spokes: Iterable[str]) -> dict[Side, int]:

@@ -6,6 +6,7 @@ from felloe.core.components import Wheel
 from felloe.core.errors import BadReading
 from felloe.core.mechanics.readings import RunoutReading, TensionReading
 from felloe.core.naming import Side, SpokeName
+from felloe.core.said import joined, say
 from felloe.core.tension.statics import side_targets_n
 
 #: By feel: tension as a share of the side's target, and how sure that is, as a share too.
@@ -17,7 +18,7 @@ EYE_SD_MM = 0.15
 def felt_tension(wheel: Wheel, spoke: str, word: str) -> TensionReading:
     """The tension that a hand calls slack, loose, right or tight on this spoke; raises BadReading for another word."""
     if word not in FEEL:
-        raise BadReading(f"by feel a spoke is {', '.join(FEEL)}; found “{word[:20]}”", "feel")
+        raise BadReading(say("by feel a spoke is {words}; found “{word}”", words=joined(", ", FEEL), word=word[:20]), "feel")
     share, sd = FEEL[word]
     target = side_targets_n(wheel)[SpokeName.parse(spoke).side]
     return TensionReading(spoke, share * target, sd * target)
@@ -31,14 +32,14 @@ def lump_readings(wheel: Wheel, first: str, last: str, height_mm: float, toward:
     """
     for field, name in (("first", first), ("last", last)):
         if name not in wheel.index_of:
-            raise BadReading(f"this wheel has no spoke {name[:8]}", field)
+            raise BadReading(say("this wheel has no spoke {name}", name=name[:8]), field)
     if not 0 < abs(height_mm) <= 30:
-        raise BadReading("a lump has a height above 0 and at most 30 mm", "height_mm")
+        raise BadReading(say("a lump has a height above 0 and at most 30 mm"), "height_mm")
     sign = 1.0 if toward is None else float(toward.sign)
     start, end = wheel.angles_deg[wheel.index_of[first]], wheel.angles_deg[wheel.index_of[last]]
     width = (end - start) % 360
     if width > 240:
-        raise BadReading("a lump is an arc of at most two thirds of the rim: say where it starts and ends", "last")
+        raise BadReading(say("a lump is an arc of at most two thirds of the rim: say where it starts and ends"), "last")
     middle = (start + width / 2) % 360
     # Past both ends nothing was seen: there the rim lies near the line.
     steps = max(1, int((360 - width) // 20))

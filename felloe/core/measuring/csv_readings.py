@@ -20,6 +20,7 @@ from felloe.core.delimited import delimiter_of
 from felloe.core.errors import BadReading, TradeError, UnknownSpoke
 from felloe.core.mechanics.readings import entered_deviation_mm, entered_force_n
 from felloe.core.naming import SpokeName
+from felloe.core.said import joined, say
 
 MOST_BYTES = 1_000_000
 MOST_ROWS = 20_000
@@ -89,33 +90,39 @@ def read_csv(data: bytes, wheel: Wheel) -> ReadFile:
     try:
         lines = list(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True))
     except csv.Error as error:
-        raise BadCsv(f"the file breaks off or is quoted wrongly: {error}") from None
+        raise BadCsv(say("the file breaks off or is quoted wrongly: {error}", error=error)) from None
     lines = [line for line in lines if any(cell.strip() for cell in line)]
     if len(lines) < 2:
-        raise BadCsv("expected a line of headers and at least one of readings")
+        raise BadCsv(say("expected a line of headers and at least one of readings"))
     if len(lines) > MOST_ROWS:
-        raise BadCsv(f"at most {MOST_ROWS:,} lines; this file has {len(lines):,}")
+        raise BadCsv(say("at most {most:,} lines; this file has {lines_count:,}", most=MOST_ROWS, lines_count=len(lines)))
     columns = [_column(header) for header in lines[0]]
     known = [c for c in columns if c is not None]
     kinds = [c for c in known if c.what in UNITS]
     place = [c.what for c in known if c.what in ("spoke", "angle")]
     if not kinds or not place:
-        raise BadCsv("the headers name no spoke or angle_deg, or no tension, lateral or radial; expected e.g. spoke,tension_n")
+        raise BadCsv(
+            say("the headers name no spoke or angle_deg, or no tension, lateral or radial; expected e.g. spoke,tension_n")
+        )
     if len({c.what for c in known}) < len(known):
-        raise BadCsv("two columns hold the same thing: " + ", ".join(c.header for c in known))
+        raise BadCsv(say("two columns hold the same thing: ") + joined(", ", [c.header for c in known]))
     comma = delimiter != "," and any(re.fullmatch(r"\s*[+-]?\d+,\d+\s*", cell) for line in lines[1:] for cell in line)
     rows = [row for i, line in enumerate(lines[1:], start=2) for row in _rows(i, line, columns, wheel)]
-    said = [f"columns by {({',': 'comma', ';': 'semicolon', chr(9): 'tab'})[delimiter]}"]
-    said += ["decimal comma"] if comma else []
-    said += [f"“{c.header}” names no unit: taken as {c.unit}" for c in kinds if not c.said]
-    said += [f"“{header}” is not read" for header, c in zip(lines[0], columns, strict=True) if c is None and header.strip()]
+    said = [say("columns by {value}", value=({",": say("comma"), ";": say("semicolon"), chr(9): say("tab")})[delimiter])]
+    said += [say("decimal comma")] if comma else []
+    said += [say("“{header}” names no unit: taken as {unit}", header=c.header, unit=c.unit) for c in kinds if not c.said]
+    said += [
+        say("“{header}” is not read", header=header)
+        for header, c in zip(lines[0], columns, strict=True)
+        if c is None and header.strip()
+    ]
     dense = "spoke" not in place and len(rows) >= DENSE * wheel.spoke_count * len(kinds)
     return ReadFile(tuple(_doubted(rows, dense)), tuple(said), dense, tuple(known))
 
 
 def _text(data: bytes) -> str:
     if len(data) > MOST_BYTES:
-        raise BadCsv(f"a file has at most {MOST_BYTES // 1_000_000} MB")
+        raise BadCsv(say("a file has at most {most_mb} MB", most_mb=MOST_BYTES // 1_000_000))
     for codec in ("utf-8-sig", "utf-16") if data[:2] in (b"\xff\xfe", b"\xfe\xff") else ("utf-8-sig", "cp1252"):
         try:
             text = data.decode(codec)
@@ -124,7 +131,7 @@ def _text(data: bytes) -> str:
         if "\0" in text:
             break
         return text
-    raise BadCsv("this is no text file")
+    raise BadCsv(say("this is no text file"))
 
 
 def _column(header: str) -> Column | None:
@@ -136,7 +143,15 @@ def _column(header: str) -> Column | None:
     unit = next((_WORDS[w] for w in words if w in _WORDS), "")
     if what in UNITS:
         if unit and unit not in UNITS[what]:
-            raise BadCsv(f"“{header}”: {what} is in {', '.join(UNITS[what])}, not in {unit}")
+            raise BadCsv(
+                say(
+                    "“{header}”: {what} is in {units}, not in {unit}",
+                    header=header,
+                    what=what,
+                    units=joined(", ", UNITS[what]),
+                    unit=unit,
+                )
+            )
         return Column(what, unit or UNITS[what][0], bool(unit), header.strip())
     return Column(what, "deg" if what == "angle" else "", True, header.strip())
 
@@ -153,23 +168,30 @@ def _rows(line_number: int, line: Sequence[str], columns: Sequence[Column | None
     cells = {c.what: cell for c, cell in zip(columns, line, strict=False) if c is not None}
     spoke, angle, wrong = "", None, ""
     if len(line) > len(columns):
-        wrong = f"{len(line)} cells under {len(columns)} headers; is a decimal comma not quoted?"
+        wrong = say(
+            "{line_count} cells under {columns_count} headers; is a decimal comma not quoted?",
+            line_count=len(line),
+            columns_count=len(columns),
+        )
     if cells.get("spoke", "").strip():
         try:
             name = SpokeName.parse(cells["spoke"])
             spoke = str(name)
             if spoke not in wheel.index_of:
-                wrong = wrong or f"this wheel has no spoke {spoke}"
+                wrong = wrong or say("this wheel has no spoke {spoke}", spoke=spoke)
         except UnknownSpoke:
-            spoke, wrong = cells["spoke"].strip()[:8], wrong or f"“{cells['spoke'].strip()[:12]}” names no spoke"
+            spoke, wrong = (
+                cells["spoke"].strip()[:8],
+                wrong or say("“{spoke}” names no spoke", spoke=cells["spoke"].strip()[:12]),
+            )
     elif "angle" in cells:
         angle = number(cells["angle"])
         if angle is None or not -360 <= angle <= 720:
-            wrong = wrong or f"“{cells['angle'].strip()[:12]}” is no angle"
+            wrong = wrong or say("“{angle}” is no angle", angle=cells["angle"].strip()[:12])
         else:
             angle %= 360
     else:
-        wrong = wrong or "no spoke and no angle"
+        wrong = wrong or say("no spoke and no angle")
     found = []
     for column in columns:
         if column is None or column.what not in UNITS or not cells.get(column.what, "").strip():
@@ -182,9 +204,9 @@ def _rows(line_number: int, line: Sequence[str], columns: Sequence[Column | None
 
 def _wrong_value(column: Column, value: float | None, text: str, spoke: str) -> str:
     if value is None:
-        return f"“{text.strip()[:12]}” is no number"
+        return say("“{text}” is no number", text=text.strip()[:12])
     if column.what == "tension" and not spoke:
-        return "a tension needs its spoke"
+        return say("a tension needs its spoke")
     try:
         if column.what == "tension" and column.unit != "meter":
             entered_force_n(value, column.unit)
@@ -204,11 +226,11 @@ def _doubted(rows: list[ReadRow], dense: bool) -> list[ReadRow]:
         doubt = ""
         place = (row.kind, row.spoke, row.angle_deg)
         if not dense and place in seen:
-            doubt = f"the same place as in line {seen[place]}: the later one counts"
+            doubt = say("the same place as in line {seen}: the later one counts", seen=seen[place])
         elif row.value is not None and not row.wrong:
             low, high = limits[row.kind]
             if not low <= row.value <= high:
-                doubt = "far from the others: a slip of the decimal sign?"
+                doubt = say("far from the others: a slip of the decimal sign?")
         seen.setdefault(place, row.line)
         checked.append(ReadRow(row.line, row.kind, row.spoke, row.angle_deg, row.value, row.unit, row.wrong, doubt))
     return checked
@@ -244,17 +266,25 @@ def read_chart(data: bytes) -> dict[str, tuple[list[float], list[float]]]:
     delimiter = delimiter_of(text)
     lines = [line for line in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter) if any(c.strip() for c in line)]
     if len(lines) < 2:
-        raise BadCsv("expected a line of headers and at least three of readings")
+        raise BadCsv(say("expected a line of headers and at least three of readings"))
     headers = [h.strip() for h in lines[0]]
     low = [h.lower() for h in headers]
     if "reading" not in low:
-        raise BadCsv("one column must be called reading")
+        raise BadCsv(say("one column must be called reading"))
     found: dict[str, list[tuple[float, float]]] = {}
 
     def put(kind: str, line: int, reading: str, force: str) -> None:
         r, f = number(reading), number(force)
         if r is None or f is None:
-            raise BadCsv(f"line {line}: “{reading[:12]}” and “{force[:12]}” must both be numbers", f"line {line}")
+            raise BadCsv(
+                say(
+                    "line {line}: “{reading}” and “{force}” must both be numbers",
+                    line=line,
+                    reading=reading[:12],
+                    force=force[:12],
+                ),
+                say("line {line}", line=line),
+            )
         found.setdefault(kind.strip(), []).append((r, f))
 
     at = low.index("reading")
@@ -268,5 +298,5 @@ def read_chart(data: bytes) -> dict[str, tuple[list[float], list[float]]]:
             if j != at and cells[j].strip():
                 put(header, number_, cells[at], cells[j])
     if not found:
-        raise BadCsv("no forces stand under any spoke kind")
+        raise BadCsv(say("no forces stand under any spoke kind"))
     return {kind: ([r for r, _ in sorted(pairs)], [f for _, f in sorted(pairs)]) for kind, pairs in found.items()}

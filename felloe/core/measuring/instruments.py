@@ -7,6 +7,7 @@ from datetime import date, timedelta
 
 from felloe.core.errors import BadReading
 from felloe.core.naming import Side
+from felloe.core.said import say
 
 
 @dataclass(frozen=True)
@@ -22,12 +23,16 @@ class InstrumentKind:
 INSTRUMENT_KINDS: dict[str, InstrumentKind] = {
     kind.key: kind
     for kind in (
-        InstrumentKind("tension_meter", "Tension meter", "Known loads against readings, or its check block.", 180),
-        InstrumentKind("dial", "Dial gauge", "A feeler gauge of known thickness under the plunger; returns to zero.", 365),
-        InstrumentKind("caliper", "Caliper", "Closed on nothing it shows 0; on a gauge block its figure.", 365),
-        InstrumentKind("ruler", "Ruler or rods", "Against a second ruler, along its whole length.", 730),
-        InstrumentKind("dishing_gauge", "Dishing gauge", "Both sides of one wheel, then turned round: gaps must agree.", 365),
-        InstrumentKind("stand", "Truing stand", "One wheel, the right way round and flipped.", 90),
+        InstrumentKind("tension_meter", say("Tension meter"), say("Known loads against readings, or its check block."), 180),
+        InstrumentKind(
+            "dial", say("Dial gauge"), say("A feeler gauge of known thickness under the plunger; returns to zero."), 365
+        ),
+        InstrumentKind("caliper", "Caliper", say("Closed on nothing it shows 0; on a gauge block its figure."), 365),
+        InstrumentKind("ruler", say("Ruler or rods"), say("Against a second ruler, along its whole length."), 730),
+        InstrumentKind(
+            "dishing_gauge", say("Dishing gauge"), say("Both sides of one wheel, then turned round: gaps must agree."), 365
+        ),
+        InstrumentKind("stand", say("Truing stand"), say("One wheel, the right way round and flipped."), 90),
     )
 }
 #: A stand that points aside by more is adjusted [mm]; common practice, no source.
@@ -52,15 +57,15 @@ class Standing:
 def standing(last_check_on: date | None, passed: bool, every_days: int, today: date) -> Standing:
     """What the last check says today. An instrument that failed it has drifted, whenever that was."""
     if last_check_on is None:
-        return Standing(NEVER, None, "never checked here")
+        return Standing(NEVER, None, say("never checked here"))
     due = last_check_on + timedelta(days=every_days)
     if not passed:
-        return Standing(DRIFTED, due, f"failed its check on {last_check_on.isoformat()}")
+        return Standing(DRIFTED, due, say("failed its check on {last_check_on}", last_check_on=last_check_on.isoformat()))
     if today > due:
-        return Standing(OVERDUE, due, f"its check fell due on {due.isoformat()}")
+        return Standing(OVERDUE, due, say("its check fell due on {due}", due=due.isoformat()))
     if (due - today).days <= DUE_SOON_DAYS:
-        return Standing(DUE_SOON, due, f"check it by {due.isoformat()}")
-    return Standing(GOOD, due, f"checked on {last_check_on.isoformat()}")
+        return Standing(DUE_SOON, due, say("check it by {due}", due=due.isoformat()))
+    return Standing(GOOD, due, say("checked on {last_check_on}", last_check_on=last_check_on.isoformat()))
 
 
 @dataclass(frozen=True)
@@ -79,15 +84,15 @@ def stand_by_flipping(first_mm: float, first_side: Side, flipped_mm: float, flip
     """
     for field, value in (("first_mm", first_mm), ("flipped_mm", flipped_mm)):
         if not 0 <= value <= 30:
-            raise BadReading(f"{value:g} mm cannot be; expected 0 to 30, the side is said beside it", field)
+            raise BadReading(say("{value:g} mm cannot be; expected 0 to 30, the side is said beside it", value=value), field)
     first, flipped = first_side.sign * first_mm, flipped_side.sign * flipped_mm
     error, dish = (first + flipped) / 2, (first - flipped) / 2
     passed = abs(error) <= STAND_LIMIT_MM
-    way = "right" if error > 0 else "left"
+    way = say("right") if error > 0 else say("left")
     if abs(error) < 0.05:
-        why = "The stand points to the middle."
+        why = say("The stand points to the middle.")
     elif passed:
-        why = f"The stand points {abs(error):.1f} mm to the {way}: may be left."
+        why = say("The stand points {error:.1f} mm to the {way}: may be left.", error=abs(error), way=way)
     else:
-        why = f"The stand points {abs(error):.1f} mm to the {way}: adjust the stand, not the wheel."
+        why = say("The stand points {error:.1f} mm to the {way}: adjust the stand, not the wheel.", error=abs(error), way=way)
     return StandCheck(error, dish, passed, why)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from felloe.core.errors import BadReading
+from felloe.core.said import joined, say
 
 
 @dataclass(frozen=True)
@@ -25,15 +26,17 @@ def by_magnet(pull: str, thickness_mm: float, tied: bool = False) -> MaterialGue
     `tied`: it is a cord that bends in the fingers. Raises BadReading.
     """
     if pull not in PULLS:
-        raise BadReading(f"a magnet's pull is {', '.join(PULLS)}", "pull")
+        raise BadReading(say("a magnet's pull is {words}", words=joined(", ", PULLS)), "pull")
     if not 0.5 <= thickness_mm <= 8:
-        raise BadReading(f"a spoke {thickness_mm:g} mm thick cannot be; expected 0.5 to 8", "thickness_mm")
+        raise BadReading(
+            say("a spoke {thickness_mm:g} mm thick cannot be; expected 0.5 to 8", thickness_mm=thickness_mm), "thickness_mm"
+        )
     if pull == "strong":
-        return MaterialGuess(("carbon steel",), "A strong pull: carbon steel, plain or galvanised.")
+        return MaterialGuess((say("carbon steel"),), say("A strong pull: carbon steel, plain or galvanised."))
     if pull == "weak":
-        return MaterialGuess(("stainless",), "A weak pull: stainless steel, drawn.")
+        return MaterialGuess(("stainless",), say("A weak pull: stainless steel, drawn."))
     if tied:
-        return MaterialGuess(("fibre",), "No pull and bends like a cord: fibre. Its maker's limits only.")
+        return MaterialGuess(("fibre",), say("No pull and bends like a cord: fibre. Its maker's limits only."))
     if thickness_mm >= 2.6:
-        return MaterialGuess(("aluminium", "carbon"), "No pull and thick: aluminium; black and light: carbon.")
-    return MaterialGuess(("titanium", "stainless"), "No pull and thin: titanium; some stainless hardly pulls.")
+        return MaterialGuess(("aluminium", "carbon"), say("No pull and thick: aluminium; black and light: carbon."))
+    return MaterialGuess(("titanium", "stainless"), say("No pull and thin: titanium; some stainless hardly pulls."))

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 
 from felloe.core.errors import TradeError
 from felloe.core.measuring.csv_readings import number
+from felloe.core.said import say
 
 UNITS = {"tension": ("meter", "N", "kgf"), "lateral": ("mm",), "radial": ("mm",)}
 LONGEST_LINE = 500
@@ -42,26 +43,26 @@ def parse_line(line: str) -> Sample:
     """Read one line; raises BadLine with what was expected."""
     text = line.strip()
     if not text or len(text) > LONGEST_LINE:
-        raise BadLine("an empty line, or one too long")
+        raise BadLine(say("an empty line, or one too long"))
     if text.startswith("{"):
         try:
             fields = json.loads(text)
         except (json.JSONDecodeError, RecursionError):
-            raise BadLine("this line is no JSON") from None
+            raise BadLine(say("this line is no JSON")) from None
         kind, value, unit = fields.get("kind"), fields.get("value"), fields.get("unit")
         spoke, angle = fields.get("spoke", ""), fields.get("angle_deg")
     else:
         cells = [cell.strip() for cell in text.split(",")]
         if not 3 <= len(cells) <= 4:
-            raise BadLine("expected kind,value,unit[,angle_deg]")
+            raise BadLine(say("expected kind,value,unit[,angle_deg]"))
         kind, value, unit, spoke = cells[0], number(cells[1]), cells[2], ""
         angle = number(cells[3]) if len(cells) == 4 else None
     if kind not in UNITS or unit not in UNITS[kind]:
-        raise BadLine("expected kind tension, lateral or radial, in one of its units")
+        raise BadLine(say("expected kind tension, lateral or radial, in one of its units"))
     if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
-        raise BadLine("the value is no number")
+        raise BadLine(say("the value is no number"))
     if angle is not None and (isinstance(angle, bool) or not isinstance(angle, int | float) or not math.isfinite(angle)):
-        raise BadLine("the angle is no number")
+        raise BadLine(say("the angle is no number"))
     return Sample(kind, float(value), unit, str(spoke)[:8], None if angle is None else float(angle) % 360)
 
 

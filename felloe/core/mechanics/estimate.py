@@ -22,6 +22,7 @@ from felloe.core.mechanics.influence import Influence, trace_operators
 from felloe.core.mechanics.readings import Readings
 from felloe.core.naming import Side
 from felloe.core.runout.figures import total_indicator_reading_mm
+from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n
 
 Array = NDArray[np.float64]
@@ -146,24 +147,37 @@ def _check(wheel: Wheel, readings: Readings) -> None:
     for i, reading in enumerate(readings.tension):
         if reading.spoke not in wheel.index_of:
             raise UnknownSpoke(
-                f"this wheel has no spoke {reading.spoke}; right R1-R{wheel.right.count}, left L1-L{wheel.left.count}",
+                say(
+                    "this wheel has no spoke {spoke}; right R1-R{count}, left L1-L{count2}",
+                    spoke=reading.spoke,
+                    count=wheel.right.count,
+                    count2=wheel.left.count,
+                ),
                 f"tension.{i}.spoke",
             )
         if not np.isfinite(reading.tension_n) or not 0 <= reading.tension_n <= 5000:
-            raise BadReading(f"a tension of {reading.tension_n:g} N cannot be", f"tension.{i}.tension_n")
+            raise BadReading(
+                say("a tension of {tension_n:g} N cannot be", tension_n=reading.tension_n), f"tension.{i}.tension_n"
+            )
         if not reading.sd_n > 0:
-            raise BadReading("a standard deviation must be above 0", f"tension.{i}.sd_n")
+            raise BadReading(say("a standard deviation must be above 0"), f"tension.{i}.sd_n")
     for kind in ("lateral", "radial"):
         for i, runout in enumerate(getattr(readings, kind)):
             if not np.isfinite(runout.deviation_mm) or abs(runout.deviation_mm) > 60:
-                raise BadReading(f"a deviation of {runout.deviation_mm:g} mm cannot be", f"{kind}.{i}.deviation_mm")
+                raise BadReading(
+                    say("a deviation of {deviation_mm:g} mm cannot be", deviation_mm=runout.deviation_mm),
+                    f"{kind}.{i}.deviation_mm",
+                )
             if not np.isfinite(runout.angle_deg) or not 0 <= runout.angle_deg < 360:
-                raise BadReading(f"angles run from 0 to below 360°; found {runout.angle_deg:g}", f"{kind}.{i}.angle_deg")
+                raise BadReading(
+                    say("angles run from 0 to below 360°; found {angle_deg:g}", angle_deg=runout.angle_deg),
+                    f"{kind}.{i}.angle_deg",
+                )
             if not runout.sd_mm > 0:
-                raise BadReading("a standard deviation must be above 0", f"{kind}.{i}.sd_mm")
+                raise BadReading(say("a standard deviation must be above 0"), f"{kind}.{i}.sd_mm")
     for i, dish in enumerate(readings.dish):
         if not np.isfinite(dish.dish_mm) or abs(dish.dish_mm - wheel.dish_target_mm) > 20 or not dish.sd_mm > 0:
-            raise BadReading(f"a dish of {dish.dish_mm:g} mm cannot be", f"dish.{i}.dish_mm")
+            raise BadReading(say("a dish of {dish_mm:g} mm cannot be", dish_mm=dish.dish_mm), f"dish.{i}.dish_mm")
 
 
 @dataclass(frozen=True)

@@ -13,6 +13,7 @@ from felloe.core.components import Wheel
 from felloe.core.errors import UnsolvableWheel
 from felloe.core.lacing.pattern import Lacing, lace
 from felloe.core.mechanics.ring import RingSection, element_rotations, ring_stiffness
+from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n
 
 Array = NDArray[np.float64]
@@ -129,7 +130,7 @@ def influence_of(wheel: Wheel, tensioned: bool = True, missing: frozenset[int] =
         factor = cho_factor(total)
     except LinAlgError as error:
         raise UnsolvableWheel(
-            "this wheel has no stable balance: the rim would buckle, or too few spokes hold it", "wheel"
+            say("this wheel has no stable balance: the rim would buckle, or too few spokes hold it"), "wheel"
         ) from error
     displacement = np.asarray(cho_solve(factor, pull * (stiffness * pitch)))
     tension_per_turn = np.diag(stiffness * pitch) - stiffness[:, None] * (pull.T @ displacement)

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from felloe.core.errors import BadReading
+from felloe.core.said import say
 from felloe.core.units import INCH_MM, KGF_N, POUND_KG
 
 #: Standard deviation of a force entered directly [N] and of a dial reading [mm]; common practice, no source.
@@ -80,7 +81,14 @@ def entered_force_n(value: float, unit: str) -> float:
     """A force as entered, in a unit of FORCE_UNITS_N [N]; raises BadReading where no spoke carries it."""
     force_n = value * FORCE_UNITS_N[unit]
     if not 0 <= force_n <= MOST_FORCE_N:
-        raise BadReading(f"a tension of {force_n:.0f} N cannot be; expected 0 to {MOST_FORCE_N:.0f}", "value")
+        raise BadReading(
+            say(
+                "a tension of {force_n:.0f} N cannot be; expected 0 to {most_force_n:.0f}",
+                force_n=force_n,
+                most_force_n=MOST_FORCE_N,
+            ),
+            "value",
+        )
     return force_n
 
 
@@ -89,5 +97,13 @@ def entered_deviation_mm(value: float, unit: str = "mm") -> float:
     value_mm = value * LENGTH_UNITS_MM[unit]
     if not abs(value_mm) <= MOST_DEVIATION_MM:
         most = MOST_DEVIATION_MM
-        raise BadReading(f"a deviation of {value_mm:g} mm cannot be; expected {-most:g} to {most:g}", "value")
+        raise BadReading(
+            say(
+                "a deviation of {value_mm:g} mm cannot be; expected {most:g} to {most2:g}",
+                value_mm=value_mm,
+                most=-most,
+                most2=most,
+            ),
+            "value",
+        )
     return value_mm

@@ -14,6 +14,7 @@ from scipy.optimize import brentq
 from felloe.core.components import Rim, Wheel
 from felloe.core.errors import ImpossibleGeometry
 from felloe.core.mechanics.influence import Influence, influence_of, trace_operators
+from felloe.core.said import joined, say
 from felloe.core.units import KGF_N
 
 #: Young's and shear modulus of rim materials [MPa]: handbook for the metals; a quasi-isotropic carbon laminate, from memory.
@@ -51,11 +52,13 @@ def box_section(width_mm: float, height_mm: float, wall_mm: float, material: str
     limits = (("width_mm", width_mm, 8, 80), ("height_mm", height_mm, 6, 120), ("wall_mm", wall_mm, 0.4, 6))
     for field, value, low, high in limits:
         if not low <= value <= high:
-            raise ImpossibleGeometry(f"expected {low} to {high} mm; found {value:g}", field)
+            raise ImpossibleGeometry(
+                say("expected {low} to {high} mm; found {value:g}", low=low, high=high, value=value), field
+            )
     if 2 * wall_mm >= min(width_mm, height_mm):
-        raise ImpossibleGeometry("walls as thick as that leave no box", "wall_mm")
+        raise ImpossibleGeometry(say("walls as thick as that leave no box"), "wall_mm")
     if material not in RIM_MATERIALS:
-        raise ImpossibleGeometry(f"the material is one of {', '.join(RIM_MATERIALS)}", "material")
+        raise ImpossibleGeometry(say("the material is one of {materials}", materials=joined(", ", RIM_MATERIALS)), "material")
     young, shear = RIM_MATERIALS[material]
     inner_w, inner_h = width_mm - 2 * wall_mm, height_mm - 2 * wall_mm
     area = width_mm * height_mm - inner_w * inner_h
@@ -94,9 +97,11 @@ def hang_test(
     The hub is held, the dial stands where the mass hangs. Raises ImpossibleGeometry for figures that no rim gives.
     """
     if not 1 <= mass_kg <= 60:
-        raise ImpossibleGeometry(f"hang 1 to 60 kg; found {mass_kg:g}", "mass_kg")
+        raise ImpossibleGeometry(say("hang 1 to 60 kg; found {mass_kg:g}", mass_kg=mass_kg), "mass_kg")
     if not 0 < measured_mm <= 20:
-        raise ImpossibleGeometry(f"the rim gives way by 0 to 20 mm; found {measured_mm:g}", "measured_mm")
+        raise ImpossibleGeometry(
+            say("the rim gives way by 0 to 20 mm; found {measured_mm:g}", measured_mm=measured_mm), "measured_mm"
+        )
 
     def stiffened(log_factor: float) -> Wheel:
         factor, rim = float(np.exp(log_factor)), wheel.rim
@@ -112,8 +117,10 @@ def hang_test(
 
     low, high = float(np.log(LEAST_FACTOR)), float(np.log(MOST_FACTOR))
     if off(low) < 0 or off(high) > 0:
-        span = f"{measured_mm + off(high):.2f} to {measured_mm + off(low):.2f}"
-        text = f"a wheel of this kind gives way by {span} mm: look at the dial, and at how the hub is held"
+        span = say(
+            "{measured_mm:.2f} to {measured_mm2:.2f}", measured_mm=measured_mm + off(high), measured_mm2=measured_mm + off(low)
+        )
+        text = say("a wheel of this kind gives way by {span} mm: look at the dial, and at how the hub is held", span=span)
         raise ImpossibleGeometry(text, "measured_mm")
     found = float(brentq(off, low, high, xtol=1e-4))
     slope = (off(found + 0.05) - off(found - 0.05)) / 0.1

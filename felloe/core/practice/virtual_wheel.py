@@ -17,6 +17,7 @@ from scipy.linalg import LinAlgError, solve
 from felloe.core.components import Wheel
 from felloe.core.errors import UnsolvableWheel
 from felloe.core.lacing.pattern import lace
+from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n
 
 Array = NDArray[np.float64]
@@ -210,7 +211,7 @@ class VirtualWheel:
             try:
                 step = solve(tangent, -gradient, assume_a="sym")
             except LinAlgError as error:
-                raise UnsolvableWheel("the virtual wheel has collapsed: its stiffness is singular", "wheel") from error
+                raise UnsolvableWheel(say("the virtual wheel has collapsed: its stiffness is singular"), "wheel") from error
             longest = float(np.abs(step[: 2 * self.highest + 1]).max())
             size = min(1.0, 5.0 / max(longest, 1e-9))
             before = float(np.linalg.norm(gradient))
@@ -221,7 +222,9 @@ class VirtualWheel:
                 size /= 2
             q = q + size * step
             gradient, length, direction, tension = trial
-        raise UnsolvableWheel(f"the virtual wheel found no balance in 120 steps; {residual:.3g} N remain", "wheel")
+        raise UnsolvableWheel(
+            say("the virtual wheel found no balance in 120 steps; {residual:.3g} N remain", residual=residual), "wheel"
+        )
 
     @property
     def tension_n(self) -> Array:

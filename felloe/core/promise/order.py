@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+from felloe.core.said import say
 from felloe.core.stages import minutes_left
 
 #: A promise is in danger when less than this many times the usual work time is left before it.
@@ -35,26 +36,36 @@ class Standing:
 def standing_of(job: Hanging, now: datetime) -> Standing:
     """Judge the promise of one job at `now`."""
     if job.promised_at is None:
-        return Standing(job.job_id, "none", "no promise given")
+        return Standing(job.job_id, "none", say("no promise given"))
     left = job.promised_at - now
     work = timedelta(minutes=minutes_left(job.stage))
     minutes = int(work.total_seconds() // 60)
     if left < timedelta(0):
-        return Standing(job.job_id, "late", f"promised {_span(-left)} ago, about {minutes} min of work left")
+        return Standing(
+            job.job_id, "late", say("promised {span} ago, about {minutes} min of work left", span=_span(-left), minutes=minutes)
+        )
     if left < work * SLACK_FACTOR:
-        return Standing(job.job_id, "danger", f"due in {_span(left)} with about {minutes} min of work left")
+        return Standing(
+            job.job_id, "danger", say("due in {span} with about {minutes} min of work left", span=_span(left), minutes=minutes)
+        )
     if job.waiting_on and left < timedelta(days=1):
-        return Standing(job.job_id, "danger", f"due in {_span(left)} and still waiting on {job.waiting_on}")
-    return Standing(job.job_id, "fine", f"due in {_span(left)}, about {minutes} min of work left")
+        return Standing(
+            job.job_id,
+            "danger",
+            say("due in {span} and still waiting on {waiting_on}", span=_span(left), waiting_on=job.waiting_on),
+        )
+    return Standing(
+        job.job_id, "fine", say("due in {span}, about {minutes} min of work left", span=_span(left), minutes=minutes)
+    )
 
 
 def _span(time: timedelta) -> str:
     minutes = int(time.total_seconds() // 60)
     if minutes < 90:
-        return f"{minutes} min"
+        return say("{minutes} min", minutes=minutes)
     if minutes < 36 * 60:
-        return f"{minutes // 60} h"
-    return f"{round(minutes / 1440)} days"
+        return say("{hours} h", hours=minutes // 60)
+    return say("{days} days", days=round(minutes / 1440))
 
 
 def in_order(jobs: Iterable[Hanging]) -> list[Hanging]:

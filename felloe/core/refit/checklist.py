@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from felloe.core.errors import TradeError
+from felloe.core.said import say
 
 
 class BadBike(TradeError):
@@ -13,9 +14,14 @@ class BadBike(TradeError):
     code = "bad_bike"
 
 
-DROPOUTS = {"": "not noted", "vertical": "vertical slots", "horizontal": "horizontal slots", "through": "through-axle holes"}
-AXLES = {"": "not noted", "quick": "quick-release", "nuts": "nuts", "through": "through-axle"}
-TYRES = {"": "not noted", "tubed": "with tube", "tubeless": "tubeless", "glued": "glued"}
+DROPOUTS = {
+    "": say("not noted"),
+    "vertical": say("vertical slots"),
+    "horizontal": say("horizontal slots"),
+    "through": say("through-axle holes"),
+}
+AXLES = {"": say("not noted"), "quick": "quick-release", "nuts": "nuts", "through": "through-axle"}
+TYRES = {"": say("not noted"), "tubed": say("with tube"), "tubeless": "tubeless", "glued": "glued"}
 
 
 @dataclass(frozen=True)
@@ -39,9 +45,12 @@ class BikeFacts:
             ("tyre", self.tyre, TYRES),
         ):
             if value not in known:
-                raise BadBike(f"“{value[:40]}” is not on the list", field)
+                raise BadBike(say("“{value}” is not on the list", value=value[:40]), field)
         if self.axle_torque_nm is not None and not 1 <= self.axle_torque_nm <= 80:
-            raise BadBike(f"a torque of {self.axle_torque_nm:g} N·m cannot be; expected 1 to 80", "axle_torque_nm")
+            raise BadBike(
+                say("a torque of {axle_torque_nm:g} N·m cannot be; expected 1 to 80", axle_torque_nm=self.axle_torque_nm),
+                "axle_torque_nm",
+            )
 
 
 @dataclass(frozen=True)
@@ -58,62 +67,66 @@ def refit_steps(bike: BikeFacts) -> tuple[Step, ...]:
     if not bike.with_bike:
         return (
             *_wheel_alone(bike),
-            Step("tell_fitter", "Tell who fits it: axle home, clamp or torque by the maker, spin, brake test."),
+            Step("tell_fitter", say("Tell who fits it: axle home, clamp or torque by the maker, spin, brake test.")),
         )
     steps = [*_wheel_alone(bike)]
     if bike.directional:
-        steps.append(Step("direction", "The tyre's arrow points the way it runs, seen from the right."))
+        steps.append(Step("direction", say("The tyre's arrow points the way it runs, seen from the right.")))
     if bike.brake == "disc":
-        steps.append(Step("rotor_clean", "No oil and no finger on the rotor; pads clean."))
+        steps.append(Step("rotor_clean", say("No oil and no finger on the rotor; pads clean.")))
     steps.append(Step("axle_home", _axle_home(bike)))
     steps.append(Step("clamped", _clamped(bike)))
     if bike.rear and bike.hub_gear:
-        steps.append(Step("reaction_arm", "Reaction arm or keyed washers in place, gear cable set."))
+        steps.append(Step("reaction_arm", say("Reaction arm or keyed washers in place, gear cable set.")))
     elif bike.rear:
-        steps.append(Step("chain", "Chain on, runs through all gears, clear of the spokes."))
+        steps.append(Step("chain", say("Chain on, runs through all gears, clear of the spokes.")))
     steps.append(Step("brake", _brake(bike)))
-    steps.append(Step("spin", "Spin it: no rub, no tick, tyre line even, rim clear of frame and pads."))
-    steps.append(Step("play", "Push the rim sideways: no knock."))
-    steps.append(Step("test_ride", "Short ride: brake hard twice, listen, look again; spokes and axle still firm.", must=False))
+    steps.append(Step("spin", say("Spin it: no rub, no tick, tyre line even, rim clear of frame and pads.")))
+    steps.append(Step("play", say("Push the rim sideways: no knock.")))
+    steps.append(
+        Step("test_ride", say("Short ride: brake hard twice, listen, look again; spokes and axle still firm."), must=False)
+    )
     return tuple(steps)
 
 
 def _wheel_alone(bike: BikeFacts) -> list[Step]:
-    steps = [Step("spoke_ends", "No spoke end stands proud of its nipple; tape lies flat over every hole.")]
+    steps = [Step("spoke_ends", say("No spoke end stands proud of its nipple; tape lies flat over every hole."))]
     if bike.tyre == "tubeless":
-        steps.append(Step("tyre", "Tape tight, beads seated all round, holds pressure for ten minutes."))
+        steps.append(Step("tyre", say("Tape tight, beads seated all round, holds pressure for ten minutes.")))
     elif bike.tyre == "glued":
-        steps.append(Step("tyre", "Glued by its own procedure and left to set: cannot be rolled off by hand."))
+        steps.append(Step("tyre", say("Glued by its own procedure and left to set: cannot be rolled off by hand.")))
     else:
-        steps.append(Step("tyre", "Tube not nipped, valve straight, moulded line even, to pressure."))
+        steps.append(Step("tyre", say("Tube not nipped, valve straight, moulded line even, to pressure.")))
     return steps
 
 
 def _axle_home(bike: BikeFacts) -> str:
     if bike.dropout == "through" or bike.axle == "through":
-        return "Hub faces home in both dropouts, axle greased and threaded by hand first."
+        return say("Hub faces home in both dropouts, axle greased and threaded by hand first.")
     if bike.dropout == "horizontal":
-        return "Axle even in both slots, rim midway between the stays, chain tension right; stop screws alike."
-    return "Bike on the ground, axle home at the top of both slots, ends not proud of the dropouts."
+        return say("Axle even in both slots, rim midway between the stays, chain tension right; stop screws alike.")
+    return say("Bike on the ground, axle home at the top of both slots, ends not proud of the dropouts.")
 
 
 def _clamped(bike: BikeFacts) -> str:
     figure = (
-        f"{bike.axle_torque_nm:g} N·m (maker's figure)" if bike.axle_torque_nm is not None else "the maker's torque: look it up"
+        say("{axle_torque_nm:g} N·m (maker's figure)", axle_torque_nm=bike.axle_torque_nm)
+        if bike.axle_torque_nm is not None
+        else say("the maker's torque: look it up")
     )
     if bike.axle == "through":
-        return f"Axle to {figure}."
+        return say("Axle to {figure}.", figure=figure)
     if bike.axle == "nuts":
-        return f"Washers as found, both nuts by turns to {figure}."
-    return "Lever closes firmly from halfway and leaves its mark on the palm; it lies where nothing catches it."
+        return say("Washers as found, both nuts by turns to {figure}.", figure=figure)
+    return say("Lever closes firmly from halfway and leaves its mark on the palm; it lies where nothing catches it.")
 
 
 def _brake(bike: BikeFacts) -> str:
     if bike.brake == "disc":
-        return "Rotor runs free in the caliper, bites at once; pump the lever before the ride."
+        return say("Rotor runs free in the caliper, bites at once; pump the lever before the ride.")
     if bike.brake == "hub":
-        return "Brake arm fixed, cable on, bites at half the lever's way."
-    return "Pads meet the rim squarely and together, clear of the tyre; release closed again."
+        return say("Brake arm fixed, cable on, bites at half the lever's way.")
+    return say("Pads meet the rim squarely and together, clear of the tyre; release closed again.")
 
 
 @dataclass(frozen=True)
@@ -127,10 +140,12 @@ class Recheck:
 def recheck_after(use: str, new_spokes: bool, temporary: bool) -> Recheck:
     """The first re-check. Common practice, no source: new spokes settle, heavy loads ask for an early look."""
     if temporary:
-        return Recheck(2, "A temporary repair is temporary: into a workshop at once.")
+        return Recheck(2, say("A temporary repair is temporary: into a workshop at once."))
     heavy = use in ("cargo", "tandem")
     if new_spokes:
-        return Recheck(14 if heavy else 30, "New spokes settle" + ("; heavily loaded wheels sooner." if heavy else "."))
+        return Recheck(
+            14 if heavy else 30, say("New spokes settle") + (say("; heavily loaded wheels sooner.") if heavy else ".")
+        )
     if heavy:
-        return Recheck(60, "Electric, cargo and tandem wheels are loaded more: check again early.")
-    return Recheck(180, "As with any wheel in daily use.")
+        return Recheck(60, say("Electric, cargo and tandem wheels are loaded more: check again early."))
+    return Recheck(180, say("As with any wheel in daily use."))

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from felloe.core.components import Wheel
 from felloe.core.naming import Side
+from felloe.core.said import say
 from felloe.core.spokes.fit import rounded_mm
 from felloe.core.spokes.length import spoke_length_mm, stretch_mm
 from felloe.core.spokes.nipple import Nipple
@@ -65,14 +66,21 @@ def spare_card(
                 )
             )
             rear_right = rear_right or position == "rear"
-    carry = [f"{sum(line.carry for line in lines)} nipples, {nipple.material}, and a key for {nipple.key_mm:g} mm flats"]
+    carry = [
+        say(
+            "{sum} nipples, {material}, and a key for {key_mm:g} mm flats",
+            sum=sum(line.carry for line in lines),
+            material=nipple.material,
+            key_mm=nipple.key_mm,
+        )
+    ]
     if rear_right:
-        carry.append("The tool that takes the sprockets off: a right rear spoke cannot be put in without it")
-    carry.append("Tape, and two zip ties as pointers on the stay")
+        carry.append(say("The tool that takes the sprockets off: a right rear spoke cannot be put in without it"))
+    carry.append(say("Tape, and two zip ties as pointers on the stay"))
     mind = [
-        "Tape the spokes to a stay or inside a pump: never loose in a bag.",
-        "A spoke put in on the road is temporary: rather too loose than too tight, then to a workshop.",
+        say("Tape the spokes to a stay or inside a pump: never loose in a bag."),
+        say("A spoke put in on the road is temporary: rather too loose than too tight, then to a workshop."),
     ]
     if not all(line.measured for line in lines):
-        mind.append("Lengths marked “by kind” were not measured on this wheel: have them measured before the tour.")
+        mind.append(say("Lengths marked “by kind” were not measured on this wheel: have them measured before the tour."))
     return SpareCard(tuple(lines), tuple(carry), tuple(mind))

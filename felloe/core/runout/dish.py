@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from felloe.core.errors import BadReading
 from felloe.core.naming import Side
+from felloe.core.said import say
 
 
 @dataclass(frozen=True)
@@ -22,7 +23,9 @@ class Dish:
 
 def _within(value: float, limit_mm: float, field: str, what: str) -> None:
     if not math.isfinite(value) or abs(value) > limit_mm:
-        raise BadReading(f"{what} of {value:g} mm cannot be; at most {limit_mm:g} mm", field)
+        raise BadReading(
+            say("{what} of {value:g} mm cannot be; at most {limit_mm:g} mm", what=what, value=value, limit_mm=limit_mm), field
+        )
 
 
 def dish_from_gauge(gap_mm: float, gap_side: Side, sd_mm: float = 0.1) -> Dish:
@@ -51,7 +54,7 @@ def dish_from_stand(offset_mm: float, side: Side, stand_error_mm: float = 0.0, s
     `stand_error_mm` is where the stand itself points, + right, from its last check. The least trustworthy of the three
     ways (common practice, no source), so its standard deviation is wide.
     """
-    _within(offset_mm, 30, "offset_mm", "An offset")
+    _within(offset_mm, 30, "offset_mm", say("An offset"))
     return Dish(side.sign * offset_mm + stand_error_mm, sd_mm)
 
 
@@ -60,5 +63,5 @@ def dish_target_from_face(old_mm: float, face: Side, distance_mm: float) -> floa
 
     Example: 130 mm over the locknuts, rim 61.5 mm from the right face → +3.5 mm.
     """
-    _within(distance_mm, old_mm, "distance_mm", "A distance from the face")
+    _within(distance_mm, old_mm, "distance_mm", say("A distance from the face"))
     return face.sign * (old_mm / 2 - distance_mm)

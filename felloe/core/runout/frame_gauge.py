@@ -11,6 +11,7 @@ from dataclasses import dataclass
 
 from felloe.core.errors import BadReading
 from felloe.core.naming import Side
+from felloe.core.said import say
 
 #: Materials of frames, and whether their stays may be set cold at all.
 FRAME_MATERIALS: dict[str, bool] = {"steel": True, "aluminium": False, "carbon": False, "titanium": False, "unknown": False}
@@ -51,16 +52,20 @@ def frame_error(
     """
     for field, gap in (("gap_right_mm", gap_right_mm), ("gap_left_mm", gap_left_mm)):
         if not math.isfinite(gap) or not 0 <= gap <= 40:
-            raise BadReading(f"a gap of {gap:g} mm cannot be; expected 0 to 40, and 0 where the pointer touches", field)
+            raise BadReading(
+                say("a gap of {gap:g} mm cannot be; expected 0 to 40, and 0 where the pointer touches", gap=gap), field
+            )
     if gap_right_mm > 0 and gap_left_mm > 0:
-        raise BadReading("one side must touch: set the pointer to the dropout that stands further out", "gap_left_mm")
+        raise BadReading(say("one side must touch: set the pointer to the dropout that stands further out"), "gap_left_mm")
     if material not in FRAME_MATERIALS:
-        raise BadReading(f"“{material[:40]}” is no frame material of the list", "material")
+        raise BadReading(say("“{material}” is no frame material of the list", material=material[:40]), "material")
     if end not in STAY_LENGTH_MM:
-        raise BadReading("the end is rear or front", "end")
+        raise BadReading(say("the end is rear or front"), "end")
     stay = stay_length_mm if stay_length_mm is not None else STAY_LENGTH_MM[end]
     if not math.isfinite(stay) or not rim_radius_mm < stay <= 700:
-        raise BadReading(f"stays must be longer than the rim's radius and at most 700 mm; found {stay:g}", "stay_length_mm")
+        raise BadReading(
+            say("stays must be longer than the rim's radius and at most 700 mm; found {stay:g}", stay=stay), "stay_length_mm"
+        )
     offset = (gap_left_mm - gap_right_mm) / 2
     toward = Side.RIGHT if offset > 0 else Side.LEFT if offset < 0 else None
     swung = offset * (1 - rim_radius_mm / stay)
@@ -71,12 +76,20 @@ def frame_error(
 def _advice(offset_mm: float, toward: Side | None, material: str, end: str) -> tuple[str, str]:
     what = "frame" if end == "rear" else "fork"
     if toward is None or offset_mm <= LEAVE_MM:
-        return LEAVE, f"{offset_mm:.1f} mm at the axle may be left: dish the wheel to the hub, not to the {what}."
+        return LEAVE, say(
+            "{offset_mm:.1f} mm at the axle may be left: dish the wheel to the hub, not to the {what}.",
+            offset_mm=offset_mm,
+            what=what,
+        )
     if FRAME_MATERIALS[material]:
-        return SET_BY_BUILDER, (
-            f"Steel: each stay {offset_mm:.1f} mm to the {toward.other.word}, keeping the hub width; by somebody qualified, "
-            "never near a joint, dropouts set parallel after it."
+        return SET_BY_BUILDER, say(
+            "Steel: each stay {offset_mm:.1f} mm to the {other}, keeping the hub width; by somebody qualified, "
+            "never near a joint, dropouts set parallel after it.",
+            offset_mm=offset_mm,
+            other=toward.other.said,
         )
     if material == "unknown":
-        return REFER, f"Find out the material first; until then the {what} is not bent. Refer to a frame builder."
-    return REFER, f"{material.capitalize()} is never bent: refer to the {what}'s maker."
+        return REFER, say(
+            "Find out the material first; until then the {what} is not bent. Refer to a frame builder.", what=what
+        )
+    return REFER, say("{material} is never bent: refer to the {what}'s maker.", material=material.capitalize(), what=what)

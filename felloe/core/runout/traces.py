@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from felloe.core.errors import BadReading
+from felloe.core.said import say
 
 #: Bins round the rim; a rim bends smoothly between its holes.
 BINS = 144
@@ -30,11 +31,14 @@ class TurnTrace:
     def said(self, kind: str) -> str:
         """One line on the first harmonic: what of the trace is the wheel's place in the stand rather than its shape."""
         if self.first_harmonic_mm < 0.05:
-            return f"{len(self.points)} places round the rim"
-        what = "runs out of centre" if kind == "radial" else "stands askew to its axle"
-        return (
-            f"{len(self.points)} places; the rim as a whole {what} by {self.first_harmonic_mm:.2f} mm, "
-            f"most at {self.first_harmonic_deg:.0f}°"
+            return say("{points_count} places round the rim", points_count=len(self.points))
+        what = say("runs out of centre") if kind == "radial" else say("stands askew to its axle")
+        return say(
+            "{points_count} places; the rim as a whole {what} by {first_harmonic_mm:.2f} mm, most at {first_harmonic_deg:.0f}°",
+            points_count=len(self.points),
+            what=what,
+            first_harmonic_mm=self.first_harmonic_mm,
+            first_harmonic_deg=self.first_harmonic_deg,
         )
 
 
@@ -42,9 +46,9 @@ def turn_trace(angles_deg: Sequence[float], deviations_mm: Sequence[float]) -> T
     """Thin a trace to BINS round the rim. Raises BadReading for too few angles or an impossible deviation."""
     angles, values = np.mod(np.asarray(angles_deg, dtype=float), 360), np.asarray(deviations_mm, dtype=float)
     if len(angles) != len(values) or len(np.unique(np.round(angles, 1))) < FEWEST_ANGLES:
-        raise BadReading(f"a trace needs at least {FEWEST_ANGLES} different angles", "points")
+        raise BadReading(say("a trace needs at least {fewest_angles} different angles", fewest_angles=FEWEST_ANGLES), "points")
     if not np.all(np.isfinite(values)) or np.ptp(values) > 60:
-        raise BadReading("no rim runs out by so much: look for a slip of the decimal sign", "points")
+        raise BadReading(say("no rim runs out by so much: look for a slip of the decimal sign"), "points")
     places = np.floor(angles / (360 / BINS)).astype(int)
     points = []
     for place in np.unique(places):

@@ -11,14 +11,15 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from felloe.core.errors import TradeError
+from felloe.core.said import joined, say
 from felloe.core.spokes.nipple import THREAD_LENGTH_MM, Nipple
 
 #: The end's window, from the slot's bottom [mm]; + toward the tyre.
 WINDOW_MM = (-1.0, 0.0)
 STEPS_MM = (0.5, 1.0, 2.0)
 ROUNDING_SCHOOLS = {
-    "nearest": "The step nearest to the middle of the window: the end most surely where it belongs.",
-    "down": "The step below the slot's bottom, never above: for rims whose bed is close to the tape.",
+    "nearest": say("The step nearest to the middle of the window: the end most surely where it belongs."),
+    "down": say("The step below the slot's bottom, never above: for rims whose bed is close to the tape."),
 }
 FITS, SHORT, HEAD_UNSUPPORTED, IN_SLOT, THREAD_RUNS_OUT, PROUD = (
     "fits", "short", "head_unsupported", "in_slot", "thread_runs_out", "proud",
@@ -70,23 +71,31 @@ def fit(
 def _verdict(end: float, nipple: Nipple, thread_length_mm: float) -> tuple[str, str]:
     runs_out = thread_length_mm - nipple.thread_mm
     if end > runs_out + 1e-9:
-        proud = f", and the end stands {end - nipple.slot_mm:.1f} mm proud" if end > nipple.slot_mm else ""
-        return THREAD_RUNS_OUT, f"The thread runs out {end - runs_out:.1f} mm before the spoke is tight{proud}."
+        proud = say(", and the end stands {end:.1f} mm proud", end=end - nipple.slot_mm) if end > nipple.slot_mm else ""
+        return THREAD_RUNS_OUT, say(
+            "The thread runs out {end:.1f} mm before the spoke is tight{proud}.", end=end - runs_out, proud=proud
+        )
     if end > nipple.slot_mm + 1e-9:
         return (
             PROUD,
-            f"The end stands {end - nipple.slot_mm:.1f} mm proud of the nipple, into the tape: file it, or refuse it.",
+            say(
+                "The end stands {end:.1f} mm proud of the nipple, into the tape: file it, or refuse it.",
+                end=end - nipple.slot_mm,
+            ),
         )
     if end > WINDOW_MM[1] + 1e-9:
-        return IN_SLOT, f"The end stands {end:.1f} mm into the slot: it holds, but a screwdriver slips."
+        return IN_SLOT, say("The end stands {end:.1f} mm into the slot: it holds, but a screwdriver slips.", end=end)
     if end >= WINDOW_MM[0] - 1e-9:
-        return FITS, "The end stands where it belongs, just below the slot's bottom."
+        return FITS, say("The end stands where it belongs, just below the slot's bottom.")
     if end >= nipple.head_base_mm - 1e-9:
         short = WINDOW_MM[0] - end
-        return SHORT, f"{short:.1f} mm short of the window, but the thread still reaches through the head."
+        return SHORT, say("{short:.1f} mm short of the window, but the thread still reaches through the head.", short=short)
     return (
         HEAD_UNSUPPORTED,
-        f"The end stops {nipple.head_base_mm - end:.1f} mm short of the head: the head carries the load alone and snaps off.",
+        say(
+            "The end stops {head_base_mm:.1f} mm short of the head: the head carries the load alone and snaps off.",
+            head_base_mm=nipple.head_base_mm - end,
+        ),
     )
 
 
@@ -100,9 +109,16 @@ def _between(mean: float, sd: float, low: float, high: float) -> float:
 def rounded_mm(needed_mm: float, stretch_mm: float, step_mm: float, school: str = "nearest") -> float:
     """The length to ask for, on the steps of the trade: see ROUNDING_SCHOOLS. Raises BadLength."""
     if step_mm not in STEPS_MM:
-        raise BadLength(f"spokes come in steps of {', '.join(f'{s:g}' for s in STEPS_MM)} mm; found {step_mm:g}", "step_mm")
+        raise BadLength(
+            say(
+                "spokes come in steps of {steps_mm} mm; found {step_mm:g}",
+                steps_mm=joined(", ", (f"{s:g}" for s in STEPS_MM)),
+                step_mm=step_mm,
+            ),
+            "step_mm",
+        )
     if school not in ROUNDING_SCHOOLS:
-        raise BadLength(f"round to the nearest step or down; found “{school[:20]}”", "school")
+        raise BadLength(say("round to the nearest step or down; found “{school}”", school=school[:20]), "school")
     at_bottom = needed_mm - stretch_mm
     if school == "down":
         return math.floor(at_bottom / step_mm + 1e-9) * step_mm

@@ -10,17 +10,19 @@ from dataclasses import dataclass, field
 
 from felloe.core.components import Wheel, require
 from felloe.core.naming import Side
+from felloe.core.said import say
 from felloe.core.spokes.fit import fit
 from felloe.core.spokes.length import spoke_length_mm, stretch_mm
 from felloe.core.spokes.nipple import THREAD_LENGTH_MM, Nipple
 from felloe.core.tension.statics import side_targets_n
+from felloe.core.terms import term
 
 STOP, CAUTION, NOTE = "stop", "caution", "note"
 #: What is laid out where nobody measured: a common alloy rim's hole and the key for common nipples; from memory.
 USUAL_RIM_HOLE_MM, USUAL_KEY_MM = 4.4, 3.3
 #: Uses of a bike that mean wet and salt; common practice, no source.
 WET_USES = frozenset({"everyday", "cargo"})
-WASHERS = {"none": "none", "new": "new ones", "old": "the old ones"}
+WASHERS = {"none": say("none"), "new": say("new ones"), "old": say("the old ones")}
 
 
 @dataclass(frozen=True)
@@ -35,9 +37,9 @@ class KitSpoke:
     thread_length_mm: float = THREAD_LENGTH_MM
 
     def __post_init__(self) -> None:
-        require("length_mm", self.length_mm, 60, 350, "mm", "Spoke length")
-        require("end_diameter_mm", self.end_diameter_mm, 1.4, 3.5, "mm", "Spoke diameter")
-        require("pitch_mm", self.pitch_mm, 0.3, 1.0, "mm", "Thread pitch")
+        require("length_mm", self.length_mm, 60, 350, "mm", say("Spoke length"))
+        require("end_diameter_mm", self.end_diameter_mm, 1.4, 3.5, "mm", say("Spoke diameter"))
+        require("pitch_mm", self.pitch_mm, 0.3, 1.0, "mm", say("Thread pitch"))
 
 
 @dataclass(frozen=True)
@@ -58,8 +60,8 @@ class Kit:
     places: Mapping[Side, int] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
-        require("rim_hole_mm", self.rim_hole_mm, 3, 12, "mm", "The rim's spoke hole")
-        require("key_mm", self.key_mm, 2.5, 7, "mm", "The spoke key")
+        require("rim_hole_mm", self.rim_hole_mm, 3, 12, "mm", say("The rim's spoke hole"))
+        require("key_mm", self.key_mm, 2.5, 7, "mm", say("The spoke key"))
 
 
 @dataclass(frozen=True)
@@ -112,10 +114,14 @@ def _thread(kit: Kit, side: Side) -> Rule:
     spoke, nipple = kit.spokes[side], kit.nipple
     same_wire = abs(spoke.end_diameter_mm - nipple.for_thread_mm) < 0.06
     same_pitch = abs(spoke.pitch_mm - nipple.pitch_mm) < 0.004
-    what = f"{spoke.end_diameter_mm:g} mm spoke, nipple for {nipple.for_thread_mm:g} mm"
+    what = say(
+        "{end_diameter_mm:g} mm spoke, nipple for {for_thread_mm:g} mm",
+        end_diameter_mm=spoke.end_diameter_mm,
+        for_thread_mm=nipple.for_thread_mm,
+    )
     if not same_pitch:
-        what += f", pitches {spoke.pitch_mm:.3f} and {nipple.pitch_mm:.3f} mm"
-    reason = "Two threads that look alike do not mate: a nipple that stops after one or two turns is the wrong thread."
+        what += say(", pitches {pitch_mm:.3f} and {nipple_mm:.3f} mm", pitch_mm=spoke.pitch_mm, nipple_mm=nipple.pitch_mm)
+    reason = say("Two threads that look alike do not mate: a nipple that stops after one or two turns is the wrong thread.")
     return Rule("thread", STOP, same_wire and same_pitch, what, reason, side)
 
 
@@ -129,89 +135,114 @@ def _length(wheel: Wheel, kit: Kit, side: Side) -> Rule:
 def _flange_hole(wheel: Wheel, kit: Kit, side: Side) -> Rule:
     spoke, flange = kit.spokes[side], wheel.hub.flange(side)
     play = flange.hole_diameter_mm - spoke.end_diameter_mm
-    what = f"{spoke.end_diameter_mm:g} mm spoke, {flange.hole_diameter_mm:g} mm hole"
+    what = say(
+        "{end_diameter_mm:g} mm spoke, {hole_diameter_mm:g} mm hole",
+        end_diameter_mm=spoke.end_diameter_mm,
+        hole_diameter_mm=flange.hole_diameter_mm,
+    )
     if play < 0.1:
-        return Rule("flange_hole", STOP, False, what, "The thread does not pass the flange's hole; never drill a flange.", side)
-    reason = "With much play the elbow is not held and breaks: washers under the heads, or a thicker spoke."
+        return Rule(
+            "flange_hole", STOP, False, what, say("The thread does not pass the flange's hole; never drill a flange."), side
+        )
+    reason = say("With much play the elbow is not held and breaks: washers under the heads, or a thicker spoke.")
     return Rule("flange_hole", CAUTION, play <= 0.9, what, reason, side)
 
 
 def _elbow(wheel: Wheel, kit: Kit, side: Side) -> Rule:
     straight = wheel.hub.flange(side).straight_pull_angle_deg is not None
     spoke = kit.spokes[side]
-    what = f"{'elbow' if spoke.elbow else 'straight'} spokes, {'straight-pull' if straight else 'flanged'} hub"
+    what = say(
+        "{spokes} spokes, {hub} hub",
+        spokes=say("elbow") if spoke.elbow else say("straight"),
+        hub=say("straight-pull") if straight else say("flanged"),
+    )
     return Rule(
-        "elbow", STOP, spoke.elbow != straight, what, "Straight-pull hubs hold heads in line; flanges need elbows.", side
+        "elbow", STOP, spoke.elbow != straight, what, say("Straight-pull hubs hold heads in line; flanges need elbows."), side
     )
 
 
 def _spoke_count(wheel: Wheel, kit: Kit, side: Side) -> Rule:
     places, at_hand = needed(wheel, kit, side), kit.spokes[side].count
     spare = spares(places)
-    what = f"{at_hand} at hand, {places} to place and {spare} to spare"
+    what = say("{at_hand} at hand, {places} to place and {spare} to spare", at_hand=at_hand, places=places, spare=spare)
     if at_hand < places:
-        return Rule("enough", STOP, False, what, "Found out after half the wheel is laced, it is found out too late.", side)
-    return Rule("enough", NOTE, at_hand >= places + spare, what, "One spoiled thread must not stop the job.", side)
+        return Rule(
+            "enough", STOP, False, what, say("Found out after half the wheel is laced, it is found out too late."), side
+        )
+    return Rule("enough", NOTE, at_hand >= places + spare, what, say("One spoiled thread must not stop the job."), side)
 
 
 def _rim_hole(kit: Kit) -> Rule:
     body, hole = kit.nipple.body_mm, kit.rim_hole_mm
-    what = f"{body:g} mm nipple, {hole:g} mm hole"
+    what = say("{body:g} mm nipple, {hole:g} mm hole", body=body, hole=hole)
     if hole < body + 0.1:
-        reason = "The nipple does not go through. Drilling the rim out weakens it and burns the way back: other nipples."
+        reason = say("The nipple does not go through. Drilling the rim out weakens it and burns the way back: other nipples.")
         return Rule("rim_hole", STOP, False, what, reason)
     holds = hole <= body + 0.9 or kit.washers == "new"
-    return Rule("rim_hole", CAUTION, holds, what, "In a larger hole the head has too little to sit on: washers that fit both.")
+    return Rule(
+        "rim_hole", CAUTION, holds, what, say("In a larger hole the head has too little to sit on: washers that fit both.")
+    )
 
 
 def _key(kit: Kit) -> Rule:
-    what = f"flats {kit.nipple.key_mm:g} mm, key {kit.key_mm:g} mm"
+    what = say("flats {key_mm:g} mm, key {flats_key_mm:g} mm", key_mm=kit.nipple.key_mm, flats_key_mm=kit.key_mm)
     holds = -0.02 <= kit.key_mm - kit.nipple.key_mm <= 0.12
-    return Rule("key", STOP, holds, what, "A loose key rounds the nipple; a tight one does not go on.")
+    return Rule("key", STOP, holds, what, say("A loose key rounds the nipple; a tight one does not go on."))
 
 
 def _washers(kit: Kit) -> Rule:
-    what = f"rim {'had' if kit.rim_had_washers else 'had no'} washers; kit has {WASHERS[kit.washers]}"
+    has = WASHERS[kit.washers]
+    what = (
+        say("rim had washers; kit has {washers}", washers=has)
+        if kit.rim_had_washers
+        else say("rim had no washers; kit has {washers}", washers=has)
+    )
     if kit.washers == "old":
-        return Rule("washers", STOP, False, what, "Nipples and rim washers are never used again.")
+        return Rule("washers", STOP, False, what, say("Nipples and rim washers are never used again."))
     holds = not kit.rim_had_washers or kit.washers == "new"
-    return Rule("washers", STOP, holds, what, "A rim that had washers gets new washers: they spread the load on the bed.")
+    return Rule("washers", STOP, holds, what, say("A rim that had washers gets new washers: they spread the load on the bed."))
 
 
 def _washer_fits(kit: Kit, washer_for_mm: float) -> Rule:
-    what = f"washer for {washer_for_mm:g} mm, nipple {kit.nipple.body_mm:g} mm"
+    what = say(
+        "washer for {washer_for_mm:g} mm, nipple {body_mm:g} mm", washer_for_mm=washer_for_mm, body_mm=kit.nipple.body_mm
+    )
     holds = -0.05 <= washer_for_mm - kit.nipple.body_mm <= 0.3
     return Rule(
-        "washer_fits", STOP, holds, what, "A tight washer holds the nipple off its seat; a wide one lets the head through."
+        "washer_fits", STOP, holds, what, say("A tight washer holds the nipple off its seat; a wide one lets the head through.")
     )
 
 
 def _alloy_on_carbon(wheel: Wheel, kit: Kit) -> Rule:
     carbon, alloy = wheel.rim.material == "carbon", kit.nipple.material == "aluminium"
-    what = f"{kit.nipple.material} nipples on {wheel.rim.material}"
-    reason = "Aluminium in bare contact with carbon corrodes: washers between, or brass. The rim maker's word comes first."
+    what = say("{nipple} nipples on {rim}", nipple=term(kit.nipple.material), rim=term(wheel.rim.material))
+    reason = say("Aluminium in bare contact with carbon corrodes: washers between, or brass. The rim maker's word comes first.")
     return Rule("carbon", STOP, not (carbon and alloy and kit.washers != "new"), what, reason)
 
 
 def _corrosion(kit: Kit) -> Rule:
-    what = f"{kit.nipple.material} nipples, {'wet or salt use' if kit.wet_or_salt else 'dry use'}"
-    reason = "Aluminium nipples seize and crack in salt and wet: brass for repair work."
+    what = say(
+        "{material} nipples, {use}",
+        material=term(kit.nipple.material),
+        use=say("wet or salt use") if kit.wet_or_salt else say("dry use"),
+    )
+    reason = say("Aluminium nipples seize and crack in salt and wet: brass for repair work.")
     return Rule("corrosion", CAUTION, not (kit.wet_or_salt and kit.nipple.material == "aluminium"), what, reason)
 
 
 def _nipple_count(wheel: Wheel, kit: Kit) -> Rule:
     places = sum(needed(wheel, kit, side) for side in Side)
-    what = f"{kit.nipple_count} nipples, {places} to place"
+    what = say("{nipple_count} nipples, {places} to place", nipple_count=kit.nipple_count, places=places)
     if kit.washers == "new":
-        what += f"; {kit.washer_count} washers"
+        what += say("; {count} washers", count=kit.washer_count)
     holds = kit.nipple_count >= places and (kit.washers != "new" or kit.washer_count >= places)
     return Rule(
-        "nipples", STOP, holds, what, "Three nipples short of a set stops the job: new ones for every spoke, and spares."
+        "nipples", STOP, holds, what, say("Three nipples short of a set stops the job: new ones for every spoke, and spares.")
     )
 
 
 def _measured_one(kit: Kit) -> Rule:
-    said = "one was held to the ruler" if kit.measured_one else "not measured yet"
+    said = say("one was held to the ruler") if kit.measured_one else say("not measured yet")
     return Rule(
-        "measure_one", CAUTION, kit.measured_one, said, "Boxes get mixed: measure one spoke of each length before lacing."
+        "measure_one", CAUTION, kit.measured_one, said, say("Boxes get mixed: measure one spoke of each length before lacing.")
     )

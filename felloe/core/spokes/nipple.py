@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from felloe.core.components import THREAD_PITCH_MM, require
 from felloe.core.errors import ImpossibleGeometry
+from felloe.core.said import joined, say
 
 #: Spokes' threaded length [mm]; common practice, from memory (about 9 to 10 mm).
 THREAD_LENGTH_MM = 9.5
@@ -32,14 +33,19 @@ class Nipple:
     thread_mm: float = 8.5
 
     def __post_init__(self) -> None:
-        require("length_mm", self.length_mm, 8, 20, "mm", "Length of a nipple")
-        require("for_thread_mm", self.for_thread_mm, 1.4, 3.5, "mm", "The spoke's diameter for a nipple")
-        require("pitch_mm", self.pitch_mm, 0.3, 1.0, "mm", "Thread pitch")
-        require("key_mm", self.key_mm, 2.5, 7, "mm", "The nipple's flats")
-        require("body_mm", self.body_mm, 2.5, 8, "mm", "The nipple's body")
+        require("length_mm", self.length_mm, 8, 20, "mm", say("Length of a nipple"))
+        require("for_thread_mm", self.for_thread_mm, 1.4, 3.5, "mm", say("The spoke's diameter for a nipple"))
+        require("pitch_mm", self.pitch_mm, 0.3, 1.0, "mm", say("Thread pitch"))
+        require("key_mm", self.key_mm, 2.5, 7, "mm", say("The nipple's flats"))
+        require("body_mm", self.body_mm, 2.5, 8, "mm", say("The nipple's body"))
         if self.material not in NIPPLE_MATERIALS:
             raise ImpossibleGeometry(
-                f"nipples are of {' or '.join(NIPPLE_MATERIALS)}; found {self.material[:20]!r}", "material"
+                say(
+                    "nipples are of {nipple_materials}; found {material!r}",
+                    nipple_materials=joined(" or ", NIPPLE_MATERIALS),
+                    material=self.material[:20],
+                ),
+                "material",
             )
 
     @property

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from felloe.core.components import Wheel, require
 from felloe.core.diagnosis.breakage import MIXED_LENGTHS_MM
 from felloe.core.naming import Side, SpokeName
+from felloe.core.said import joined, say
 from felloe.core.spokes.fit import HEAD_UNSUPPORTED, SHORT, THREAD_RUNS_OUT, BadLength, Fit, fit, mixed
 from felloe.core.spokes.length import spoke_length_mm, stretch_mm
 from felloe.core.spokes.nipple import Nipple
@@ -58,12 +59,17 @@ def check_old_length(wheel: Wheel, name: str, length_mm: float) -> None:
     """Refuse a spoke that the wheel has not, or a length that none of its spokes can have had."""
     spoke = SpokeName.parse(name)
     if str(spoke) not in wheel.index_of:
-        raise BadLength(f"this wheel has no spoke {spoke}", "spoke")
+        raise BadLength(say("this wheel has no spoke {spoke}", spoke=spoke), "spoke")
     needed = spoke_length_mm(wheel, spoke.side)
     if abs(length_mm - needed) > 30:
         raise BadLength(
-            f"{length_mm:g} mm is {abs(length_mm - needed):.0f} mm off what this wheel needs ({needed:.0f} mm): measure from "
-            "the inside of the elbow to the end of the thread",
+            say(
+                "{length_mm:g} mm is {length_mm2:.0f} mm off what this wheel needs ({needed:.0f} mm): measure from "
+                "the inside of the elbow to the end of the thread",
+                length_mm=length_mm,
+                length_mm2=abs(length_mm - needed),
+                needed=needed,
+            ),
             "length_mm",
         )
 
@@ -71,16 +77,29 @@ def check_old_length(wheel: Wheel, name: str, length_mm: float) -> None:
 def _explains(side: Side, fits: Mapping[str, Fit], spread: float) -> tuple[str, ...]:
     said = []
     if spread > MIXED_LENGTHS_MM:
-        said.append(f"Mixed lengths, {spread:.1f} mm apart: they explain broken nipples. Rebuild the {side.word} side.")
+        said.append(
+            say(
+                "Mixed lengths, {spread:.1f} mm apart: they explain broken nipples. Rebuild the {side} side.",
+                spread=spread,
+                side=side.said,
+            )
+        )
     short = sorted((n for n, f in fits.items() if f.verdict == HEAD_UNSUPPORTED), key=_place)
     if short:
-        said.append(f"Too short for the nipple: {', '.join(short)}. The head carried the load alone; that snaps heads off.")
+        said.append(
+            say(
+                "Too short for the nipple: {short}. The head carried the load alone; that snaps heads off.",
+                short=joined(", ", short),
+            )
+        )
     barely = sorted((n for n, f in fits.items() if f.verdict == SHORT), key=_place)
     if barely and not short:
-        said.append(f"On the short side: {', '.join(barely)}. Order one step longer.")
+        said.append(say("On the short side: {barely}. Order one step longer.", barely=joined(", ", barely)))
     long = sorted((n for n, f in fits.items() if f.verdict == THREAD_RUNS_OUT), key=_place)
     if long:
-        said.append(f"Too long: {', '.join(long)}. The thread ran out, so the spoke never came to its tension.")
+        said.append(
+            say("Too long: {long}. The thread ran out, so the spoke never came to its tension.", long=joined(", ", long))
+        )
     return tuple(said)
 
 
@@ -103,13 +122,18 @@ def thread_in_nipple(depth_mm: float, nipple: Nipple | None = None) -> ThreadTes
     The depth counts from the nipple's outer face, over the spare's whole thread.
     """
     nipple = nipple or Nipple()
-    require("depth_mm", depth_mm, 0, nipple.length_mm, "mm", "How deep the spare thread went")
+    require("depth_mm", depth_mm, 0, nipple.length_mm, "mm", say("How deep the spare thread went"))
     end = nipple.slot_mm - depth_mm
     missing = max(0.0, -end)
     if missing <= 1.0:
-        why = "The end stands where it belongs."
+        why = say("The end stands where it belongs.")
     elif end >= nipple.head_base_mm:
-        why = f"{missing:.1f} mm below the slot's bottom, still through the head: a step longer would be better."
+        why = say(
+            "{missing:.1f} mm below the slot's bottom, still through the head: a step longer would be better.", missing=missing
+        )
     else:
-        why = f"{missing:.1f} mm are missing, so nothing holds the head. A spoke {missing:.0f} mm longer, and a new nipple."
+        why = say(
+            "{missing:.1f} mm are missing, so nothing holds the head. A spoke {missing:.0f} mm longer, and a new nipple.",
+            missing=missing,
+        )
     return ThreadTest(end, missing, why)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from felloe.core.components import Wheel
 from felloe.core.naming import Side
+from felloe.core.said import say
 
 #: Over-locknut widths in use [mm], front and rear, gear hubs and tandems; from memory.
 USUAL_OLD_MM = (70, 74, 91, 100, 104, 110, 112, 114, 117, 119, 120, 126, 127, 130, 132, 135, 141, 142, 145, 148, 150, 157, 160)
@@ -31,16 +32,27 @@ def _of_rim(wheel: Wheel) -> list[Suspicion]:
     if rim.bead_seat_mm is not None and rim.bead_seat_mm - rim.erd_mm < 10:
         found.append(
             Suspicion(
-                "rim.erd_mm", f"only {rim.bead_seat_mm - rim.erd_mm:.0f} mm inside the bead seat: is it the spoke ends' circle?"
+                "rim.erd_mm",
+                say(
+                    "only {bead_seat_mm:.0f} mm inside the bead seat: is it the spoke ends' circle?",
+                    bead_seat_mm=rim.bead_seat_mm - rim.erd_mm,
+                ),
             )
         )
     if wheel.spoke_count not in USUAL_COUNTS:
-        found.append(Suspicion("right.count", f"{wheel.spoke_count} spoke holes are unusual: count them again"))
+        found.append(
+            Suspicion(
+                "right.count", say("{spoke_count} spoke holes are unusual: count them again", spoke_count=wheel.spoke_count)
+            )
+        )
     offset = rim.spoke_bed_offset_mm
     right, left = (wheel.hub.flange(side).center_to_flange_mm for side in (Side.RIGHT, Side.LEFT))
     if abs(offset) >= 1 and abs(right - left) >= 4 and (offset > 0) == (right < left):
-        nearer = "right" if right < left else "left"
-        why = f"the bed lies toward the {nearer} flange, the nearer one, so the sides grow more uneven: rim turned round?"
+        nearer = say("right") if right < left else say("left")
+        why = say(
+            "the bed lies toward the {nearer} flange, the nearer one, so the sides grow more uneven: rim turned round?",
+            nearer=nearer,
+        )
         found.append(Suspicion("rim.spoke_bed_offset_mm", why))
     return found
 
@@ -50,18 +62,25 @@ def _of_hub(wheel: Wheel) -> list[Suspicion]:
     found = []
     if min(abs(hub.old_mm - usual) for usual in USUAL_OLD_MM) > 1.0:
         found.append(
-            Suspicion("hub.old_mm", f"{hub.old_mm:g} mm is no usual width: are both locknuts on, and is the axle's cap off?")
+            Suspicion(
+                "hub.old_mm",
+                say("{old_mm:g} mm is no usual width: are both locknuts on, and is the axle's cap off?", old_mm=hub.old_mm),
+            )
         )
     for side in Side:
         flange, word = hub.flange(side), side.word
         if flange.center_to_flange_mm < 8:
-            why = f"the {word} flange stands only {flange.center_to_flange_mm:.1f} mm from the middle"
+            why = say(
+                "the {word} flange stands only {center_to_flange_mm:.1f} mm from the middle",
+                word=word,
+                center_to_flange_mm=flange.center_to_flange_mm,
+            )
             found.append(Suspicion(f"hub.{word}.center_to_flange_mm", why))
         if flange.straight_pull_angle_deg is None and flange.pitch_circle_mm < 26:
-            found.append(Suspicion(f"hub.{word}.pitch_circle_mm", "is that the diameter, or the radius?"))
+            found.append(Suspicion(f"hub.{word}.pitch_circle_mm", say("is that the diameter, or the radius?")))
     ratio = hub.right.pitch_circle_mm / hub.left.pitch_circle_mm
     if max(ratio, 1 / ratio) > 1.7:
-        found.append(Suspicion("hub.left.pitch_circle_mm", "the two flanges differ very much in size"))
+        found.append(Suspicion("hub.left.pitch_circle_mm", say("the two flanges differ very much in size")))
     return found
 
 
@@ -71,7 +90,12 @@ def _of_spokes(wheel: Wheel) -> list[Suspicion]:
         lacing, flange = wheel.side(side), wheel.hub.flange(side)
         play = flange.hole_diameter_mm - lacing.spoke.end_diameter_mm
         if flange.straight_pull_angle_deg is None and not 0.1 <= play <= 0.9:
-            what = "does not go through" if play < 0.1 else "has much play in"
-            why = f"a {lacing.spoke.end_diameter_mm:g} mm spoke {what} a {flange.hole_diameter_mm:g} mm hole"
+            what = say("does not go through") if play < 0.1 else say("has much play in")
+            why = say(
+                "a {end_diameter_mm:g} mm spoke {what} a {hole_diameter_mm:g} mm hole",
+                end_diameter_mm=lacing.spoke.end_diameter_mm,
+                what=what,
+                hole_diameter_mm=flange.hole_diameter_mm,
+            )
             found.append(Suspicion(f"hub.{side.word}.hole_diameter_mm", why))
     return found

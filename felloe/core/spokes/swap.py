@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from felloe.core.components import Wheel
 from felloe.core.naming import Side
+from felloe.core.said import say
 from felloe.core.spokes.fit import Fit, fit, mixed
 from felloe.core.spokes.length import spoke_length_mm, stretch_mm
 from felloe.core.spokes.nipple import Nipple
@@ -75,22 +76,30 @@ def _usable(found: Fit | None) -> bool:
 
 def _advice(right: SideSwap, left: SideSwap, same_wire: bool) -> tuple[str, str]:
     if _usable(right.own) and _usable(left.own):
-        return AS_THEY_ARE, "Both sides' old spokes still end inside their nipples' heads."
+        return AS_THEY_ARE, say("Both sides' old spokes still end inside their nipples' heads.")
     if same_wire and _usable(right.other) and _usable(left.other):
-        return CHANGE_SIDES, "Changed round they fit: the right side's old spokes to the left, the left side's to the right."
-    good = [side.word for side, row in ((Side.RIGHT, right), (Side.LEFT, left)) if _usable(row.own)]
+        return CHANGE_SIDES, say(
+            "Changed round they fit: the right side's old spokes to the left, the left side's to the right."
+        )
+    good = [side.said for side, row in ((Side.RIGHT, right), (Side.LEFT, left)) if _usable(row.own)]
     if good:
-        return ONE_SIDE, f"Only the {good[0]} side's old spokes fit; the other side needs new ones."
-    return NEW, "The old spokes fit neither side: new ones on both."
+        return ONE_SIDE, say("Only the {good} side's old spokes fit; the other side needs new ones.", good=good[0])
+    return NEW, say("The old spokes fit neither side: new ones on both.")
 
 
 def _cautions(advice: str, removed_mm: Mapping[Side, Sequence[float]]) -> tuple[str, ...]:
     if advice == NEW:
         return ()
-    said = ["Re-use only sound spokes: no nick, no rust, no bent thread. Nipples and rim washers are never used again."]
+    said = [say("Re-use only sound spokes: no nick, no rust, no bent thread. Nipples and rim washers are never used again.")]
     if not removed_mm:
-        said.append("Computed, not measured: hold a removed spoke to the ruler before the rim is ordered.")
+        said.append(say("Computed, not measured: hold a removed spoke to the ruler before the rim is ordered."))
     for side, lengths in removed_mm.items():
         if mixed(lengths) > 1:
-            said.append(f"The {side.word} side's old spokes differ by {mixed(lengths):.0f} mm: sort them; new ones are better.")
+            said.append(
+                say(
+                    "The {side} side's old spokes differ by {mixed:.0f} mm: sort them; new ones are better.",
+                    side=side.said,
+                    mixed=mixed(lengths),
+                )
+            )
     return tuple(said)

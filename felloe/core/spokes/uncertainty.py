@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from felloe.core.components import Wheel
 from felloe.core.naming import Side
+from felloe.core.said import say
 from felloe.core.spokes.length import spoke_length_mm
 from felloe.core.spokes.measuring import BadMeasure
 
@@ -54,9 +55,9 @@ def checked_sds(given: Mapping[str, float], measured: bool) -> dict[str, float]:
     usual = MEASURED_SD_MM if measured else OF_ITS_KIND_SD_MM
     for name, value in given.items():
         if name not in usual and name not in FROM_LOCKNUT:
-            raise BadMeasure(f"“{name[:60]}” is no dimension whose uncertainty is kept", name[:60])
+            raise BadMeasure(say("“{name}” is no dimension whose uncertainty is kept", name=name[:60]), name[:60])
         if isinstance(value, bool) or not isinstance(value, int | float) or not 0 <= value <= MOST_SD_MM:
-            raise BadMeasure(f"an uncertainty lies between 0 and {MOST_SD_MM:g} mm", name)
+            raise BadMeasure(say("an uncertainty lies between 0 and {most_sd_mm:g} mm", most_sd_mm=MOST_SD_MM), name)
     return {**usual, **given}
 
 

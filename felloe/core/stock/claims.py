@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from felloe.core.errors import TradeError
+from felloe.core.said import say
 
 
 class NotEnough(TradeError):
@@ -48,9 +49,11 @@ def for_job(on_hand: int, claims: Sequence[Claim], job: str) -> int:
 def check_take(on_hand: int, claims: Sequence[Claim], job: str, count: int, name: str) -> None:
     """Raise NotEnough where `job` may not take `count`, saying what is there and who has a claim."""
     if count < 1:
-        raise NotEnough("take one at least", "count")
+        raise NotEnough(say("take one at least"), "count")
     allowed = for_job(on_hand, claims, job)
     if count > allowed:
         taken = sum(covered(on_hand, [c for c in claims if c.job != job]).values())
-        why = f"; {taken} of the {on_hand} are reserved for other jobs" if taken else ""
-        raise NotEnough(f"{name}: {allowed} to be had, {count} wanted{why}", "count")
+        why = say("; {taken} of the {on_hand} are reserved for other jobs", taken=taken, on_hand=on_hand) if taken else ""
+        raise NotEnough(
+            say("{name}: {allowed} to be had, {count} wanted{why}", name=name, allowed=allowed, count=count, why=why), "count"
+        )

@@ -10,6 +10,7 @@ from typing import Any
 
 from felloe.core.delimited import delimiter_of
 from felloe.core.errors import TradeError
+from felloe.core.said import joined, say
 from felloe.core.stock.parts import ATTRIBUTES, PART_KINDS, checked_attributes
 
 MOST_BYTES, MOST_ROWS = 1_000_000, 5_000
@@ -61,24 +62,26 @@ def write_parts(parts: Iterable[Mapping[str, Any]]) -> str:
 def read_parts(text: str) -> tuple[PartRow, ...]:
     """Read such a file, also with semicolons and decimal commas. Raises BadPartsFile; rows say what is wrong with them."""
     if len(text.encode()) > MOST_BYTES:
-        raise BadPartsFile(f"the file is larger than {MOST_BYTES // 1000} kB", "file")
+        raise BadPartsFile(say("the file is larger than {most_mb} kB", most_mb=MOST_BYTES // 1000), "file")
     text = text.removeprefix("\ufeff")
     delimiter = delimiter_of(text)
     try:
         rows = list(csv.reader(io.StringIO(text), delimiter=delimiter, strict=True))
     except csv.Error as error:
-        raise BadPartsFile(f"the file is not CSV: {error}", "file") from None
+        raise BadPartsFile(say("the file is not CSV: {error}", error=error), "file") from None
     if len(rows) < 2:
-        raise BadPartsFile("the file has no rows below its header", "file")
+        raise BadPartsFile(say("the file has no rows below its header"), "file")
     header = [cell.strip().lower() for cell in rows[0]]
     unknown = [name for name in header if name and name not in HEADER]
     if unknown:
-        raise BadPartsFile(f"unknown column “{unknown[0][:40]}”; the columns are those of the export", "file")
+        raise BadPartsFile(
+            say("unknown column “{unknown}”; the columns are those of the export", unknown=unknown[0][:40]), "file"
+        )
     missing = [name for name in ("kind", "name") if name not in header]
     if missing:
-        raise BadPartsFile(f"the column “{missing[0]}” is missing", "file")
+        raise BadPartsFile(say("the column “{missing}” is missing", missing=missing[0]), "file")
     if len(rows) > MOST_ROWS + 1:
-        raise BadPartsFile(f"at most {MOST_ROWS} rows", "file")
+        raise BadPartsFile(say("at most {most} rows", most=MOST_ROWS), "file")
     found, seen = [], set()
     for line, row in enumerate(rows[1:], start=2):
         if not any(cell.strip() for cell in row):
@@ -97,14 +100,17 @@ def _row(line: int, cells: dict[str, str], delimiter: str) -> PartRow:
     values: dict[str, Any] = {name: cells[name] for name in TEXTS if name in cells}
     try:
         if not values["name"] or len(values["name"]) > 80:
-            raise BadPartsFile("a part needs a name of at most 80 letters", "name")
+            raise BadPartsFile(say("a part needs a name of at most 80 letters"), "name")
         if values["kind"] not in PART_KINDS:
-            raise BadPartsFile(f"“{values['kind'][:20]}” is no kind of part: {', '.join(PART_KINDS)}", "kind")
+            raise BadPartsFile(
+                say("“{kind}” is no kind of part: {kinds}", kind=values["kind"][:20], kinds=joined(", ", PART_KINDS)),
+                "kind",
+            )
         whole = {name: _whole(name, cells[name]) for name in WHOLE if cells.get(name)}
         given = {name: _cell(name, cells[name], delimiter) for name in _COLUMNS if cells.get(name)}
         values["attributes"] = checked_attributes(values["kind"], given)
     except TradeError as error:
-        at = f"{error.field.removeprefix('attributes.')}: " if error.field else ""
+        at = error.field.removeprefix("attributes.") + ": " if error.field else ""
         return PartRow(line, values, None, at + error.message, columns)
     counted = whole.pop("counted", None)
     return PartRow(line, {**values, **whole}, counted, columns=columns)
@@ -112,7 +118,7 @@ def _row(line: int, cells: dict[str, str], delimiter: str) -> PartRow:
 
 def _whole(name: str, text: str) -> int:
     if not text.isdigit() or len(text) > 7:
-        raise BadPartsFile(f"is a whole number, not below 0; found “{text[:20]}”", name)
+        raise BadPartsFile(say("is a whole number, not below 0; found “{text}”", text=text[:20]), name)
     return int(text)
 
 
@@ -120,11 +126,11 @@ def _cell(name: str, text: str, delimiter: str) -> Any:
     kind = _ATTRIBUTE_KINDS[name]
     if kind == "flag":
         if text.lower() not in _FLAGS:
-            raise BadPartsFile(f"is yes or no; found “{text[:20]}”", name)
+            raise BadPartsFile(say("is yes or no; found “{text}”", text=text[:20]), name)
         return _FLAGS[text.lower()]
     if kind != "number":
         return text
     try:
         return float(text.replace(",", ".") if delimiter != "," else text)
     except ValueError:
-        raise BadPartsFile(f"is a number; found “{text[:20]}”", name) from None
+        raise BadPartsFile(say("is a number; found “{text}”", text=text[:20]), name) from None

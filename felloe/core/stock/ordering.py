@@ -8,6 +8,8 @@ from dataclasses import dataclass
 
 from scipy.stats import poisson
 
+from felloe.core.said import say, say_count
+
 #: The share of lead times through which a bin should last; common practice, no source.
 SERVICE = 0.95
 USUAL_LEAD_DAYS = 7
@@ -48,7 +50,11 @@ def to_order(bins: Iterable[Bin]) -> dict[str, tuple[Line, ...]]:
             continue
         count = math.ceil(short / bin_.pack) * bin_.pack
         missing = bin_.claimed - bin_.on_hand - bin_.on_order
-        why = f"{missing} wait{'s' if missing == 1 else ''} for it" if missing > 0 else f"below the minimum of {bin_.minimum}"
+        why = (
+            say_count("{count} waits for it", "{count} wait for it", count=missing)
+            if missing > 0
+            else say("below the minimum of {minimum}", minimum=bin_.minimum)
+        )
         found.setdefault(bin_.supplier, []).append(Line(bin_.key, count, why))
     return {supplier: tuple(found[supplier]) for supplier in sorted(found)}
 

@@ -10,17 +10,19 @@ from typing import Any
 from felloe.core.components import THREAD_PITCH_MM, Flange, Hub, Rim, Spoke
 from felloe.core.errors import TradeError
 from felloe.core.materials import MATERIALS
+from felloe.core.said import joined, say
 from felloe.core.spokes.nipple import NIPPLE_MATERIALS, Nipple
+from felloe.core.terms import term
 
 Attributes = Mapping[str, Any]
 PART_KINDS: dict[str, str] = {
-    "spoke": "Spokes",
-    "nipple": "Nipples",
-    "washer": "Rim washers",
-    "rim": "Rims",
-    "hub": "Hubs",
-    "tape": "Rim tape",
-    "other": "Other",
+    "spoke": say("Spokes"),
+    "nipple": say("Nipples"),
+    "washer": say("Rim washers"),
+    "rim": say("Rims"),
+    "hub": say("Hubs"),
+    "tape": say("Rim tape"),
+    "other": say("Other"),
 }
 
 
@@ -102,18 +104,18 @@ ATTRIBUTES: dict[str, tuple[Attribute, ...]] = {
 def checked_attributes(kind: str, given: Attributes) -> dict[str, Any]:
     """The attributes of a part of `kind`, empty ones left out. Raises BadPart at the attribute."""
     if kind not in ATTRIBUTES:
-        raise BadPart(f"“{str(kind)[:20]}” is no kind of part: {', '.join(PART_KINDS)}", "kind")
+        raise BadPart(say("“{kind}” is no kind of part: {kinds}", kind=str(kind)[:20], kinds=joined(", ", PART_KINDS)), "kind")
     known = {attribute.name: attribute for attribute in ATTRIBUTES[kind]}
     found: dict[str, Any] = {}
     for name, value in given.items():
         if value is None or value == "":
             continue
         if name not in known:
-            raise BadPart(f"a {kind} has no {str(name)[:40]}", f"attributes.{str(name)[:40]}")
+            raise BadPart(say("a {kind} has no {name}", kind=kind, name=str(name)[:40]), f"attributes.{str(name)[:40]}")
         found[name] = _checked(known[name], value)
     for name, attribute in known.items():
         if attribute.required and name not in found:
-            raise BadPart(f"a {kind} needs its {name.replace('_', ' ')}", f"attributes.{name}")
+            raise BadPart(say("a {kind} needs its {name}", kind=kind, name=term(name)), f"attributes.{name}")
     try:
         _build(kind, found)
     except TradeError as error:
@@ -125,17 +127,25 @@ def _checked(attribute: Attribute, value: Any) -> Any:
     field = f"attributes.{attribute.name}"
     if attribute.kind == "flag":
         if not isinstance(value, bool):
-            raise BadPart("is yes or no", field)
+            raise BadPart(say("is yes or no"), field)
         return value
     if attribute.kind == "number":
         number_like = isinstance(value, int | float) and not isinstance(value, bool) and math.isfinite(value)
         if not number_like or not attribute.low <= value <= attribute.high:
-            raise BadPart(f"lies between {attribute.low:g} and {attribute.high:g}; found {str(value)[:20]}", field)
+            raise BadPart(
+                say(
+                    "lies between {low:g} and {high:g}; found {value}",
+                    low=attribute.low,
+                    high=attribute.high,
+                    value=str(value)[:20],
+                ),
+                field,
+            )
         return value
     if not isinstance(value, str) or len(value) > 40:
-        raise BadPart("is a word of at most 40 letters", field)
+        raise BadPart(say("is a word of at most 40 letters"), field)
     if attribute.words and value not in attribute.words:
-        raise BadPart(f"is one of {', '.join(attribute.words)}; found “{value}”", field)
+        raise BadPart(say("is one of {words}; found “{value}”", words=joined(", ", attribute.words), value=value), field)
     return value
 
 

@@ -10,9 +10,11 @@ from dataclasses import dataclass
 from typing import Any
 
 from felloe.core.components import THREAD_PITCH_MM, Spoke
+from felloe.core.said import joined, say
 from felloe.core.spokes.fit import FITS, Fit, fit, rounded_mm
 from felloe.core.spokes.nipple import THREAD_LENGTH_MM, Nipple
 from felloe.core.stock.parts import Attributes, BadPart, pitch_of, spoke_of
+from felloe.core.terms import term
 
 AS_IT_IS, CUT = "as_it_is", "cut"
 #: A machine that cuts and rolls works to half a millimetre; common practice, no source.
@@ -84,7 +86,10 @@ def _offer(wanted: Wanted, bin_: Stocked, can_cut: bool, nipple: Nipple | None) 
     if not can_cut or why_not_cut(attributes, cut_to):
         return None
     cut = fit(cut_to, wanted.needed_mm, wanted.stretch_mm, wanted.sd_mm, nipple)
-    said = (f"Cut {length - cut_to:g} mm off and roll the thread anew; a spoke that is only cut has too little.", *cautions)
+    said = (
+        say("Cut {length:g} mm off and roll the thread anew; a spoke that is only cut has too little.", length=length - cut_to),
+        *cautions,
+    )
     return Offer(bin_.key, bin_.name, CUT, cut, cut_to, said, bin_.count, enough)
 
 
@@ -92,11 +97,13 @@ def why_not_cut(attributes: Attributes, to_mm: float) -> str:
     """Why a stocked spoke cannot be cut to `to_mm` and threaded anew; empty where it can."""
     wire, length = spoke_of(attributes), float(attributes["length_mm"])
     if to_mm >= length:
-        return "only a longer spoke can be cut"
+        return say("only a longer spoke can be cut")
     # New thread is rolled on the thick end: what is cut off and the thread must not reach the thin middle.
     room = wire.end_length_mm if wire.kind != Spoke(wire.end_diameter_mm).kind else length / 2
     if length - to_mm + THREAD_LENGTH_MM > room:
-        return f"{length - to_mm:g} mm off a {length:g} mm spoke leave no thick end for the thread"
+        return say(
+            "{length:g} mm off a {length2:g} mm spoke leave no thick end for the thread", length=length - to_mm, length2=length
+        )
     return ""
 
 
@@ -105,17 +112,26 @@ def check_stocked_length(attributes: Attributes, length_mm: float, can_cut: bool
     length = float(attributes["length_mm"])
     if abs(length - length_mm) < 0.01:
         return
-    why = why_not_cut(attributes, length_mm) if can_cut else "no spokes are cut here"
+    why = why_not_cut(attributes, length_mm) if can_cut else say("no spokes are cut here")
     if why:
-        raise BadPart(f"the bin holds {length:g} mm, {length_mm:g} mm are wanted: {why}", "part")
+        raise BadPart(
+            say("the bin holds {length:g} mm, {length_mm:g} mm are wanted: {why}", length=length, length_mm=length_mm, why=why),
+            "part",
+        )
 
 
 def _cautions(want: Spoke, wire: Spoke) -> tuple[str, ...]:
     said: list[str] = []
     if wire.kind != want.kind:
-        said.append(f"Another middle ({wire.kind} for {want.kind}): it stretches otherwise; do not mix on one side.")
+        said.append(
+            say(
+                "Another middle ({kind} for {wanted}): it stretches otherwise; do not mix on one side.",
+                kind=wire.kind,
+                wanted=want.kind,
+            )
+        )
     if wire.material != want.material:
-        said.append(f"Another material ({wire.material.replace('_', ' ')}).")
+        said.append(say("Another material ({material}).", material=term(wire.material)))
     return tuple(said)
 
 
@@ -126,7 +142,17 @@ def name_of_spoke(attributes: dict[str, Any]) -> str:
     if wire.middle_diameter_mm:
         ends += f"/{wire.middle_diameter_mm:.1f}"
     elif wire.blade_thickness_mm:
-        ends += f", blade {wire.blade_thickness_mm:g}×{wire.blade_width_mm:g}"
-    straight = "" if attributes.get("elbow", True) else ", straight"
-    colour = f", {attributes['colour']}" if attributes.get("colour") else ""
-    return f"Spoke {attributes['length_mm']:g} mm, {ends}{straight}{colour}"
+        ends += say(
+            ", blade {blade_thickness_mm:g}×{blade_width_mm:g}",
+            blade_thickness_mm=wire.blade_thickness_mm,
+            blade_width_mm=wire.blade_width_mm,
+        )
+    straight = "" if attributes.get("elbow", True) else say(", straight")
+    colour = joined(", ", ["", attributes["colour"]]) if attributes.get("colour") else ""
+    return say(
+        "Spoke {length_mm:g} mm, {ends}{straight}{colour}",
+        length_mm=attributes["length_mm"],
+        ends=ends,
+        straight=straight,
+        colour=colour,
+    )

@@ -17,6 +17,7 @@ from scipy.optimize import lsq_linear
 from scipy.stats import t as student_t
 
 from felloe.core.errors import BadTable
+from felloe.core.said import say
 from felloe.core.tension.meter import MeterTable
 
 Array = NDArray[np.float64]
@@ -114,17 +115,23 @@ def calibrate(spoke_kind: str, readings: Sequence[float], loads_n: Sequence[floa
 
 def _check(x: Array, y: Array, resolution: float) -> None:
     if len(x) != len(y):
-        raise BadTable(f"{len(x)} readings stand against {len(y)} loads", "loads_n")
+        raise BadTable(say("{x_count} readings stand against {y_count} loads", x_count=len(x), y_count=len(y)), "loads_n")
     if not (np.all(np.isfinite(x)) and np.all(np.isfinite(y))):
-        raise BadTable("every point needs a reading and a load", "readings")
+        raise BadTable(say("every point needs a reading and a load"), "readings")
     if np.any(y < 0) or np.any(y > 5000):
-        raise BadTable("loads must lie between 0 and 5000 N", "loads_n")
+        raise BadTable(say("loads must lie between 0 and 5000 N"), "loads_n")
     if len(np.unique(y)) < FEWEST_POINTS or len(np.unique(x)) < FEWEST_POINTS:
-        raise BadTable(f"a calibration needs at least {FEWEST_POINTS} different loads with different readings", "loads_n")
+        raise BadTable(
+            say(
+                "a calibration needs at least {fewest_points} different loads with different readings",
+                fewest_points=FEWEST_POINTS,
+            ),
+            "loads_n",
+        )
     if not resolution > 0:
-        raise BadTable("the resolution must be above 0", "resolution")
+        raise BadTable(say("the resolution must be above 0"), "resolution")
     if abs(float(np.corrcoef(x, y)[0, 1])) < 0.9:
-        raise BadTable("the readings do not follow the loads: look for a slip, or for a meter that sticks", "readings")
+        raise BadTable(say("the readings do not follow the loads: look for a slip, or for a meter that sticks"), "readings")
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ import numpy as np
 from scipy.interpolate import PchipInterpolator
 
 from felloe.core.errors import BadTable, OutsideCalibration
+from felloe.core.said import say
 
 
 @dataclass(frozen=True)
@@ -35,18 +36,27 @@ class MeterTable:
 
     def __post_init__(self) -> None:
         if len(self.readings) != len(self.forces_n):
-            raise BadTable(f"{len(self.readings)} readings stand against {len(self.forces_n)} forces", "forces_n")
+            raise BadTable(
+                say(
+                    "{readings_count} readings stand against {forces_n_count} forces",
+                    readings_count=len(self.readings),
+                    forces_n_count=len(self.forces_n),
+                ),
+                "forces_n",
+            )
         if len(self.readings) < 3:
-            raise BadTable(f"a table needs at least 3 points; found {len(self.readings)}", "readings")
+            raise BadTable(
+                say("a table needs at least 3 points; found {readings_count}", readings_count=len(self.readings)), "readings"
+            )
         if not np.all(np.isfinite(self.readings)) or np.any(np.diff(self.readings) <= 0):
-            raise BadTable("readings must rise from row to row", "readings")
+            raise BadTable(say("readings must rise from row to row"), "readings")
         steps = np.diff(self.forces_n)
         if not np.all(np.isfinite(self.forces_n)) or not (np.all(steps > 0) or np.all(steps < 0)):
-            raise BadTable("forces must rise (or fall) steadily with the readings", "forces_n")
+            raise BadTable(say("forces must rise (or fall) steadily with the readings"), "forces_n")
         if min(self.forces_n) < 0 or max(self.forces_n) > 5000:
-            raise BadTable("forces must lie between 0 and 5000 N", "forces_n")
+            raise BadTable(say("forces must lie between 0 and 5000 N"), "forces_n")
         if self.resolution <= 0 or self.residual_n < 0:
-            raise BadTable("resolution must be above 0 and the residual not below 0", "resolution")
+            raise BadTable(say("resolution must be above 0 and the residual not below 0"), "resolution")
 
     @cached_property
     def _curve(self) -> PchipInterpolator:
@@ -61,7 +71,14 @@ class MeterTable:
         low, high = self.readings[0], self.readings[-1]
         if not np.isfinite(reading) or not low <= reading <= high:
             raise OutsideCalibration(
-                f"the table for {self.spoke_kind} runs from {low:g} to {high:g}; {reading:g} lies outside it", "reading"
+                say(
+                    "the table for {spoke_kind} runs from {low:g} to {high:g}; {reading:g} lies outside it",
+                    spoke_kind=self.spoke_kind,
+                    low=low,
+                    high=high,
+                    reading=reading,
+                ),
+                "reading",
             )
         force = float(self._curve(reading))
         slope = abs(float(self._curve.derivative()(reading)))

@@ -17,6 +17,7 @@ from felloe.core.components import Wheel
 from felloe.core.errors import BadReading
 from felloe.core.lacing.pattern import lace
 from felloe.core.naming import Side, SpokeName
+from felloe.core.said import say
 from felloe.core.tension.meter import Tension
 from felloe.core.tension.three_point import bending_stiffness_n_mm2
 
@@ -55,11 +56,16 @@ def plucks(samples: Array, rate_hz: float) -> list[Tone]:
     """
     signal = np.asarray(samples, dtype=float).ravel()
     if rate_hz < 4 * HIGHEST_HZ:
-        raise BadReading(f"sample at {4 * HIGHEST_HZ:.0f} Hz or faster; this is {rate_hz:g} Hz", "recording")
+        raise BadReading(
+            say(
+                "sample at {at_least_hz:.0f} Hz or faster; this is {rate_hz:g} Hz", at_least_hz=4 * HIGHEST_HZ, rate_hz=rate_hz
+            ),
+            "recording",
+        )
     if not 0.1 <= len(signal) / rate_hz <= 240:
-        raise BadReading("a recording lasts between a tenth of a second and four minutes", "recording")
+        raise BadReading(say("a recording lasts between a tenth of a second and four minutes"), "recording")
     if not np.all(np.isfinite(signal)) or np.ptp(signal) == 0:
-        raise BadReading("nothing can be heard on this recording", "recording")
+        raise BadReading(say("nothing can be heard on this recording"), "recording")
     signal = signal - signal.mean()
     found = []
     for start, end in _onsets(signal, rate_hz):
@@ -222,13 +228,21 @@ def tension_from_pitch(hz: float, free: FreeLength, sd_hz: float = 0.0) -> Tensi
     Raises BadReading where a spoke has no such pitch.
     """
     if not LOWEST_HZ / 2 <= hz <= 2 * HIGHEST_HZ:
-        raise BadReading(f"no spoke sounds at {hz:g} Hz; expected {LOWEST_HZ:.0f} to {HIGHEST_HZ:.0f}", "value")
+        raise BadReading(
+            say(
+                "no spoke sounds at {hz:g} Hz; expected {lowest_hz:.0f} to {at_least_hz:.0f}",
+                hz=hz,
+                lowest_hz=LOWEST_HZ,
+                at_least_hz=HIGHEST_HZ,
+            ),
+            "value",
+        )
     length_m = free.length_mm / 1000
     string = free.mass_kg_m * (2 * length_m * hz) ** 2
     stiff = np.pi**2 * free.ei_n_mm2 / free.length_mm**2
     tension = string - stiff
     if tension < 0:
-        raise BadReading(f"at {hz:g} Hz this spoke is slack: its own stiffness sounds higher", "value")
+        raise BadReading(say("at {hz:g} Hz this spoke is slack: its own stiffness sounds higher", hz=hz), "value")
     relative = np.hypot(2 * sd_hz / hz, 2 * free.sd_mm / free.length_mm)
     # Ends are held somewhere between pinned and clamped: half of the next term stands as an error.
     clamped = string * 2 * np.sqrt(free.ei_n_mm2 / max(tension, 1.0)) / free.length_mm

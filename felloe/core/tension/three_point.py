@@ -16,6 +16,7 @@ from scipy.optimize import brentq
 
 from felloe.core.components import Spoke
 from felloe.core.errors import BadTable
+from felloe.core.said import say
 from felloe.core.tension.meter import MeterTable
 
 Array = NDArray[np.float64]
@@ -87,9 +88,9 @@ def fit_meter(table: MeterTable, spoke: Spoke, span_mm: float, mm_per_unit: floa
     Linear least squares in start, preload and spring. Raises BadTable where the figures describe no such meter.
     """
     if not 30 <= span_mm <= 250:
-        raise BadTable(f"a span of {span_mm:g} mm cannot be; expected 30 to 250", "span_mm")
+        raise BadTable(say("a span of {span_mm:g} mm cannot be; expected 30 to 250", span_mm=span_mm), "span_mm")
     if not 1e-4 <= abs(mm_per_unit) <= 2:
-        raise BadTable("the plunger moves 0.0001 to 2 mm per unit of reading", "mm_per_unit")
+        raise BadTable(say("the plunger moves 0.0001 to 2 mm per unit of reading"), "mm_per_unit")
     ei = bending_stiffness_n_mm2(spoke)
     readings = np.array(table.readings)
     k = np.array([mid_stiffness_n_mm(force, span_mm, ei) for force in table.forces_n])
@@ -100,7 +101,7 @@ def fit_meter(table: MeterTable, spoke: Spoke, span_mm: float, mm_per_unit: floa
     back = [meter.tension_n(r, spoke) for r in table.readings]
     errors = [abs(b - f) for b, f in zip(back, table.forces_n, strict=True) if b is not None]
     if len(errors) < len(back) or max(errors) > 0.1 * max(table.forces_n):
-        raise BadTable("span and plunger do not fit this table: a meter of that kind would read otherwise", "mm_per_unit")
+        raise BadTable(say("span and plunger do not fit this table: a meter of that kind would read otherwise"), "mm_per_unit")
     return meter
 
 
@@ -115,7 +116,7 @@ def carried_over(meter: BendingMeter, table: MeterTable, to: Spoke) -> MeterTabl
         if force is not None:
             found.append((reading, force))
     if len(found) < 3:
-        raise BadTable(f"readings of this table say nothing about a {to.kind} spoke", "spoke")
+        raise BadTable(say("readings of this table say nothing about a {kind} spoke", kind=to.kind), "spoke")
     residual = DERIVED_FACTOR * table.residual_n + DERIVED_SHARE * max(force for _, force in found)
     return MeterTable(to.kind, tuple(r for r, _ in found), tuple(round(f, 1) for _, f in found), table.resolution, residual)
 

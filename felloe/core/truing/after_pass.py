@@ -9,6 +9,7 @@ import numpy as np
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.learning import Learnt
 from felloe.core.mechanics.readings import Readings
+from felloe.core.said import joined, say
 from felloe.core.truing.plan import Prediction
 
 #: Differences that hands, dials and meters explain.
@@ -39,23 +40,29 @@ def compare_pass(foreseen: Prediction, state: WheelState, readings: Readings, le
     usual = not off and (tension is None or tension <= USUAL_N)
     parts = []
     if lateral is not None:
-        parts.append(f"lateral within {lateral:.2f} mm")
+        parts.append(say("lateral within {lateral:.2f} mm", lateral=lateral))
     if radial is not None:
-        parts.append(f"radial within {radial:.2f} mm")
+        parts.append(say("radial within {radial:.2f} mm", radial=radial))
     if tension is not None:
-        parts.append(f"tension within {tension:.0f} N")
+        parts.append(say("tension within {tension:.0f} N", tension=tension))
     if dish is not None:
-        parts.append(f"dish within {abs(dish):.2f} mm")
+        parts.append(say("dish within {dish:.2f} mm", dish=abs(dish)))
     if not parts:
-        return PassCompared(None, None, None, None, True, "Nothing measured since the pass.")
+        return PassCompared(None, None, None, None, True, say("Nothing measured since the pass."))
     said = (
-        ("The pass did what was foreseen: " if usual else "The pass did not quite do what was foreseen: ")
-        + ", ".join(parts)
+        (say("The pass did what was foreseen: ") if usual else say("The pass did not quite do what was foreseen: "))
+        + joined(", ", parts)
         + "."
     )
     if learnt is not None and learnt.shirkers:
-        names = ", ".join(f"{s.spoke} did {max(0, round(100 * s.share))} % of its turn" for s in learnt.shirkers)
-        said += f" {names}: look for twist, slip or a wrong thread."
+        names = joined(
+            ", ",
+            [
+                say("{spoke} did {percent} % of its turn", spoke=s.spoke, percent=max(0, round(100 * s.share)))
+                for s in learnt.shirkers
+            ],
+        )
+        said += say(" {names}: look for twist, slip or a wrong thread.", names=names)
     return PassCompared(lateral, radial, tension, dish, usual, said)
 
 

@@ -18,9 +18,10 @@ from scipy.optimize import linprog
 
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.naming import Side
+from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n, tight_side
 from felloe.core.truing.plan import predict
-from felloe.core.truing.tiers import TIERS, Tier
+from felloe.core.truing.tiers import TIER_WORDS, TIERS, Tier
 
 Array = NDArray[np.float64]
 
@@ -214,28 +215,47 @@ def own_bend(state: WheelState, tier: Tier) -> OwnBend | None:
     while last < count // 2 and shared[(worst + last + 1) % count]:
         last += 1
     spokes = tuple(str(state.wheel.names[(worst + i) % count]) for i in range(first, last + 1))
-    way = ("to the right" if out[worst] > 0 else "to the left") if sideways else ("outward" if out[worst] > 0 else "inward")
-    why = f"with even spokes the rim would still stand at least {abs(out[worst]):.1f} mm {way} here: its own bend"
+    way = (
+        (say("to the right") if out[worst] > 0 else say("to the left"))
+        if sideways
+        else (say("outward") if out[worst] > 0 else say("inward"))
+    )
+    why = say(
+        "with even spokes the rim would still stand at least {out:.1f} mm {way} here: its own bend",
+        out=abs(out[worst]),
+        way=way,
+    )
     return OwnBend(spokes, float(lateral[worst]), float(radial[worst]), why)
 
 
 def to_customer(found: Verdict, bent: Sequence[Sequence[str]]) -> str:
     """The verdict in a sentence fit for the customer; `bent` are the stretches where the rim itself is bent."""
-    place = "" if not bent else " in one place" if len(bent) == 1 else " in more than one place"
+    place = "" if not bent else say(" in one place") if len(bent) == 1 else say(" in more than one place")
     if found.can and found.chance >= SURE:
-        return "Your wheel can be trued: turning its spokes brings it straight and keeps them evenly tight."
+        return say("Your wheel can be trued: turning its spokes brings it straight and keeps them evenly tight.")
     if found.can:
-        return "Your wheel can most likely be trued; we will know for certain after the first pass, and call before doing more."
-    point = found.at_tier
-    swing = f" At best it would still swing by {point.lateral_tir_mm:.1f} mm." if point is not None else ""
-    if found.best_tier is not None:
-        return (
-            f"Your rim is bent{place}. Spokes can make it usable ({found.best_tier}), not as good as asked.{swing} "
-            "A new rim makes it right."
+        return say(
+            "Your wheel can most likely be trued; we will know for certain after the first pass, and call before doing more."
         )
-    return (
-        f"Your rim is bent{place} further than spokes can pull it.{swing} Forcing it would overload some spokes and leave "
-        "others loose, and they would break. It needs a new rim."
+    point = found.at_tier
+    swing = (
+        say(" At best it would still swing by {lateral_tir_mm:.1f} mm.", lateral_tir_mm=point.lateral_tir_mm)
+        if point is not None
+        else ""
+    )
+    if found.best_tier is not None:
+        return say(
+            "Your rim is bent{place}. Spokes can make it usable ({best_tier}), not as good as asked.{swing} "
+            "A new rim makes it right.",
+            place=place,
+            best_tier=TIER_WORDS[found.best_tier],
+            swing=swing,
+        )
+    return say(
+        "Your rim is bent{place} further than spokes can pull it.{swing} Forcing it would overload some spokes and leave "
+        "others loose, and they would break. It needs a new rim.",
+        place=place,
+        swing=swing,
     )
 
 
@@ -251,10 +271,20 @@ def _narrowest(state: WheelState, tier: Tier) -> str | None:
 
 def _why(tier: Tier, can: bool, best: str | None, point: CurvePoint | None) -> str:
     if point is None:
-        return "No turns keep spread, mean and the rim's limit together: the rim pulls its spokes apart."
-    figures = f"{point.lateral_tir_mm:.1f} mm lateral and {point.radial_tir_mm:.1f} mm radial at ±{tier.tension_percent:.0f} %"
+        return say("No turns keep spread, mean and the rim's limit together: the rim pulls its spokes apart.")
+    figures = say(
+        "{lateral_tir_mm:.1f} mm lateral and {radial_tir_mm:.1f} mm radial at ±{tension_percent:.0f} %",
+        lateral_tir_mm=point.lateral_tir_mm,
+        radial_tir_mm=point.radial_tir_mm,
+        tension_percent=tier.tension_percent,
+    )
     if can:
-        return f"Spokes can bring it inside {tier.name}: {figures} at best."
+        return say("Spokes can bring it inside {tier}: {figures} at best.", tier=tier.said, figures=figures)
     if best is None:
-        return f"Spokes cannot save this rim: {figures} at best, not even roadworthy. A new rim."
-    return f"Spokes cannot bring it inside {tier.name} ({figures} at best), only to {best}. A new rim for more."
+        return say("Spokes cannot save this rim: {figures} at best, not even roadworthy. A new rim.", figures=figures)
+    return say(
+        "Spokes cannot bring it inside {tier} ({figures} at best), only to {best}. A new rim for more.",
+        tier=tier.said,
+        figures=figures,
+        best=TIER_WORDS[best],
+    )

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from felloe.core.errors import BadReading
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.naming import Side
+from felloe.core.said import say
 from felloe.core.tension.statics import tight_side
 from felloe.core.truing.plan import PlanOptions, Prediction, TruingPlan, plan_of_turns, predict
 
@@ -66,18 +67,20 @@ def dish_advice(state: WheelState) -> DishAdvice:
     alone = {side: move_mm / float(mean_row[state.wheel.on_side(side)].sum()) for side in Side}
     far = Side.RIGHT if move_mm > 0 else Side.LEFT
     ways = (
-        ("tighten", f"Tighten the {far.word}", {far: alone[far]}),
-        ("ease", f"Ease the {far.other.word}", {far.other: alone[far.other]}),
-        ("half", "Half and half", {side: alone[side] / 2 for side in Side}),
+        ("tighten", say("Tighten the {far}", far=far.said), {far: alone[far]}),
+        ("ease", say("Ease the {other}", other=far.other.said), {far.other: alone[far.other]}),
+        ("half", say("Half and half"), {side: alone[side] / 2 for side in Side}),
     )
     options = [_option(state, key, name, turns) for key, name, turns in ways]
     tight, target = tight_side(state.wheel), state.wheel.rim.tension_target_n
     allowed = [option for option in options if not option.over_cap]
     best = min(allowed, key=lambda option: abs(option.mean_n(tight) - target), default=None)
     before = float(state.tension_n[state.wheel.on_side(tight)].mean())
-    reason = f"The {tight.word} side's mean is {before:.0f} N, its target {target:.0f} N."
+    reason = say(
+        "The {tight} side's mean is {before:.0f} N, its target {target:.0f} N.", tight=tight.said, before=before, target=target
+    )
     if best is None:
-        reason += " Each way would lift a spoke above the rim's limit: true the wheel as a whole instead."
+        reason += say(" Each way would lift a spoke above the rim's limit: true the wheel as a whole instead.")
     proposed = tuple(replace(option, proposed=option is best) for option in options)
     return DishAdvice(proposed, reason, state.figures.lateral_tir_mm <= STRAIGHT_ENOUGH_MM)
 
@@ -106,5 +109,5 @@ def dish_plan(state: WheelState, options: PlanOptions, key: str) -> TruingPlan:
     """
     chosen = {option.key: option for option in dish_advice(state).options}[key]
     if chosen.over_cap:
-        raise BadReading(f"{chosen.name.lower()} would lift a spoke above the rim's limit", "dish_option")
+        raise BadReading(say("{chosen} would lift a spoke above the rim's limit", chosen=chosen.name.lower()), "dish_option")
     return plan_of_turns(state, options, side_turns(state, chosen.right_turns, chosen.left_turns))

@@ -6,6 +6,7 @@ import numpy as np
 
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.naming import Side
+from felloe.core.said import joined, say
 from felloe.core.tension.evenness import side_evenness
 from felloe.core.tension.statics import tight_side
 from felloe.core.truing.tiers import Tier
@@ -21,35 +22,56 @@ def headline(state: WheelState, tier: Tier) -> str:
     """What is out, where, and by how much of what the tier allows; or that all is inside."""
     figures = state.figures
     found: list[tuple[float, str]] = []
-    aside = " of where it belongs" if state.wheel.dish_target_mm else ""
+    aside = say(" of where it belongs") if state.wheel.dish_target_mm else ""
     lateral, radial = figures.lateral_tir_mm, figures.radial_tir_mm
     if lateral > tier.lateral_mm:
         worst = int(np.argmax(np.abs(figures.lateral_mm)))
         where = nearest_spoke(state, float(figures.angles_deg[worst]))
-        way = "right" if figures.lateral_mm[worst] > 0 else "left"
-        found.append((lateral / tier.lateral_mm, f"the rim leans {way} round {where}, lateral {lateral:.1f} mm"))
+        way = say("right") if figures.lateral_mm[worst] > 0 else say("left")
+        found.append(
+            (
+                lateral / tier.lateral_mm,
+                say("the rim leans {way} round {where}, lateral {lateral:.1f} mm", way=way, where=where, lateral=lateral),
+            )
+        )
     if radial > tier.radial_mm:
         worst = int(np.argmax(np.abs(figures.radial_mm)))
         where = nearest_spoke(state, float(figures.angles_deg[worst]))
         what = "a hop" if figures.radial_mm[worst] > 0 else "a flat"
-        found.append((radial / tier.radial_mm, f"{what} at {where}, radial {radial:.1f} mm"))
+        found.append(
+            (radial / tier.radial_mm, say("{what} at {where}, radial {radial:.1f} mm", what=what, where=where, radial=radial))
+        )
     if abs(state.dish_mm) > tier.dish_mm:
-        way = "right" if state.dish_mm > 0 else "left"
-        found.append((abs(state.dish_mm) / tier.dish_mm, f"the rim sits {abs(state.dish_mm):.1f} mm to the {way}{aside}"))
+        way = say("right") if state.dish_mm > 0 else say("left")
+        found.append(
+            (
+                abs(state.dish_mm) / tier.dish_mm,
+                say("the rim sits {dish_mm:.1f} mm to the {way}{aside}", dish_mm=abs(state.dish_mm), way=way, aside=aside),
+            )
+        )
     for side in Side:
         even = side_evenness(state.wheel, state.tension_n.tolist(), side, tier.tension_percent)
         if even.outside:
-            what = "slack" if even.worst_percent < 0 else "tight"
-            text = f"{even.worst_spoke} is {abs(even.worst_percent):.0f} % too {what} for its side"
+            what = say("slack") if even.worst_percent < 0 else say("tight")
+            text = say(
+                "{worst_spoke} is {worst_percent:.0f} % too {what} for its side",
+                worst_spoke=even.worst_spoke,
+                worst_percent=abs(even.worst_percent),
+                what=what,
+            )
             found.append((even.spread_percent / tier.tension_percent, text))
     mean = float(state.tension_n[state.wheel.on_side(tight_side(state.wheel))].mean())
     off = mean / state.wheel.rim.tension_target_n - 1
     if abs(off) > 0.1:
-        what = "below" if off < 0 else "above"
-        text = f"the {tight_side(state.wheel).word} side's mean is {abs(off) * 100:.0f} % {what} target"
+        what = say("below") if off < 0 else say("above")
+        text = say(
+            "the {tight_side} side's mean is {off:.0f} % {what} target",
+            tight_side=tight_side(state.wheel).said,
+            off=abs(off) * 100,
+            what=what,
+        )
         found.append((abs(off) / 0.1, text))
     if not found:
-        return f"Inside {tier.name}: straight, round, centred and even."
+        return say("Inside {tier}: straight, round, centred and even.", tier=tier.said)
     found.sort(key=lambda item: -item[0])
-    text = "; ".join(sentence for _, sentence in found[:3])
-    return text[0].upper() + text[1:] + "."
+    return joined("; ", [sentence for _, sentence in found[:3]]).sentence()

@@ -15,6 +15,7 @@ from felloe.core.components import Wheel
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.influence import Influence
 from felloe.core.naming import Side
+from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n, tight_side
 
 #: Shares of the target that the laps under tension go for, each as much more as the last.
@@ -41,10 +42,10 @@ class Lap:
 
 
 _CARE = {
-    0.25: "Round first: hops and flats while it still gives. On a dished wheel the tight side leads.",
-    0.5: "Dish now, then straight. Press the spokes to their line at hub and crossings.",
-    0.75: "Straight, then round again; settle: squeeze parallel pairs all round.",
-    1.0: "Even out each side, settle, measure everything, plan the truing.",
+    0.25: say("Round first: hops and flats while it still gives. On a dished wheel the tight side leads."),
+    0.5: say("Dish now, then straight. Press the spokes to their line at hub and crossings."),
+    0.75: say("Straight, then round again; settle: squeeze parallel pairs all round."),
+    1.0: say("Even out each side, settle, measure everything, plan the truing."),
 }
 
 

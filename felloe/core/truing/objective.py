@@ -11,6 +11,7 @@ from felloe.core.components import Wheel
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.influence import Influence
 from felloe.core.naming import Side
+from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n, tight_side
 from felloe.core.truing.tiers import Tier
 
@@ -22,19 +23,22 @@ ALIKE_SHARE = 0.99
 #: Schools of truing: name and why one would choose it.
 MODES: dict[str, tuple[str, str]] = {
     "balanced": (
-        "All at once",
-        "Default: round, straight, centred and even together, so that nothing mended breaks another.",
+        say("All at once"),
+        say("Default: round, straight, centred and even together, so that nothing mended breaks another."),
     ),
-    "tighten_only": ("Tighten only", "For a wheel whose tension is low: it comes up as it gets straight."),
-    "ease_only": ("Ease only", "For a wheel whose tension is high: it comes down as it gets straight."),
-    "straight_first": ("Straight first", "For hand work by eye: what rubs goes first, roundness and evenness follow."),
-    "round_first": ("Round first", "For hand work by eye: hops and flats go first, while the wheel still gives."),
-    "local": ("One stretch only", "For a lump: only nipples of that stretch are turned."),
+    "tighten_only": (say("Tighten only"), say("For a wheel whose tension is low: it comes up as it gets straight.")),
+    "ease_only": (say("Ease only"), say("For a wheel whose tension is high: it comes down as it gets straight.")),
+    "straight_first": (
+        say("Straight first"),
+        say("For hand work by eye: what rubs goes first, roundness and evenness follow."),
+    ),
+    "round_first": (say("Round first"), say("For hand work by eye: hops and flats go first, while the wheel still gives.")),
+    "local": (say("One stretch only"), say("For a lump: only nipples of that stretch are turned.")),
     "build": (
-        "From slack",
-        "For a wheel under construction: up by an even lap, and straight, round and centred as it comes.",
+        say("From slack"),
+        say("For a wheel under construction: up by an even lap, and straight, round and centred as it comes."),
     ),
-    "ride_home": ("Ride home", "With a spoke missing: straight enough to clear, nothing more; then to a workshop."),
+    "ride_home": (say("Ride home"), say("With a spoke missing: straight enough to clear, nothing more; then to a workshop.")),
 }
 #: What counts how much, by mode: lateral, radial, dish, evenness, mean.
 _MODE_WEIGHTS: dict[str, tuple[float, float, float, float, float]] = {

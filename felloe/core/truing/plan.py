@@ -17,6 +17,7 @@ from felloe.core.components import Wheel
 from felloe.core.errors import BadReading, UnknownSpoke
 from felloe.core.mechanics.estimate import Trace, WheelState
 from felloe.core.mechanics.influence import influence_of
+from felloe.core.said import joined, say
 from felloe.core.tension.statics import side_targets_n, tight_side
 from felloe.core.truing.laps import BUILD_LIMIT_TURNS, next_share
 from felloe.core.truing.objective import MODES, Quadratic, objective
@@ -59,20 +60,24 @@ class PlanOptions:
 
     def __post_init__(self) -> None:
         if self.mode not in MODES:
-            raise BadReading(f"the mode must be one of {', '.join(MODES)}", "mode")
+            raise BadReading(say("the mode must be one of {modes}", modes=joined(", ", MODES)), "mode")
         if (self.mode == "local") != (self.between is not None):
-            raise BadReading("a local plan needs the first and the last spoke of its stretch, and only it does", "between")
+            raise BadReading(say("a local plan needs the first and the last spoke of its stretch, and only it does"), "between")
         if not any(abs(self.step_turns - s) < 1e-9 for s in STEPS_TURNS):
-            raise BadReading("the step must be 1/4, 1/8 or 1/16 of a turn", "step_turns")
+            raise BadReading(say("the step must be 1/4, 1/8 or 1/16 of a turn"), "step_turns")
         if self.limit_turns is not None and not self.step_turns <= self.limit_turns <= MAX_PASS_LIMIT_TURNS:
             raise BadReading(
-                f"the limit of a pass must lie between one step and {MAX_PASS_LIMIT_TURNS:g} turns; found {self.limit_turns:g}",
+                say(
+                    "the limit of a pass must lie between one step and {max_pass_limit_turns:g} turns; found {limit_turns:g}",
+                    max_pass_limit_turns=MAX_PASS_LIMIT_TURNS,
+                    limit_turns=self.limit_turns,
+                ),
                 "limit_turns",
             )
         if not 0.1 <= self.target_share <= 1:
-            raise BadReading("the share of the target must lie between 0.1 and 1", "target_share")
+            raise BadReading(say("the share of the target must lie between 0.1 and 1"), "target_share")
         if not 0 <= self.touch_cost <= 100:
-            raise BadReading("the touch cost must lie between 0 and 100", "touch_cost")
+            raise BadReading(say("the touch cost must lie between 0 and 100"), "touch_cost")
 
 
 @dataclass(frozen=True)
@@ -148,7 +153,7 @@ def stretch(wheel: Wheel, first: str, last: str) -> NDArray[np.bool_]:
     """Which spokes lie from `first` to `last` in the direction of travel, both included, (n,); raises UnknownSpoke."""
     for name in (first, last):
         if name not in wheel.index_of:
-            raise UnknownSpoke(f"this wheel has no spoke {name[:8]}", "between")
+            raise UnknownSpoke(say("this wheel has no spoke {name}", name=name[:8]), "between")
     start, end = wheel.index_of[first], wheel.index_of[last]
     places = np.arange(wheel.spoke_count)
     return np.asarray((places - start) % wheel.spoke_count <= (end - start) % wheel.spoke_count)
@@ -169,7 +174,7 @@ def make_plan(state: WheelState, options: PlanOptions | None = None) -> TruingPl
     options = options or PlanOptions()
     for name in sorted(options.untouchable):
         if name not in state.wheel.index_of:
-            raise UnknownSpoke(f"this wheel has no spoke {name}", "untouchable")
+            raise UnknownSpoke(say("this wheel has no spoke {name}", name=name), "untouchable")
     if options.mode == "build" and options.target_share == 1.0:
         options = replace(options, target_share=next_share(state))
     limit = options.limit_turns or (
@@ -438,16 +443,40 @@ def _plan(
 def _reason(state: WheelState, after: Prediction, moves: tuple[Move, ...]) -> str:
     """One line on what the pass is for, from the figures that change most."""
     if not moves and state.tension_n.max() > state.wheel.rim.tension_cap_n:
-        return "Spokes stand above the rim's limit, and no order of turns brings them down safely: ease them by hand first."
+        return say(
+            "Spokes stand above the rim's limit, and no order of turns brings them down safely: ease them by hand first."
+        )
     if not moves:
-        return "No nipple gains enough to be worth touching: leave the wheel as it is."
+        return say("No nipple gains enough to be worth touching: leave the wheel as it is.")
     before = state.figures
     tight = state.wheel.on_side(tight_side(state.wheel))
     parts = [
-        f"lateral {before.lateral_tir_mm:.2f} → {after.trace.lateral_tir_mm:.2f} mm",
-        f"radial {before.radial_tir_mm:.2f} → {after.trace.radial_tir_mm:.2f} mm",
-        f"dish {state.dish_mm:+.2f} → {after.dish_mm:+.2f} mm",
-        f"{tight_side(state.wheel).word} mean {state.tension_n[tight].mean():.0f} → {after.tension_n[tight].mean():.0f} N",
+        say(
+            "lateral {lateral_tir_mm:.2f} → {after_mm:.2f} mm",
+            lateral_tir_mm=before.lateral_tir_mm,
+            after_mm=after.trace.lateral_tir_mm,
+        ),
+        say(
+            "radial {radial_tir_mm:.2f} → {after_mm:.2f} mm",
+            radial_tir_mm=before.radial_tir_mm,
+            after_mm=after.trace.radial_tir_mm,
+        ),
+        say("dish {dish_mm:+.2f} → {after_mm:+.2f} mm", dish_mm=state.dish_mm, after_mm=after.dish_mm),
+        say(
+            "{tight_side} mean {mean_n:.0f} → {after_n:.0f} N",
+            tight_side=tight_side(state.wheel).said,
+            mean_n=state.tension_n[tight].mean(),
+            after_n=after.tension_n[tight].mean(),
+        ),
     ]
     tightened = sum(1 for move in moves if move.turns > 0)
-    return f"{len(moves)} nipples, {tightened} tighter and {len(moves) - tightened} easier: " + ", ".join(parts) + "."
+    return (
+        say(
+            "{moves_count} nipples, {tightened} tighter and {eased} easier: ",
+            moves_count=len(moves),
+            tightened=tightened,
+            eased=len(moves) - tightened,
+        )
+        + joined(", ", parts)
+        + "."
+    )

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from felloe.core.said import say
+
 #: New bicycles: at most this runout, where rim brakes are used and otherwise [mm]. ISO 4210-2, from memory.
 ISO_4210_RUNOUT_RIM_BRAKE_MM = 1.0
 ISO_4210_RUNOUT_OTHER_MM = 2.0
@@ -19,7 +21,13 @@ class Tier:
     dish_mm: float
     tension_percent: float
 
+    @property
+    def said(self) -> str:
+        """The tier in a sentence; `name` is its key."""
+        return TIER_WORDS.get(self.name, self.name)
 
+
+TIER_WORDS = {"roadworthy": say("roadworthy"), "sound": say("sound"), "fine": say("fine"), "race": say("race")}
 ROADWORTHY = Tier("roadworthy", 1.0, 1.0, 1.0, 25)
 SOUND = Tier("sound", 0.5, 0.5, 0.5, 20)
 FINE = Tier("fine", 0.3, 0.3, 0.3, 15)

@@ -47,6 +47,7 @@ class StandingSerializer(serializers.Serializer[Any]):
 
 
 class InstrumentCheckSerializer(serializers.ModelSerializer[InstrumentCheck]):
+    note = serializers.CharField(read_only=True)
     by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
 
     class Meta:

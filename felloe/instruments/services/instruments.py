@@ -20,6 +20,7 @@ from felloe.core.measuring.csv_readings import read_chart
 from felloe.core.measuring.instruments import INSTRUMENT_KINDS, Standing, stand_by_flipping, standing
 from felloe.core.naming import Side
 from felloe.core.record import table_from_dict, table_to_dict
+from felloe.core.said import joined, say
 from felloe.core.tension.calibration import Calibration, Drift, calibrate, drift
 from felloe.core.tension.meter import MeterTable as CoreTable
 from felloe.core.tension.three_point import carried_over, fit_meter
@@ -78,7 +79,7 @@ def add_instrument(user: User, values: dict[str, Any]) -> Instrument:
     given = values.pop("tables", [])
     tables = [table_from_dict(dict(table), f"tables.{i}") for i, table in enumerate(given)]
     if Instrument.objects.filter(shop_id=user.shop_id, name=values["name"]).exists():
-        raise Refused("instrument_exists", "There is an instrument of this name already.", 409)
+        raise Refused("instrument_exists", say("There is an instrument of this name already."), 409)
     kind = values.get("kind", "tension_meter")
     values.setdefault("check_every_days", INSTRUMENT_KINDS[kind].days)
     made = Instrument.objects.create(shop_id=user.shop_id, created_by=user, changed_by=user, **values)
@@ -134,10 +135,20 @@ def table_for(user: User, meter_id: UUID | None, spoke_kind: str) -> MeterTable:
     if table is None:
         raise Refused(
             "no_table_for_spoke",
-            f"{meter.name} has no table for a {spoke_kind} spoke. Calibrate it for this spoke or derive a table on its page, "
-            "use another meter, or enter the force itself.",
+            say(
+                "{meter} has no table for a {spoke_kind} spoke. Calibrate it for this spoke or derive a table on its page, "
+                "use another meter, or enter the force itself.",
+                meter=meter.name,
+                spoke_kind=spoke_kind,
+            ),
             422,
-            errors=[{"field": "meter", "message": f"no table for a {spoke_kind} spoke", "code": "no_table_for_spoke"}],
+            errors=[
+                {
+                    "field": "meter",
+                    "message": say("no table for a {spoke_kind} spoke", spoke_kind=spoke_kind),
+                    "code": "no_table_for_spoke",
+                }
+            ],
         )
     return table
 
@@ -156,7 +167,7 @@ def calibration(user: User, instrument_id: UUID, values: dict[str, Any]) -> dict
     """Fit known loads; with `keep` the table is signed and kept, and counts as a check of the meter."""
     meter = find_instrument(user, instrument_id, lock=bool(values["keep"]))
     if meter.kind != "tension_meter":
-        raise Refused("no_meter", "Only a tension meter is calibrated against loads.", 422)
+        raise Refused("no_meter", say("Only a tension meter is calibrated against loads."), 422)
     fit = calibrate(values["spoke_kind"], values["readings"], values["loads_n"], values["resolution"])
     table = fit.table()
     before = _last_table(meter, table.spoke_kind)
@@ -169,7 +180,7 @@ def calibration(user: User, instrument_id: UUID, values: dict[str, Any]) -> dict
             shop_id=meter.shop_id,
             instrument=meter,
             passed=True,
-            note=values["note"].strip() or f"Calibrated for {table.spoke_kind}",
+            note=values["note"].strip() or say("Calibrated for {spoke_kind}", spoke_kind=table.spoke_kind),
             figures={"residual_n": round(fit.sd_n, 1), "drift_n": round(moved.largest_n, 1) if moved else None},
             table=kept,
             created_by=user,
@@ -209,12 +220,19 @@ def derive_table(user: User, instrument_id: UUID, values: dict[str, Any]) -> dic
     if source is None:
         raise Http404
     if source.source == MeterTable.Source.DERIVED:
-        raise BadTable("a derived table is not carried on: start from a chart or a calibration", "table")
+        raise BadTable(say("a derived table is not carried on: start from a chart or a calibration"), "table")
     spokes = {}
     for name in ("of", "to"):
         spokes[name] = Spoke(**values[name])
     if spokes["of"].kind != source.spoke_kind:
-        raise BadTable(f"this table is for {source.spoke_kind}, the spoke described is {spokes['of'].kind}", "of")
+        raise BadTable(
+            say(
+                "this table is for {spoke_kind}, the spoke described is {kind}",
+                spoke_kind=source.spoke_kind,
+                kind=spokes["of"].kind,
+            ),
+            "of",
+        )
     model = fit_meter(core_table(source), spokes["of"], values["span_mm"], values["mm_per_unit"])
     table = carried_over(model, core_table(source), spokes["to"])
     if values["keep"]:
@@ -229,13 +247,13 @@ def take_chart(user: User, instrument_id: UUID, data: bytes, keep: bool) -> list
     """A maker's chart from CSV: every spoke kind in it becomes a table, all of them or none."""
     meter = find_instrument(user, instrument_id)
     if meter.kind != "tension_meter":
-        raise Refused("no_meter", "Only a tension meter has tables.", 422)
+        raise Refused("no_meter", say("Only a tension meter has tables."), 422)
     tables = []
     for kind, (readings, forces) in read_chart(data).items():
         try:
             tables.append(CoreTable(kind[:40], tuple(readings), tuple(forces)))
         except BadTable as error:
-            raise BadTable(f"{kind[:40]}: {error.message}", "chart") from None
+            raise BadTable(joined(": ", [kind[:40], error.message]), "chart") from None
     if keep:
         for table in tables:
             add_table(user, meter, table, MeterTable.Source.MAKER)
@@ -247,8 +265,8 @@ def add_check(user: User, instrument_id: UUID, passed: bool, note: str) -> Instr
     """Note a check by its own words."""
     instrument = find_instrument(user, instrument_id)
     if not note.strip():
-        errors = [{"field": "note", "message": "say against what it was checked", "code": "reason_needed"}]
-        raise Refused("reason_needed", "Say against what it was checked, and what it showed.", 422, errors=errors)
+        errors = [{"field": "note", "message": say("say against what it was checked"), "code": "reason_needed"}]
+        raise Refused("reason_needed", say("Say against what it was checked, and what it showed."), 422, errors=errors)
     return InstrumentCheck.objects.create(
         shop_id=instrument.shop_id, instrument=instrument, passed=passed, note=note.strip(), created_by=user
     )
@@ -259,7 +277,7 @@ def check_stand(user: User, instrument_id: UUID, values: dict[str, Any]) -> Inst
     """Check a stand by flipping one wheel in it."""
     instrument = find_instrument(user, instrument_id)
     if instrument.kind != "stand":
-        raise Refused("no_stand", "Only a truing stand is checked by flipping.", 422)
+        raise Refused("no_stand", say("Only a truing stand is checked by flipping."), 422)
     found = stand_by_flipping(
         values["first_mm"], Side(values["first_side"]), values["flipped_mm"], Side(values["flipped_side"])
     )

@@ -16,6 +16,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from felloe.core.measuring.stream import BadLine, Sample, parse_line
+from felloe.core.said import say
 
 CONNECT_S, LOOK_S, IDLE_S = 0.6, 0.1, 3.0
 #: So many samples are remembered: a slow turn past a dial, and some more.
@@ -36,7 +37,7 @@ class Ear(threading.Thread):
     """Listens at one address until nobody has asked for IDLE_S seconds."""
 
     def __init__(self, address: tuple[str, int], say: dict[str, Any]) -> None:
-        super().__init__(name=f"ear at {address[0]}:{address[1]}", daemon=True)
+        super().__init__(name=f"ear-{address[0]}-{address[1]}", daemon=True)
         self.address = address
         self._lock = threading.Lock()
         self._say = say
@@ -72,7 +73,7 @@ class Ear(threading.Thread):
             except TimeoutError:
                 continue
             if not part:
-                raise OSError("it closed the connection")
+                raise OSError(say("it closed the connection"))
             *whole, waiting = (waiting + part).split(b"\n")
             waiting = waiting[-MOST_LINE_BYTES:]
             for line in whole:
@@ -92,7 +93,7 @@ class Ear(threading.Thread):
         try:
             sample = parse_line(line)
         except BadLine as error:
-            self._note(True, f"It sent what is no reading: {error.message}.")
+            self._note(True, say("It sent what is no reading: {message}.", message=error.message))
             return
         with self._lock:
             self._samples.append(sample)

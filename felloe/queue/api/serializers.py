@@ -6,7 +6,9 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from felloe.accounts.api.serializers import PersonSerializer
+from felloe.api.language import spoken_for
 from felloe.core.diagnosis.causes import COMPLAINTS
+from felloe.core.said import say
 from felloe.core.stages import DONE, STAGES
 from felloe.core.truing.tiers import TIERS
 from felloe.customers.api.serializers import BikeSerializer, CustomerSerializer
@@ -28,6 +30,7 @@ class JobCustomerSerializer(serializers.ModelSerializer[Customer]):
 
 
 class JobEventSerializer(serializers.ModelSerializer[JobEvent]):
+    note = serializers.CharField(read_only=True)
     by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
 
     class Meta:
@@ -161,12 +164,12 @@ class JobOpenSerializer(serializers.Serializer[Any]):
             return attrs
         missing = {}
         if not attrs.get("wheel"):
-            missing["wheel"] = "Say which wheel it is, or choose one seen before."
+            missing["wheel"] = spoken_for(say("Say which wheel it is, or choose one seen before."))
         if not attrs.get("bike_id"):
             if not attrs.get("bike"):
-                missing["bike"] = "Say which bike the wheel belongs to."
+                missing["bike"] = spoken_for(say("Say which bike the wheel belongs to."))
             if not attrs.get("customer_id") and not attrs.get("customer"):
-                missing["customer"] = "Say whose bike it is."
+                missing["customer"] = spoken_for(say("Say whose bike it is."))
         if missing:
             raise serializers.ValidationError(missing)
         return attrs

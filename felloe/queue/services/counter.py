@@ -10,6 +10,7 @@ from django.db import transaction
 
 from felloe.accounts.models import User
 from felloe.core.errors import TradeError
+from felloe.core.said import joined, say
 from felloe.queue import services as queue
 from felloe.queue.models import Job, Signature
 
@@ -39,20 +40,20 @@ def sign(user: User, job_id: UUID, purpose: str, name: str, strokes: list[Any]) 
     made = Signature.objects.create(
         shop_id=job.shop_id, job=job, purpose=purpose, name=name.strip(), strokes=_checked(strokes), created_by=user
     )
-    queue.log(job, user, "signed", f"{made.get_purpose_display()}: {made.name}")
+    queue.log(job, user, "signed", joined(": ", [_PURPOSES[Signature.Purpose(made.purpose)], made.name]))
     return made
 
 
 def _checked(strokes: list[Any]) -> list[list[list[float]]]:
     if len(strokes) > MOST_STROKES or sum(len(s) if isinstance(s, list) else 1 for s in strokes) > MOST_POINTS:
-        raise BadSignature("a signature has fewer strokes than this", "strokes")
+        raise BadSignature(say("a signature has fewer strokes than this"), "strokes")
     kept = []
     for i, stroke in enumerate(strokes):
         points = []
         for point in stroke if isinstance(stroke, list) else [stroke]:
             fine = isinstance(point, list) and len(point) == 2 and all(isinstance(v, int | float) for v in point)
             if not fine or not all(0 <= v <= 1 for v in point):  # NaN compares false: refused too
-                raise BadSignature("each point of a stroke is a pair of shares of the pad, 0 to 1", f"strokes.{i}")
+                raise BadSignature(say("each point of a stroke is a pair of shares of the pad, 0 to 1"), f"strokes.{i}")
             points.append([round(float(v), 4) for v in point])
         kept.append(points)
     return kept
@@ -60,3 +61,6 @@ def _checked(strokes: list[Any]) -> list[list[list[float]]]:
 
 def signatures_of(job: Job) -> list[Signature]:
     return list(Signature.objects.filter(job=job).select_related("created_by").order_by("created_at"))
+
+
+_PURPOSES = {Signature.Purpose.BROUGHT: say("Brought the wheel"), Signature.Purpose.FETCHED: say("Fetched the wheel")}

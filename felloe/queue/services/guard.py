@@ -8,6 +8,7 @@ from django.http import Http404
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
+from felloe.core.said import say
 from felloe.queue.models import Job
 
 
@@ -22,5 +23,5 @@ def open_for_work(user: User, job_id: UUID) -> Job:
     if job is None:
         raise Http404
     if job.handed_back_at is not None:
-        raise Refused("job_done", "This wheel has been handed back; open a new job for it.", 409)
+        raise Refused("job_done", say("This wheel has been handed back; open a new job for it."), 409)
     return job

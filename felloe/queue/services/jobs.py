@@ -16,6 +16,7 @@ from felloe.accounts.models import Shop, User
 from felloe.accounts.rights import WORKS_AT_THE_BENCH
 from felloe.api.problems import Refused, StaleWrite
 from felloe.core.promise.order import Hanging, Standing, in_order, next_for, standing_of
+from felloe.core.said import joined, say
 from felloe.core.stages import DONE, check_move
 from felloe.customers import services as customers
 from felloe.customers.models import Bike
@@ -24,6 +25,17 @@ from felloe.queue.services.guard import open_for_work
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
 
+#: What may be changed of an open job, in the words of its history.
+_CHANGED = {
+    "assigned_to": say("who does it"),
+    "complaint": say("complaint"),
+    "complaint_tags": say("kinds of complaint"),
+    "load_kg": say("load"),
+    "promised_at": say("promise"),
+    "tier": say("tier"),
+    "waiting_on": say("what it waits for"),
+    "with_bike": say("with or without the bike"),
+}
 _WITH = ("wheel", "wheel__bike", "wheel__bike__customer", "assigned_to", "changed_by")
 
 
@@ -37,7 +49,7 @@ def open_job(user: User, values: dict[str, Any]) -> Job:
     wheel = _wheel_for(user, values)
     assigned = values.get("assigned_to")
     if assigned is not None and accounts.find_staff(user, assigned) is None:
-        raise Refused("unknown_person", "Nobody of this shop has that name.", 422)
+        raise Refused("unknown_person", say("Nobody of this shop has that name."), 422)
     Shop.objects.select_for_update().get(pk=user.shop_id)
     last = Job.objects.filter(shop_id=user.shop_id).aggregate(last=Max("number"))["last"] or 100
     job = Job.objects.create(
@@ -128,12 +140,12 @@ def change_job(user: User, job_id: UUID, version: int, values: dict[str, Any]) -
     if "assigned_to" in values:
         person = values.pop("assigned_to")
         if person is not None and accounts.find_staff(user, person) is None:
-            raise Refused("unknown_person", "Nobody of this shop has that name.", 422)
+            raise Refused("unknown_person", say("Nobody of this shop has that name."), 422)
         values["assigned_to_id"] = person
     for name, value in values.items():
         setattr(job, name, value)
     job.save_change(user, list(values))
-    log(job, user, "changed", note=", ".join(sorted(name.removesuffix("_id").replace("_", " ") for name in values)))
+    log(job, user, "changed", note=joined(", ", [_CHANGED[name.removesuffix("_id")] for name in sorted(values)]))
     return find_job(user, job_id)
 
 
@@ -191,7 +203,7 @@ def wait_for_parts(user: User, job_id: UUID, what: str) -> None:
     if not job.waiting_on:
         job.waiting_on = Job.WaitingOn.PARTS
         job.save_change(user, ["waiting_on"])
-    log(job, user, "parts", f"waits for {what}")
+    log(job, user, "parts", say("waits for {what}", what=what))
 
 
 @transaction.atomic
@@ -201,7 +213,7 @@ def parts_are_there(user: User, job_id: UUID) -> None:
     if job.waiting_on == Job.WaitingOn.PARTS:
         job.waiting_on = Job.WaitingOn.NOTHING
         job.save_change(user, ["waiting_on"])
-        log(job, user, "parts", "all parts are there")
+        log(job, user, "parts", say("all parts are there"))
 
 
 def job_numbers(user: User, job_ids: set[str]) -> dict[str, int]:

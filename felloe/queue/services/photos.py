@@ -11,6 +11,7 @@ from PIL import Image, ImageOps, UnidentifiedImageError
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
+from felloe.core.said import say
 from felloe.queue import services as queue
 from felloe.queue.models import Photo
 
@@ -29,14 +30,17 @@ def _refuse(code: str, detail: str) -> Refused:
 def made_anew(data: bytes) -> tuple[bytes, int, int]:
     """JPEG bytes, width and height of an uploaded picture, turned upright, shrunk, stripped of all but its pixels."""
     if len(data) > MOST_BYTES:
-        raise _refuse("photo_too_large", f"A photo has at most {MOST_BYTES // 1_000_000} MB.")
+        raise _refuse("photo_too_large", say("A photo has at most {most_mb} MB.", most_mb=MOST_BYTES // 1_000_000))
     try:
         with Image.open(io.BytesIO(data), formats=FORMATS) as picture:
             if picture.width * picture.height > MOST_PIXELS:
-                raise _refuse("photo_too_large", f"A photo has at most {MOST_PIXELS // 1_000_000} megapixels.")
+                raise _refuse(
+                    "photo_too_large",
+                    say("A photo has at most {most_megapixels} megapixels.", most_megapixels=MOST_PIXELS // 1_000_000),
+                )
             upright = ImageOps.exif_transpose(picture).convert("RGB")
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
-        raise _refuse("not_a_photo", "This is no JPEG, PNG or WebP picture that can be read.") from error
+        raise _refuse("not_a_photo", say("This is no JPEG, PNG or WebP picture that can be read.")) from error
     upright.thumbnail((PHOTO_SIDE_PX, PHOTO_SIDE_PX), Image.Resampling.LANCZOS)
     # A fresh image: no profile, comment or place goes along.
     clean = Image.new("RGB", upright.size)
@@ -51,7 +55,7 @@ def add_photo(user: User, job_id: UUID, data: bytes, caption: str = "") -> Photo
     """Keep a photo with its job."""
     job = queue.open_for_work(user, job_id)
     if Photo.objects.filter(job=job).count() >= MOST_PER_JOB:
-        raise _refuse("too_many_photos", f"A job keeps at most {MOST_PER_JOB} photos.")
+        raise _refuse("too_many_photos", say("A job keeps at most {most_per_job} photos.", most_per_job=MOST_PER_JOB))
     jpeg, width, height = made_anew(data)
     photo = Photo.objects.create(
         shop_id=job.shop_id, job=job, caption=caption.strip()[:200], width=width, height=height, data=jpeg, created_by=user

@@ -15,6 +15,7 @@ from felloe.api.problems import Refused, StaleWrite
 from felloe.bench.models import ReadingSet
 from felloe.bench.services import plans as bench_plans
 from felloe.bench.services.states import check_values, kept_estimate, trace_values
+from felloe.core.said import joined, say
 from felloe.core.truing.sign_off import SignOffCheck, check_sign_off
 from felloe.core.truing.tiers import TIERS
 from felloe.queue import services as queue
@@ -28,7 +29,7 @@ def _check(user: User, job: Job) -> tuple[SignOffCheck, ReadingSet | None, Readi
     """The sign-off check of a job; refused where nothing was measured after the work."""
     found, left = bench_plans.latest_sets(user, job.pk)
     if left is None:
-        raise Refused("nothing_measured", "Nothing has been measured on this job yet: take the readings as left.", 422)
+        raise Refused("nothing_measured", say("Nothing has been measured on this job yet: take the readings as left."), 422)
     left_state, left_readings = kept_estimate(left)
     found_state = None
     if found is not None and found.pk != left.pk:
@@ -74,12 +75,12 @@ def sign_off(user: User, job_id: UUID, version: int, reason: str) -> SignOff:
         raise StaleWrite({"version": version, "reason": reason}, queue.job_summary(job))
     check, found, left, _ = _check(user, job)
     if check.needs_reason and not reason.strip():
-        what = ", ".join(check.short_of) or "the runout of a roadworthy wheel"
+        what = joined(", ", check.short_of) or say("the runout of a roadworthy wheel")
         raise Refused(
             "reason_needed",
-            f"The wheel falls short in {what}: write down why it leaves like this.",
+            say("The wheel falls short in {what}: write down why it leaves like this.", what=what),
             422,
-            errors=[{"field": "reason", "message": f"falls short in {what}: say why", "code": "reason_needed"}],
+            errors=[{"field": "reason", "message": say("falls short in {what}: say why", what=what), "code": "reason_needed"}],
         )
     made = SignOff.objects.create(
         shop_id=user.shop_id,
@@ -93,13 +94,13 @@ def sign_off(user: User, job_id: UUID, version: int, reason: str) -> SignOff:
         reason=reason.strip(),
         created_by=user,
     )
-    queue.log(job, user, "signed_off", reason.strip() or f"inside {job.tier}")
+    queue.log(job, user, "signed_off", reason.strip() or say("inside {tier}", tier=job.tier))
     return made
 
 
 def blockers(user: User, job: Job) -> list[str]:
     """What forbids handing back as ready, one line each."""
-    wrong = [f"Refit: {step.text} Found not right." for step in refit.steps_not_right(job)]
+    wrong = [say("Refit: {text} Found not right.", text=step.text) for step in refit.steps_not_right(job)]
     return [*decisions.unsafe_now(user, job), *wrong]
 
 
@@ -107,17 +108,20 @@ def _only_by_owner(user: User, unsafe: list[str], note: str) -> None:
     if not may(user.role, "hand_back_unsafe"):
         raise Refused(
             "unsafe_wheel",
-            f"This wheel is judged unsafe and cannot be handed back as ready: {unsafe[0]} Only the owner can let it go, "
-            "with a reason.",
+            say(
+                "This wheel is judged unsafe and cannot be handed back as ready: {unsafe} Only the owner can let it go, "
+                "with a reason.",
+                unsafe=unsafe[0],
+            ),
             409,
             unsafe=unsafe,
         )
     if not note.strip():
         raise Refused(
             "reason_needed",
-            "An unsafe wheel leaves only with the owner's reason.",
+            say("An unsafe wheel leaves only with the owner's reason."),
             422,
-            errors=[{"field": "note", "message": "say why it leaves unsafe", "code": "reason_needed"}],
+            errors=[{"field": "note", "message": say("say why it leaves unsafe"), "code": "reason_needed"}],
         )
 
 
@@ -133,15 +137,15 @@ def hand_back(user: User, job_id: UUID, version: int, note: str) -> Job:
         raise StaleWrite({"version": version, "note": note}, queue.job_summary(job))
     newest = SignOff.objects.filter(job=job).order_by("-created_at").first()
     if newest is None:
-        raise Refused("not_signed_off", "Sign the wheel off first.", 409)
+        raise Refused("not_signed_off", say("Sign the wheel off first."), 409)
     last = newest.as_left.readings.order_by("-created_at").first()
     _, left = bench_plans.latest_sets(user, job.pk)
     if left is None or left.pk != newest.as_left_id or (last is not None and last.created_at > newest.created_at):
-        raise Refused("sign_off_outdated", "Readings were taken after the sign-off: sign off again.", 409)
+        raise Refused("sign_off_outdated", say("Readings were taken after the sign-off: sign off again."), 409)
     unsafe = blockers(user, job)
     if unsafe:
         _only_by_owner(user, unsafe, note)
-        note = f"NOT TO BE RIDDEN ({'; '.join(unsafe)}). {note.strip()}"[:1000]
+        note = say("NOT TO BE RIDDEN ({unsafe}). {note}", unsafe=joined("; ", unsafe), note=note.strip())
     stock.release_claims(user, job)
     queue.close_job(job, user, timezone.now(), note.strip())
     return queue.find_job(user, job_id)

@@ -13,6 +13,7 @@ from felloe.bench.models import Reading, ReadingSet
 from felloe.bench.services import plans as bench_plans
 from felloe.bench.services import readings as bench_readings
 from felloe.core.record import FORMAT, VERSION, RecordedSet, WheelRecord, read_record, table_to_dict
+from felloe.core.said import say
 from felloe.core.specification import wheel_to_dict
 from felloe.instruments.services.instruments import core_table
 from felloe.queue import services as queue
@@ -50,7 +51,12 @@ def export_record(user: User, job_id: UUID) -> dict[str, Any]:
     return {
         "format": FORMAT,
         "version": VERSION,
-        "label": f"Job {job.number}, {job.wheel.position} wheel of {job.wheel.bike.label}",
+        "label": say(
+            "Job {number}, {position} wheel of {label}",
+            number=job.number,
+            position=job.wheel.position,
+            label=job.wheel.bike.label,
+        ),
         "wheel": wheel_to_dict(wheels.core_wheel(job.wheel)),
         "targets": {"tier": job.tier},
         "meters": [{"id": key, "tables": list(tables.values())} for key, tables in meters.items()],
@@ -93,7 +99,7 @@ def import_record(user: User, job_id: UUID, data: bytes) -> Job:
     record = read_record(data)
     job = queue.open_for_work(user, job_id)
     if bench_readings.has_readings(job):
-        raise Refused("job_has_readings", "This job has readings already; take the record into a new job.", 409)
+        raise Refused("job_has_readings", say("This job has readings already; take the record into a new job."), 409)
     wheel = wheels.find_wheel(user, job.wheel_id)
     wheels.change_specification(user, wheel.pk, wheel.version, wheel_to_dict(record.wheel), "")
     job.tier = record.tier
@@ -116,7 +122,11 @@ def _set_in(user: User, job: Job, record: WheelRecord, recorded: RecordedSet) ->
             if spoke is None:
                 raise Refused(
                     "between_spokes",
-                    f"The record has a {kind} reading at {runout.angle_deg:g}°, between spokes; only those at spokes come in.",
+                    say(
+                        "The record has a {kind} reading at {angle_deg:g}°, between spokes; only those at spokes come in.",
+                        kind=kind,
+                        angle_deg=runout.angle_deg,
+                    ),
                     422,
                 )
             entered = {"value": runout.deviation_mm, "unit": "mm", "from_record": True}

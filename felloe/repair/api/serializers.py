@@ -154,6 +154,7 @@ class RepairOptionSerializer(serializers.Serializer[Any]):
 
 
 class DecisionSerializer(serializers.ModelSerializer[Decision]):
+    warning = serializers.CharField(read_only=True)
     chosen = serializers.ListField(child=serializers.CharField(), read_only=True)
     chosen_names = serializers.SerializerMethodField()
     by = serializers.CharField(source="created_by.display_name", default="", read_only=True)

@@ -17,6 +17,7 @@ from felloe.condition.services import diagnosis
 from felloe.core.decision.options import Case, RepairOption, repair_options, unsafe_reasons
 from felloe.core.decision.prices import PRICED, PriceList
 from felloe.core.diagnosis.causes import CAUSES
+from felloe.core.said import joined, say
 from felloe.core.truing.curve import FEWEST_FOR_A_VERDICT, Verdict
 from felloe.core.truing.sign_off import figures_of, not_measured
 from felloe.core.truing.tiers import TIERS, check_against
@@ -101,7 +102,7 @@ def unsafe_now(user: User, job: Job, case: Case | None = None) -> list[str]:
     reasons = list(unsafe_reasons(known))
     finding = diagnosis.current_finding(job)
     if finding is not None and CAUSES[finding.cause].unsafe:
-        reasons.append(f"{CAUSES[finding.cause].name}: found, and not yet noted as put right.")
+        reasons.append(say("{cause}: found, and not yet noted as put right.", cause=CAUSES[finding.cause].name))
     return reasons
 
 
@@ -127,19 +128,19 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
     shown = options_of(user, job_id)
     locked = queue.open_for_work(user, job_id)
     if _rests_on(user, locked) != before:
-        raise Refused("options_changed", "Something changed while this was decided: look at the options again.", 409)
+        raise Refused("options_changed", say("Something changed while this was decided: look at the options again."), 409)
     by_key = {option["key"]: option for option in shown["options"]}
     chosen = list(dict.fromkeys(values["chosen"]))
     for key in chosen:
         if key not in by_key:
-            raise _field("chosen", "unknown_option", "This was not among the options.")
+            raise _field("chosen", "unknown_option", say("This was not among the options."))
     refused = values["outcome"] == Decision.Outcome.REFUSED
     if not chosen and not refused:
-        raise _field("chosen", "nothing_chosen", "Choose at least one of the options.")
+        raise _field("chosen", "nothing_chosen", say("Choose at least one of the options."))
     warning = values.get("warning", "").strip()
     barred = [by_key[key]["barred"] for key in chosen if by_key[key]["barred"]]
     if (barred or (refused and shown["unsafe"])) and not warning:
-        raise _field("warning", "warning_needed", "Write down the warning that the customer was given.")
+        raise _field("warning", "warning_needed", say("Write down the warning that the customer was given."))
     prices = [by_key[key]["price_minor"] for key in chosen]
     made = Decision.objects.create(
         shop_id=user.shop_id,
@@ -156,10 +157,14 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
         note=values.get("note", "").strip(),
         created_by=user,
     )
-    names = ", ".join(by_key[key]["name"].lower() for key in chosen)
-    said = f"{made.by_whom} refused" if refused else f"{made.by_whom} approved"
+    names = joined(", ", [by_key[key]["name"].lower() for key in chosen])
+    whose = {"name": made.by_whom, "what": names}
+    said = say("{name} refused: {what}", **whose) if refused else say("{name} approved: {what}", **whose)
     queue.log(
-        locked, user, "decided", f"{said}{f': {names}' if names else ''}{f'. Warned: {warning}' if warning else ''}"[:1000]
+        locked,
+        user,
+        "decided",
+        said + say(". Warned: {warning}", warning=warning) if warning else said,
     )
     return made
 

@@ -12,6 +12,7 @@ from django.utils import timezone
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.core.refit.checklist import BikeFacts, Step, recheck_after, refit_steps
+from felloe.core.said import say
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.repair.models import RefitAnswer
@@ -74,10 +75,10 @@ def answer_step(user: User, job_id: UUID, step: str, result: str, note: str) -> 
     job = queue.open_for_work(user, job_id)
     known = {s.key for s in refit_steps(_facts(job))}
     if step not in known:
-        raise Refused("unknown_step", "This step is not on the list of this bike.", 422)
+        raise Refused("unknown_step", say("This step is not on the list of this bike."), 422)
     if result == RefitAnswer.Result.WRONG and not note.strip():
-        errors = [{"field": "note", "message": "say what is not right", "code": "reason_needed"}]
-        raise Refused("reason_needed", "Say what is not right.", 422, errors=errors)
+        errors = [{"field": "note", "message": say("say what is not right"), "code": "reason_needed"}]
+        raise Refused("reason_needed", say("Say what is not right."), 422, errors=errors)
     RefitAnswer.objects.create(shop_id=job.shop_id, job=job, step=step, result=result, note=note.strip(), created_by=user)
 
 
@@ -86,11 +87,11 @@ def set_recheck(user: User, job_id: UUID, on: date) -> None:
     """The day of the first re-check; never in the past."""
     job = queue.find_job(user, job_id, lock=True)
     if on < timezone.now().date():
-        errors = [{"field": "on", "message": "this day has passed", "code": "past_day"}]
-        raise Refused("past_day", "This day has passed.", 422, errors=errors)
+        errors = [{"field": "on", "message": say("this day has passed"), "code": "past_day"}]
+        raise Refused("past_day", say("This day has passed."), 422, errors=errors)
     job.recheck_on = on
     job.save_change(user, ["recheck_on"])
-    queue.log(job, user, "recheck", f"Look again on {on.isoformat()}")
+    queue.log(job, user, "recheck", say("Look again on {on}", on=on.isoformat()))
 
 
 def steps_not_right(job: Job) -> list[Step]:

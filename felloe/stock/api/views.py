@@ -16,6 +16,7 @@ from felloe.accounts.models import User
 from felloe.api.checked import checked
 from felloe.api.problems import Refused
 from felloe.api.write_keys import write_once
+from felloe.core.said import say
 from felloe.core.stock.claims import covered
 from felloe.core.stock.parts import ATTRIBUTES, PART_KINDS
 from felloe.queue import services as queue
@@ -129,7 +130,7 @@ class MovementsView(APIView):
         if kind == "count":
             services.count_bin(user, part_id, count, values["note"])
         elif job is None:
-            raise Refused("job_needed", "Say for which job.", 422)
+            raise Refused("job_needed", say("Say for which job."), 422)
         elif kind == "take":
             services.take(user, part_id, job, count, values["note"])
         elif kind == "cut":

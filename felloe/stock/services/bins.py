@@ -16,6 +16,7 @@ from django.http import Http404
 
 from felloe.accounts.models import User
 from felloe.api.problems import StaleWrite
+from felloe.core.said import say
 from felloe.core.stock.claims import Claim, NotEnough, check_take, covered, for_job, free
 from felloe.core.stock.parts import BadPart, checked_attributes
 from felloe.core.stock.substitutes import why_not_cut
@@ -115,7 +116,7 @@ def add_part(user: User, values: dict[str, Any]) -> Part:
                 **given,
             )
     except IntegrityError:
-        raise BadPart("a part of this name is there already", "name") from None
+        raise BadPart(say("a part of this name is there already"), "name") from None
 
 
 @transaction.atomic
@@ -134,7 +135,7 @@ def change_part(user: User, part_id: UUID, version: int, values: dict[str, Any])
         with transaction.atomic():
             part.save_change(user, list(values))
     except IntegrityError:
-        raise BadPart("a part of this name is there already", "name") from None
+        raise BadPart(say("a part of this name is there already"), "name") from None
     return part
 
 
@@ -147,7 +148,7 @@ def write(user: User, part: Part, kind: str, delta: int = 0, claim: int = 0, job
 
 def _count(count: int) -> int:
     if not 1 <= count <= MOST:
-        raise NotEnough(f"a count lies between 1 and {MOST}", "count")
+        raise NotEnough(say("a count lies between 1 and {most}", most=MOST), "count")
     return count
 
 
@@ -160,7 +161,7 @@ def reserve(user: User, part_id: UUID, job_id: UUID, count: int) -> Figures:
     found = figures_of(part)
     if found.covered_of(str(job.pk)) < found.claim_of(str(job.pk)):
         missing = found.claim_of(str(job.pk)) - found.covered_of(str(job.pk))
-        queue.wait_for_parts(user, job.pk, f"{missing} of {part.name}")
+        queue.wait_for_parts(user, job.pk, say("{missing} of {part}", missing=missing, part=part.name))
     return found
 
 
@@ -171,7 +172,7 @@ def release(user: User, part_id: UUID, job_id: UUID, count: int) -> Figures:
     job = queue.find_job(user, job_id)
     held = figures_of(part).claim_of(str(job.pk))
     if _count(count) > held:
-        raise NotEnough(f"this job has {held} reserved", "count")
+        raise NotEnough(say("this job has {held} reserved", held=held), "count")
     write(user, part, Movement.Kind.RELEASE, claim=-count, job=job)
     release_waiting(user, [part.pk])
     return figures_of(part)
@@ -196,7 +197,7 @@ def give_back(user: User, part_id: UUID, job_id: UUID, count: int) -> Figures:
     part = find_part(user, part_id, lock=True)
     taken = taken_for(job).get(part.pk, 0)
     if _count(count) > taken:
-        raise NotEnough(f"this job took {taken}", "count")
+        raise NotEnough(say("this job took {taken}", taken=taken), "count")
     write(user, part, Movement.Kind.RETURN, delta=count, job=job)
     release_waiting(user, [part.pk])
     return figures_of(part)
@@ -206,9 +207,15 @@ def give_back(user: User, part_id: UUID, job_id: UUID, count: int) -> Figures:
 def count_bin(user: User, part_id: UUID, counted: int, note: str = "") -> Figures:
     """Say what is really in the bin; the difference goes to the ledger."""
     if not 0 <= counted <= MOST:
-        raise NotEnough(f"a count lies between 0 and {MOST}", "count")
+        raise NotEnough(say("a count lies between 0 and {most}", most=MOST), "count")
     part = find_part(user, part_id, lock=True)
-    write(user, part, Movement.Kind.COUNT, delta=counted - figures_of(part).on_hand, note=note or f"counted {counted}")
+    write(
+        user,
+        part,
+        Movement.Kind.COUNT,
+        delta=counted - figures_of(part).on_hand,
+        note=note or say("counted {counted}", counted=counted),
+    )
     release_waiting(user, [part.pk])
     return figures_of(part)
 
@@ -218,13 +225,13 @@ def cut(user: User, part_id: UUID, job_id: UUID, count: int, to_mm: float) -> Fi
     """Take longer spokes, cut and threaded anew, for a job."""
     part = find_part(user, part_id, lock=True)
     job = queue.open_for_work(user, job_id)
-    why = why_not_cut(part.attributes, to_mm) if part.kind == "spoke" else "only spokes can be cut"
+    why = why_not_cut(part.attributes, to_mm) if part.kind == "spoke" else say("only spokes can be cut")
     if why:
         raise BadPart(why, "to_mm")
     now = figures_of(part)
     check_take(now.on_hand, now.claims, str(job.pk), count, part.name)
     of_claim = min(count, now.claim_of(str(job.pk)))
-    write(user, part, Movement.Kind.CUT, delta=-count, claim=-of_claim, job=job, note=f"cut to {to_mm:g} mm")
+    write(user, part, Movement.Kind.CUT, delta=-count, claim=-of_claim, job=job, note=say("cut to {to_mm:g} mm", to_mm=to_mm))
     return figures_of(part)
 
 
@@ -271,7 +278,7 @@ def release_claims(user: User, job: Job) -> None:
     """Let go of everything that a job had reserved and not taken: it is done."""
     wanted = claims_for(job)
     for part in Part.objects.select_for_update().filter(pk__in=wanted).order_by("pk"):
-        write(user, part, Movement.Kind.RELEASE, claim=-wanted[part.pk], job=job, note="handed back")
+        write(user, part, Movement.Kind.RELEASE, claim=-wanted[part.pk], job=job, note=say("handed back"))
     release_waiting(user, wanted)
 
 

@@ -8,6 +8,7 @@ from django.db import transaction
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
+from felloe.core.said import say
 from felloe.core.stock.csv_parts import PartRow, read_parts, write_parts
 from felloe.stock.models import Part
 from felloe.stock.services.bins import FIELDS, add_part, change_part, count_bin, figures, parts_of
@@ -33,7 +34,7 @@ def preview(user: User, text: str) -> list[dict[str, Any]]:
 def _previewed(row: PartRow, part: Part | None, stock: Any) -> dict[str, Any]:
     wrong = row.wrong
     if not wrong and part is not None and part.kind != row.values["kind"]:
-        wrong = f"a {part.kind} has this name already"
+        wrong = say("a {kind} has this name already", kind=part.kind)
     if wrong:
         does = "wrong"
     elif part is None:
@@ -63,8 +64,10 @@ def import_csv(user: User, text: str) -> int:
     seen = preview(user, text)
     bad = [row for row in seen if row["wrong"]]
     if bad:
-        errors = [{"field": f"line {row['line']}", "message": row["wrong"], "code": "bad_row"} for row in bad]
-        raise Refused("bad_rows", f"{len(bad)} rows are wrong; nothing was taken in.", 422, errors=errors)
+        errors = [{"field": say("line {line}", line=row["line"]), "message": row["wrong"], "code": "bad_row"} for row in bad]
+        raise Refused(
+            "bad_rows", say("{bad_count} rows are wrong; nothing was taken in.", bad_count=len(bad)), 422, errors=errors
+        )
     known = {part.name.casefold(): part for part in parts_of(user)}
     touched = 0
     for row, what in zip(read_parts(text), seen, strict=True):
@@ -73,6 +76,6 @@ def import_csv(user: User, text: str) -> int:
         part = known.get(row.values["name"].casefold())
         part = add_part(user, row.values) if part is None else change_part(user, part.pk, part.version, _over(part, row))
         if row.counted is not None:
-            count_bin(user, part.pk, row.counted, "from a file")
+            count_bin(user, part.pk, row.counted, say("from a file"))
         touched += 1
     return touched

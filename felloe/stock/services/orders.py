@@ -13,6 +13,7 @@ from django.utils import timezone
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
+from felloe.core.said import say
 from felloe.core.stock.claims import NotEnough
 from felloe.core.stock.ordering import USE_DAYS, Bin, minimum_by_use, to_order
 from felloe.queue.models import Job
@@ -72,12 +73,12 @@ def arrived_of(*orders: PurchaseOrder) -> dict[UUID, int]:
 def send_order(user: User, supplier: str, lines: list[dict[str, Any]]) -> PurchaseOrder:
     """Note that an order went out."""
     if not lines:
-        raise Refused("nothing_ordered", "Order at least one part.", 422)
+        raise Refused("nothing_ordered", say("Order at least one part."), 422)
     order = PurchaseOrder.objects.create(shop_id=user.shop_id, supplier=supplier, created_by=user, changed_by=user)
     for line in lines:
         part = find_part(user, line["part"])
         if not 1 <= line["count"] <= MOST:
-            raise NotEnough(f"a count lies between 1 and {MOST}", "count")
+            raise NotEnough(say("a count lies between 1 and {most}", most=MOST), "count")
         OrderLine.objects.create(shop_id=user.shop_id, order=order, part=part, count=line["count"], created_by=user)
     return order
 
@@ -93,7 +94,7 @@ def find_order(user: User, order_id: UUID, lock: bool = False) -> PurchaseOrder:
 def _under_way(user: User, order_id: UUID) -> PurchaseOrder:
     order = find_order(user, order_id, lock=True)
     if order.state != PurchaseOrder.State.SENT:
-        raise Refused("order_closed", "This order is closed already.", 409)
+        raise Refused("order_closed", say("This order is closed already."), 409)
     return order
 
 
@@ -110,7 +111,15 @@ def receive(user: User, order_id: UUID, lines: list[dict[str, Any]]) -> tuple[Pu
         line = known[given["line"]]
         missing = line.count - arrived.get(line.pk, 0)
         if not 0 <= given["count"] <= missing:
-            raise NotEnough(f"{line.part.name}: {missing} were still to come, {given['count']} cannot have", "count")
+            raise NotEnough(
+                say(
+                    "{part}: {missing} were still to come, {count} cannot have",
+                    part=line.part.name,
+                    missing=missing,
+                    count=given["count"],
+                ),
+                "count",
+            )
         if given["count"]:
             part = find_part(user, line.part_id, lock=True)
             write(user, part, Movement.Kind.RECEIVE, delta=given["count"], order_line=line)

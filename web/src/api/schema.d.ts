@@ -2085,7 +2085,6 @@ export interface components {
             readonly minutes: number;
             readonly by_whom: string;
             readonly how: components["schemas"]["DecisionHowEnum"];
-            /** @description What the customer was told that speaks against it */
             readonly warning: string;
             readonly note: string;
             /** @default  */
@@ -2165,7 +2164,6 @@ export interface components {
             readonly id: string;
             readonly kind: components["schemas"]["DialKindEnum"];
             readonly source: components["schemas"]["DialTraceSourceEnum"];
-            /** @description What it says, in words */
             readonly said: string;
             readonly places: number;
             /** @default  */

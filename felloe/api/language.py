@@ -1,0 +1,138 @@
+"""In which language an answer is given: the request's, out of the catalogues that ship with Felloe.
+
+What is said to people is a `Said` until it leaves; `spoken_for` gives a whole answer in the language of the request. English
+stands in the code, so its catalogue is the template (`felloe/locale/felloe.pot`). PSEUDO makes every letter of a message
+foreign and leaves data alone: whatever is still plain English in an answer was missed.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from contextvars import ContextVar
+from functools import cache, lru_cache
+from pathlib import Path
+from typing import Any
+
+from babel import Locale, UnknownLocaleError
+from babel.messages.pofile import read_po
+from django.conf import settings
+from django.http import HttpRequest
+from django.http.response import HttpResponseBase
+from django.utils import translation
+from django.utils.translation.trans_real import parse_accept_lang_header
+from rest_framework.renderers import JSONRenderer
+
+from felloe.api.pseudo import PSEUDO, foreign
+from felloe.core.said import Said, Translate, spoken
+
+ENGLISH = "en"
+CATALOGUES = Path(__file__).resolve().parent.parent / "locale"
+_language: ContextVar[str] = ContextVar("language", default=ENGLISH)
+
+
+@cache
+def languages() -> tuple[str, ...]:
+    """English, and what has a catalogue in felloe/locale."""
+    return (ENGLISH, *sorted(path.stem for path in CATALOGUES.glob("*.po")))
+
+
+def asked_for(header: str) -> str:
+    """The first language of an Accept-Language header that there is; English otherwise."""
+    for code, _ in parse_accept_lang_header(header):
+        if code == PSEUDO and settings.FELLOE_PSEUDO_LANGUAGE:
+            return PSEUDO
+        for wanted in (code, code.partition("-")[0]):
+            if wanted in languages():
+                return wanted
+    return ENGLISH
+
+
+def by_language(get_response: Callable[[HttpRequest], HttpResponseBase]) -> Callable[[HttpRequest], HttpResponseBase]:
+    """Middleware: the language of the request, also for what Django itself says."""
+
+    def answer(request: HttpRequest) -> HttpResponseBase:
+        language = asked_for(request.headers.get("Accept-Language", ""))
+        token = _language.set(language)
+        try:
+            with translation.override(ENGLISH if language == PSEUDO else language):
+                response = get_response(request)
+        finally:
+            _language.reset(token)
+        response["Content-Language"] = language
+        return response
+
+    return answer
+
+
+@cache
+def _messages(language: str) -> Mapping[str, tuple[str, ...]]:
+    """From the English template to the translated forms; what is not translated yet stays English."""
+    with (CATALOGUES / f"{language}.po").open("rb") as file:
+        catalogue = read_po(file, locale=language)
+    found = {}
+    for message in catalogue:
+        template = message.id if isinstance(message.id, str) else message.id[0]
+        forms = (message.string,) if isinstance(message.string, str) else tuple(message.string or ())
+        if template and forms and all(forms) and not message.fuzzy:
+            found[template] = forms
+    return found
+
+
+@lru_cache
+def _locale(language: str) -> Locale | None:
+    try:
+        return Locale.parse(language, sep="-")
+    except (ValueError, UnknownLocaleError):
+        return None
+
+
+def translator(language: str) -> Translate:
+    """How templates are turned into `language`."""
+    if language == PSEUDO:
+        return lambda template, plural, count: foreign(template if plural is None or count == 1 else plural)
+    messages, locale = _messages(language), _locale(language)
+
+    def translate(template: str, plural: str | None, count: float) -> str:
+        forms = messages.get(template)
+        if forms is None:
+            return template if plural is None or count == 1 else plural
+        if plural is None or locale is None:
+            return forms[0]
+        order = sorted(locale.plural_form.tags | {"other"}, key=["zero", "one", "two", "few", "many", "other"].index)
+        return forms[min(order.index(locale.plural_form(count)), len(forms) - 1)]
+
+    return translate
+
+
+def spoken_for(value: Any, language: str | None = None) -> Any:
+    """An answer, or one message, in the language of the request or the one named."""
+    language = language or _language.get()
+    if language == ENGLISH:
+        return value
+    translate = translator(language)
+    decimal = None if language == PSEUDO else _decimal(language)
+
+    def walk(part: Any) -> Any:
+        if isinstance(part, Said):
+            return spoken(part, translate, decimal)
+        if isinstance(part, Mapping):
+            return {key: walk(inner) for key, inner in part.items()}
+        if isinstance(part, list | tuple):
+            return [walk(inner) for inner in part]
+        return part
+
+    return walk(value)
+
+
+@lru_cache
+def _decimal(language: str) -> str | None:
+    locale = _locale(language)
+    mark = locale.number_symbols["latn"]["decimal"] if locale else "."
+    return None if mark == "." else str(mark)
+
+
+class SpokenRenderer(JSONRenderer):
+    """JSON with every message in the language of the request."""
+
+    def render(self, data: Any, accepted_media_type: Any = None, renderer_context: Any = None) -> Any:
+        return super().render(spoken_for(data), accepted_media_type, renderer_context)
