@@ -1,3 +1,5 @@
+import { lingui } from "@lingui/vite-plugin";
+import babel from "@rolldown/plugin-babel";
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { readFileSync } from "node:fs";
@@ -18,10 +20,36 @@ function typefacesLicence(): Plugin {
   };
 }
 
+/** What the page says becomes messages; English stays in the code, so only another language costs a catalogue. */
+export const messages = () =>
+  babel({ plugins: [["@lingui/babel-plugin-lingui-macro", { stripMessageField: false }]] });
+
+/** The application is loaded after its words are chosen; the browser is told of it beforehand, so nothing waits for that. */
+function applicationAhead(): Plugin {
+  return {
+    name: "application-ahead",
+    apply: "build",
+    transformIndexHtml: {
+      order: "post",
+      handler(_html, { bundle = {} }) {
+        const chunks = Object.values(bundle).filter((part) => part.type === "chunk");
+        const app = chunks.find((part) => part.facadeModuleId?.endsWith("/src/app/App.tsx"));
+        const entry = chunks.find((part) => part.isEntry);
+        const ahead = app ? [app.fileName, ...app.imports].filter((file) => file !== entry?.fileName) : [];
+        return ahead.map((file) => ({
+          tag: "link",
+          attrs: { rel: "modulepreload", crossorigin: true, href: `/static/${file}` },
+          injectTo: "head" as const,
+        }));
+      },
+    },
+  };
+}
+
 // The built page is rendered by Django, which fills in the nonce of each response.
 export default defineConfig(({ command }) => ({
   base: command === "build" ? "/static/" : "/",
-  plugins: [react(), tailwindcss(), typefacesLicence()],
+  plugins: [messages(), lingui(), react(), tailwindcss(), typefacesLicence(), applicationAhead()],
   build: { manifest: true, assetsInlineLimit: 0 },
   html: command === "build" ? { cspNonce: "{{ request.csp_nonce }}" } : {},
   resolve: { alias: { "@": new URL("./src", import.meta.url).pathname } },

@@ -63,6 +63,9 @@ run_check() {
   step "API description" make_api "$scratch/openapi.yaml" "$scratch/schema.d.ts"
   step "API description is current (else: bin/felloe api)" diff -u docs/formats/openapi.yaml "$scratch/openapi.yaml"
   step "TypeScript types are current (else: bin/felloe api)" diff -u web/src/api/schema.d.ts "$scratch/schema.d.ts"
+  cp -r web/src/locales "$scratch/locales"
+  step "the page's messages" npm --prefix web run --silent messages
+  step "the page's messages are current (else: bin/felloe words)" diff -ru "$scratch/locales" web/src/locales
   rm -rf "$scratch"
   step "TypeScript format" npm --prefix web run --silent format
   step "TypeScript lint" npm --prefix web run --silent lint

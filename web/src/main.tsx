@@ -4,7 +4,7 @@ import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { config } from "zod";
-import { App } from "@/app/App";
+import { speak } from "@/app/language";
 import { applyStoredTheme } from "@/app/theme";
 import "@/app/tokens.css";
 
@@ -15,11 +15,20 @@ applyStoredTheme();
 // Without it zod probes `new Function`, which the content security policy forbids.
 config({ jitless: true });
 
-const root = document.getElementById("root");
-if (root) {
+// The words of the page are chosen once, before any of its modules says one.
+async function start(root: HTMLElement) {
+  const [{ App }, { Speaking }] = await Promise.all([
+    speak().then(() => import("@/app/App")),
+    import("@/app/Speaking"),
+  ]);
   createRoot(root).render(
     <StrictMode>
-      <App />
+      <Speaking>
+        <App />
+      </Speaking>
     </StrictMode>,
   );
 }
+
+const root = document.getElementById("root");
+if (root) void start(root);

@@ -14,7 +14,7 @@ from felloe.core.said import say
 #: What a customer says, as a tag.
 COMPLAINTS: dict[str, str] = {
     "rubs": "rubs",
-    "hops": "hops",
+    "hops": say("hops"),
     "off_side": say("off to one side"),
     "creaks": say("creaks or pings"),
     "broken_spoke": say("broken spoke"),

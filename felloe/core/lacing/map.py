@@ -193,7 +193,7 @@ def _title(key: tuple[Side, str], lean: str, head: str) -> str:
 
 
 def _turn_of_hub(first_lean: str) -> str:
-    way = "clockwise" if first_lean == TRAILING else "anticlockwise"
+    way = say("clockwise") if first_lean == TRAILING else say("anticlockwise")
     return say(
         "Turn the hub {way}, seen from the right, until the spokes beside the valve lean away from it. "
         "The other way closes the gap that the pump needs: the most common mistake in lacing.",

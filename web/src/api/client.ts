@@ -1,3 +1,4 @@
+import { i18n } from "@lingui/core";
 import createClient, { type Middleware } from "openapi-fetch";
 import { failureOf, Unreachable } from "./problem";
 import type { components, paths } from "./schema";
@@ -16,15 +17,18 @@ export function speaksFor(personId: string): void {
   person = personId;
 }
 
+/** What every request carries: the language that the page is in. */
+const asked = () => ({ "Accept-Language": i18n.locale });
+
 /** What every write carries beside its body. */
 export function writeHeaders(by = person): Record<string, string> {
-  return { "X-CSRFToken": cookie("csrftoken"), ...(by ? { "X-Felloe-Person": by } : {}) };
+  return { ...asked(), "X-CSRFToken": cookie("csrftoken"), ...(by ? { "X-Felloe-Person": by } : {}) };
 }
 
 const shopRules: Middleware = {
   onRequest({ request }) {
-    if (request.method !== "GET")
-      for (const [name, value] of Object.entries(writeHeaders())) request.headers.set(name, value);
+    const headers = request.method === "GET" ? asked() : writeHeaders();
+    for (const [name, value] of Object.entries(headers)) request.headers.set(name, value);
     return request;
   },
   onError() {

@@ -1,3 +1,4 @@
+import { t as say } from "@lingui/core/macro";
 /** A refusal by the server (RFC 9457): code, sentence, and the fields at fault. */
 export interface FieldError {
   field: string;
@@ -17,7 +18,7 @@ export class Problem extends Error {
 
   constructor(status: number, body: unknown) {
     const value = isRecord(body) ? body : {};
-    super(typeof value["detail"] === "string" ? value["detail"] : `The server answered ${status}.`);
+    super(typeof value["detail"] === "string" ? value["detail"] : say`The server answered ${status}.`);
     this.status = status;
     this.code = codeOf(value) ?? "unknown";
     this.errors = Array.isArray(value["errors"]) ? value["errors"].filter(isFieldError) : [];
@@ -39,8 +40,8 @@ export class Unreachable extends Error {
   constructor(status?: number) {
     super(
       status === undefined
-        ? "The server cannot be reached."
-        : `Something between this tablet and Felloe answered ${status}.`,
+        ? say`The server cannot be reached.`
+        : say`Something between this tablet and Felloe answered ${status}.`,
     );
     this.status = status;
   }
@@ -51,7 +52,7 @@ export class ServerFault extends Error {
   readonly status: number;
 
   constructor(status: number) {
-    super(`Felloe had a fault of its own (${status}).`);
+    super(say`Felloe had a fault of its own (${status}).`);
     this.status = status;
   }
 }
@@ -89,5 +90,5 @@ export function isSessionOver(error: unknown): boolean {
 }
 
 export function sentenceOf(error: unknown): string {
-  return error instanceof Error ? error.message : "Something went wrong.";
+  return error instanceof Error ? error.message : say`Something went wrong.`;
 }

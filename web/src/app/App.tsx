@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { QueryClientProvider } from "@tanstack/react-query";
 import { lazy, Suspense } from "react";
 import { BrowserRouter, Route, Routes } from "react-router";
@@ -36,7 +38,7 @@ export function App() {
   return (
     <QueryClientProvider client={queries}>
       <BrowserRouter>
-        <Suspense fallback={<Waiting what="the page" />}>
+        <Suspense fallback={<Waiting what={say`the page`} />}>
           <Routes>
             <Route element={<Shell />}>
               <Route index element={<Rail />} />
@@ -74,8 +76,12 @@ export function App() {
 function Nowhere() {
   return (
     <main className="p-8">
-      <h1>There is no page here</h1>
-      <p className="mt-2 text-muted">The address is wrong, or the job belongs to another shop.</p>
+      <h1>
+        <Trans>There is no page here</Trans>
+      </h1>
+      <p className="mt-2 text-muted">
+        <Trans>The address is wrong, or the job belongs to another shop.</Trans>
+      </p>
     </main>
   );
 }

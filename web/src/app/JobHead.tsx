@@ -1,3 +1,5 @@
+import { word } from "@/ui/words";
+import { Trans } from "@lingui/react/macro";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
@@ -15,7 +17,9 @@ export function JobHead({ job, title, children }: JobHeadProps) {
       <Link to={`/jobs/${job.id}`} className="job-tag flex items-baseline gap-3">
         <span className="font-figure text-lg font-bold">{job.number}</span>
         <span>
-          {job.wheel.position} wheel, {job.bike.label}
+          <Trans>
+            {word(job.wheel.position)} wheel, {job.bike.label}
+          </Trans>
         </span>
       </Link>
       <h1>{title}</h1>

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
 import { SignInForm } from "@/features/accounts/SignIn";
 import { Button } from "@/ui/Button";
@@ -18,16 +20,16 @@ export function SessionPlace({ person, other, onSignedIn }: SessionPlaceProps) {
     <Dialog
       open
       onOpenChange={() => undefined}
-      title={other ? `${other.name} is signed in on this tablet now` : "Your session is over"}
+      title={other ? say`${other.name} is signed in on this tablet now` : say`Your session is over`}
       lead={
         other
-          ? `This screen is ${person.name}’s. What ${person.name} has entered waits, and is sent in no other name.`
-          : "Sign in to go on where you are. Nothing on this screen is lost; what you entered is kept on this tablet."
+          ? say`This screen is ${person.name}’s. What ${person.name} has entered waits, and is sent in no other name.`
+          : say`Sign in to go on where you are. Nothing on this screen is lost; what you entered is kept on this tablet.`
       }
     >
       {other && (
         <Button className="mb-4 w-full" onClick={() => onSignedIn(other)}>
-          Go on as {other.name}
+          <Trans>Go on as {other.name}</Trans>
         </Button>
       )}
       <SignInForm username={person.username ?? ""} onSignedIn={onSignedIn} />

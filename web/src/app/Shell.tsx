@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, Outlet, useLocation, useNavigate } from "react-router";
@@ -55,7 +57,7 @@ export function Shell() {
   if (!person) {
     if (isSessionOver(session.error)) return <SignIn onSignedIn={enter} />;
     if (session.error) return <Failed error={session.error} onAgain={() => void session.refetch()} />;
-    return <Waiting what="the shop" onAgain={() => void session.refetch()} />;
+    return <Waiting what={say`the shop`} onAgain={() => void session.refetch()} />;
   }
   speaksFor(person.id);
   return (
@@ -87,45 +89,49 @@ function TopBar({ person }: { person: Session }) {
   return (
     <header className="flex h-12 shrink-0 items-center gap-5 whitespace-nowrap max-md:gap-3 bg-sea px-4 text-sea-ink print:hidden">
       <Link to="/" className="flex items-center gap-2 text-lg font-bold">
-        <svg viewBox="0 0 32 32" className="size-7" aria-hidden="true">
-          <circle cx="16" cy="16" r="13" fill="none" stroke="currentColor" strokeWidth="4" />
-          <path d="M16 3v10M27 22.500l-9-4M5 22.500l9-4" stroke="currentColor" strokeWidth="2" />
-          <circle cx="16" cy="16" r="3.500" className="fill-signal" />
-        </svg>
-        Felloe
+        <Trans>
+          <svg viewBox="0 0 32 32" className="size-7" aria-hidden="true">
+            <circle cx="16" cy="16" r="13" fill="none" stroke="currentColor" strokeWidth="4" />
+            <path d="M16 3v10M27 22.500l-9-4M5 22.500l9-4" stroke="currentColor" strokeWidth="2" />
+            <circle cx="16" cy="16" r="3.500" className="fill-signal" />
+          </svg>
+          Felloe
+        </Trans>
       </Link>
-      <nav aria-label="Main" className="flex gap-4">
+      <nav aria-label={say`Main`} className="flex gap-4">
         <Link to="/" className="underline-offset-4 hover:underline">
-          The rail
+          <Trans>The rail</Trans>
         </Link>
         {person.rights.includes("job_open") && (
           <Link to="/take-in" className="underline-offset-4 hover:underline">
-            Take in
+            <Trans>Take in</Trans>
           </Link>
         )}
         <Link to="/stock" className="underline-offset-4 hover:underline max-sm:hidden">
-          Stock
+          <Trans>Stock</Trans>
         </Link>
         <Link to="/instruments" className="underline-offset-4 hover:underline max-sm:hidden">
-          Instruments
+          <Trans>Instruments</Trans>
         </Link>
         <Link to="/road-advice" className="underline-offset-4 hover:underline max-sm:hidden">
-          On the road
+          <Trans>On the road</Trans>
         </Link>
       </nav>
       <span className="ml-auto hidden text-sm opacity-90 md:inline">{shop}</span>
       {(away || signOut.error || setUnit.error) && (
         <span role="status" className="rounded-sm bg-plate px-2 py-1 text-sm font-bold text-ink">
-          <span className="max-lg:sr-only">Server not reached: what is shown may be old</span>
+          <span className="max-lg:sr-only">
+            <Trans>Server not reached: what is shown may be old</Trans>
+          </span>
           <span aria-hidden="true" className="lg:hidden">
-            offline
+            <Trans>offline</Trans>
           </span>
         </span>
       )}
       <OutboxLine personId={person.id} />
-      <Menu label={`${name}: settings`} trigger={name}>
+      <Menu label={say`${name}: settings`} trigger={name}>
         <MenuItem onSelect={() => setUnit.go(unit === "N" ? "kgf" : "N")}>
-          Show forces in {unit === "N" ? "kgf" : "N"}
+          <Trans>Show forces in {unit === "N" ? "kgf" : "N"}</Trans>
         </MenuItem>
         <MenuItem
           onSelect={() => {
@@ -134,10 +140,14 @@ function TopBar({ person }: { person: Session }) {
             setTheme(next);
           }}
         >
-          {theme === "dark" ? "Light" : "Dark"} bench
+          <Trans>{theme === "dark" ? say`Light` : say`Dark`} bench</Trans>
         </MenuItem>
-        <MenuItem onSelect={() => void navigate("/prices")}>Prices</MenuItem>
-        <MenuItem onSelect={() => signOut.go()}>Sign out</MenuItem>
+        <MenuItem onSelect={() => void navigate("/prices")}>
+          <Trans>Prices</Trans>
+        </MenuItem>
+        <MenuItem onSelect={() => signOut.go()}>
+          <Trans>Sign out</Trans>
+        </MenuItem>
       </Menu>
     </header>
   );

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { type ForceUnit, shownForce, signed } from "@/ui/forces";
 import type { WheelState } from "./types";
 
@@ -14,22 +16,28 @@ export function SpokeReadout({
   const spoke = state.spokes.find((s) => s.name === selected);
   if (!spoke) return null;
   const measured = spoke.measured_n !== null;
-  const side = spoke.side === "R" ? "right" : "left";
+  const side = spoke.side === "R" ? say`right` : say`left`;
   return (
     <dl className="flex flex-wrap items-baseline gap-x-6 gap-y-1">
       <div className="rounded-sm bg-signal px-2 font-figure text-xl font-bold text-signal-ink">
-        <dt className="sr-only">Spoke</dt>
+        <dt className="sr-only">
+          <Trans>Spoke</Trans>
+        </dt>
         <dd>{spoke.name}</dd>
       </div>
-      <Figure name={measured ? "tension, measured" : "tension, estimated"}>
+      <Figure name={measured ? say`tension, measured` : say`tension, estimated`}>
         {shownForce(Math.max(0, spoke.tension_n), unit)} {unit}
         {!measured && <small className="text-muted"> ± {shownForce(spoke.tension_sd_n, unit)}</small>}
       </Figure>
-      <Figure name={`from the ${side} mean`}>
-        {signed(spoke.percent_of_mean, 0)} %{spoke.outside ? " — outside" : ""}
+      <Figure name={say`from the ${side} mean`}>
+        {signed(spoke.percent_of_mean, 0)} %{spoke.outside ? say` — outside` : ""}
       </Figure>
-      <Figure name="lateral">{signed(spoke.lateral_mm, 2)} mm</Figure>
-      <Figure name="radial">{signed(spoke.radial_mm, 2)} mm</Figure>
+      <Figure name={say`lateral`}>
+        <Trans>{signed(spoke.lateral_mm, 2)} mm</Trans>
+      </Figure>
+      <Figure name={say`radial`}>
+        <Trans>{signed(spoke.radial_mm, 2)} mm</Trans>
+      </Figure>
     </dl>
   );
 }

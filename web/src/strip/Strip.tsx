@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { type KeyboardEvent, useRef } from "react";
 import { type ForceUnit, shownForce, signed } from "@/ui/forces";
 import { gutterLeft, GUTTER_RIGHT, xOf } from "./scale";
@@ -66,7 +68,7 @@ export function Strip({
         height={total}
         className="block select-none"
         role="radiogroup"
-        aria-label="Spokes round the rim, from the valve"
+        aria-label={say`Spokes round the rim, from the valve`}
       >
         <g aria-hidden="true">
           {state.spokes.map((s) => (
@@ -113,7 +115,7 @@ export function Strip({
             strokeWidth={1.5}
           />
           <text x={8} y={total - 8} className="fill-muted text-[11px]">
-            valve →
+            <Trans>valve →</Trans>
           </text>
         </g>
         <g ref={group}>
@@ -171,6 +173,6 @@ export function Strip({
 }
 
 function label(spoke: WheelState["spokes"][number], unit: ForceUnit): string {
-  const how = spoke.measured_n === null ? "estimated" : "measured";
-  return `${spoke.name}: ${shownForce(spoke.tension_n, unit)} ${unit} ${how}, lateral ${signed(spoke.lateral_mm, 2)} mm, radial ${signed(spoke.radial_mm, 2)} mm`;
+  const how = spoke.measured_n === null ? say`estimated` : say`measured`;
+  return say`${spoke.name}: ${shownForce(spoke.tension_n, unit)} ${unit} ${how}, lateral ${signed(spoke.lateral_mm, 2)} mm, radial ${signed(spoke.radial_mm, 2)} mm`;
 }

@@ -1,3 +1,4 @@
+import { Trans } from "@lingui/react/macro";
 import { type ForceUnit, shownForce } from "@/ui/forces";
 import type { Predicted, WheelState } from "./types";
 import { gutterLeft, GUTTER_RIGHT, xOf } from "./scale";
@@ -72,13 +73,13 @@ export function TensionLane({ state, predicted, ghostTension, unit, width, top, 
       })}
       <line x1={left} x2={right} y1={axis} y2={axis} className="stroke-ink" strokeWidth={1.5} />
       <text x={8} y={axis - 14} className="fill-ink text-[13px] font-bold">
-        tension
+        <Trans>tension</Trans>
       </text>
       <text x={8} y={axis} className="fill-muted text-[11px]">
-        ● right, {unit}
+        <Trans>● right, {unit}</Trans>
       </text>
       <text x={8} y={axis + 14} className="fill-muted text-[11px]">
-        ○ left
+        <Trans>○ left</Trans>
       </text>
       {state.spokes.map((spoke, i) => {
         const x = xOf(spoke.angle_deg, width);

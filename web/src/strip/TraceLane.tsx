@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Trace, WheelState } from "./types";
 import { closed, gutterLeft, GUTTER_RIGHT, niceRange, pathThrough, xOf } from "./scale";
 
@@ -11,7 +13,7 @@ interface TraceLaneProps {
   height: number;
 }
 
-const WORDS = { lateral: ["lateral", "right ↑"], radial: ["radial", "out ↑"] } as const;
+const WORDS = { lateral: [say`lateral`, say`right ↑`], radial: [say`radial`, say`out ↑`] } as const;
 
 function series(trace: Trace, which: "lateral" | "radial"): { mean: number[]; sd: number[] } {
   return which === "lateral"
@@ -69,7 +71,7 @@ export function TraceLane({ which, state, ghost, predicted, width, top, height }
         {WORDS[which][0]}
       </text>
       <text x={8} y={middle + 12} className="fill-muted text-[11px]">
-        mm, {WORDS[which][1]}
+        <Trans>mm, {WORDS[which][1]}</Trans>
       </text>
       {ghost && (
         <path d={line(series(ghost, which).mean)} fill="none" className="stroke-ghost" strokeWidth={1.5} />

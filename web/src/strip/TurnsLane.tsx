@@ -1,3 +1,4 @@
+import { Trans } from "@lingui/react/macro";
 import { fractionParts } from "@/ui/Fraction";
 import type { Move, WheelState } from "./types";
 import { xOf } from "./scale";
@@ -17,13 +18,13 @@ export function TurnsLane({ state, moves, width, top, height }: TurnsLaneProps) 
   return (
     <g>
       <text x={8} y={middle - 8} className="fill-ink text-[13px] font-bold">
-        turns
+        <Trans>turns</Trans>
       </text>
       <text x={8} y={middle + 7} className="fill-muted text-[11px]">
-        ▲ tighten
+        <Trans>▲ tighten</Trans>
       </text>
       <text x={8} y={middle + 21} className="fill-muted text-[11px]">
-        ▽ ease
+        <Trans>▽ ease</Trans>
       </text>
       {moves.map((move) => {
         const x = xOf(angle.get(move.spoke) ?? 0, width);

@@ -1,5 +1,6 @@
 import { renderToStaticMarkup } from "react-dom/server";
-import type { ReactElement } from "react";
+import { createElement, type ReactElement } from "react";
+import { Speaking } from "@/app/Speaking";
 
 /** What a drawing says, as an accessibility tree has it: each element's text, role, label and geometry by attribute. */
 export interface Drawn {
@@ -9,7 +10,7 @@ export interface Drawn {
 
 /** The elements of a drawing, in the order of the page. */
 export function drawn(element: ReactElement): { all: Drawn[]; text: string } {
-  const html = renderToStaticMarkup(element);
+  const html = renderToStaticMarkup(createElement(Speaking, null, element));
   const all = [...html.matchAll(/<([a-z]+)((?:\s+[\w:-]+="[^"]*")*)\s*\/?>/gi)].map(
     ([, name = "", rest = ""]) => ({
       name,

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { Problem, sentenceOf, ServerFault, Unreachable } from "@/api/problem";
 import { Button, ButtonLink } from "./Button";
 
@@ -5,26 +7,26 @@ import { Button, ButtonLink } from "./Button";
 export function whatFailed(error: unknown): { title: string; todo: string; again: boolean } {
   if (error instanceof ServerFault)
     return {
-      title: "Felloe had a fault of its own",
-      todo: "Nothing is lost. Try again; if it stays, tell the owner when it happened.",
+      title: say`Felloe had a fault of its own`,
+      todo: say`Nothing is lost. Try again; if it stays, tell the owner when it happened.`,
       again: true,
     };
   if (error instanceof Unreachable)
     return error.status === undefined
       ? {
-          title: "The server cannot be reached",
-          todo: "Nothing is lost. Check the network and that Felloe runs, then try again.",
+          title: say`The server cannot be reached`,
+          todo: say`Nothing is lost. Check the network and that Felloe runs, then try again.`,
           again: true,
         }
       : {
-          title: "Something in between answered",
-          todo: `Not Felloe but something between it and this tablet answered ${error.status}. Try again; if it stays, look at the network.`,
+          title: say`Something in between answered`,
+          todo: say`Not Felloe but something between it and this tablet answered ${error.status}. Try again; if it stays, look at the network.`,
           again: true,
         };
   if (error instanceof Problem) return refusal(error);
   return {
-    title: "This could not be shown",
-    todo: `${sentenceOf(error)} Load the page anew; if it stays, tell the owner.`,
+    title: say`This could not be shown`,
+    todo: say`${sentenceOf(error)} Load the page anew; if it stays, tell the owner.`,
     again: true,
   };
 }
@@ -33,16 +35,16 @@ function refusal(error: Problem): { title: string; todo: string; again: boolean 
   switch (error.status) {
     case 404:
       return {
-        title: "There is nothing here",
-        todo: "It may have been removed, or it belongs to another shop. Go back to the rail and look for it there.",
+        title: say`There is nothing here`,
+        todo: say`It may have been removed, or it belongs to another shop. Go back to the rail and look for it there.`,
         again: false,
       };
     case 403:
-      return { title: "You may not see this", todo: error.message, again: false };
+      return { title: say`You may not see this`, todo: error.message, again: false };
     case 409:
-      return { title: "This has changed meanwhile", todo: error.message, again: true };
+      return { title: say`This has changed meanwhile`, todo: error.message, again: true };
     default:
-      return { title: "This cannot be worked out yet", todo: error.message, again: true };
+      return { title: say`This cannot be worked out yet`, todo: error.message, again: true };
   }
 }
 
@@ -57,7 +59,7 @@ export function Failed({ error, onAgain, small }: FailedProps) {
   const said = whatFailed(error);
   const again = said.again && onAgain && (
     <Button weight={small ? "plain" : "now"} onClick={onAgain}>
-      Try again
+      <Trans>Try again</Trans>
     </Button>
   );
   if (small)
@@ -76,7 +78,9 @@ export function Failed({ error, onAgain, small }: FailedProps) {
         <p className="mt-2 mb-4 text-lg">{said.todo}</p>
         <div className="flex gap-3">
           {again}
-          <ButtonLink to="/">The rail</ButtonLink>
+          <ButtonLink to="/">
+            <Trans>The rail</Trans>
+          </ButtonLink>
         </div>
       </div>
     </main>

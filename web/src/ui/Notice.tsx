@@ -1,9 +1,10 @@
+import { t as say } from "@lingui/core/macro";
 import type { ReactNode } from "react";
 import { classes } from "./classes";
 
 /** A sentence that matters: a caution, a refusal, or plain news. */
 export function Notice({ kind, children }: { kind: "caution" | "refusal" | "news"; children: ReactNode }) {
-  const word = { caution: "Caution", refusal: "Not done", news: "Note" }[kind];
+  const word = { caution: say`Caution`, refusal: say`Not done`, news: say`Note` }[kind];
   return (
     <div
       role={kind === "refusal" ? "alert" : "note"}

@@ -1,3 +1,4 @@
+import { Trans } from "@lingui/react/macro";
 import { useEffect, useState } from "react";
 import { Button } from "./Button";
 
@@ -13,15 +14,19 @@ export function Waiting({ what, onAgain }: { what: string; onAgain?: () => void 
   }, []);
   return (
     <div role="status" className="p-8 text-muted">
-      <p>Fetching {what} …</p>
+      <p>
+        <Trans>Fetching {what} …</Trans>
+      </p>
       {long && (
         <p className="mt-2">
-          This takes longer than it should: the server is slow or the network is weak.{" "}
-          {onAgain && (
-            <Button weight="quiet" onClick={onAgain}>
-              Ask again
-            </Button>
-          )}
+          <Trans>
+            This takes longer than it should: the server is slow or the network is weak.{" "}
+            {onAgain && (
+              <Button weight="quiet" onClick={onAgain}>
+                <Trans>Ask again</Trans>
+              </Button>
+            )}
+          </Trans>
         </p>
       )}
     </div>

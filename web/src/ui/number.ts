@@ -1,3 +1,4 @@
+import { t as say } from "@lingui/core/macro";
 /** What a person typed, as a number: comma or point, a leading sign; null where it is none. */
 export function typedNumber(text: string): number | null {
   const clean = text.trim().replace(",", ".").replace("−", "-");
@@ -29,9 +30,9 @@ export function wrongIn(text: string, { min, max, whole, unit }: Limits = {}): s
   if (text.trim() === "") return undefined;
   const value = typedNumber(text);
   const said = unit ? ` ${unit}` : "";
-  if (value === null) return `“${text.trim()}” is no number.`;
-  if (whole && !Number.isInteger(value)) return "A whole number, please.";
-  if (min !== undefined && value < min) return `At least ${min}${said}.`;
-  if (max !== undefined && value > max) return `At most ${max}${said}.`;
+  if (value === null) return say`“${text.trim()}” is no number.`;
+  if (whole && !Number.isInteger(value)) return say`A whole number, please.`;
+  if (min !== undefined && value < min) return say`At least ${min}${said}.`;
+  if (max !== undefined && value > max) return say`At most ${max}${said}.`;
   return undefined;
 }

@@ -1,5 +1,10 @@
-const DAY = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
-const TIME = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+import { i18n } from "@lingui/core";
+/** English is written the British way, as the shops that speak it here do. */
+// eslint-disable-next-line lingui/no-unlocalized-strings -- a locale, not a word
+export const manner = () => (i18n.locale.startsWith("en") ? "en-GB" : i18n.locale);
+
+const DAY = new Intl.DateTimeFormat(manner(), { weekday: "short", day: "numeric", month: "short" });
+const TIME = new Intl.DateTimeFormat(manner(), { hour: "2-digit", minute: "2-digit" });
 
 /** "Tue 24 Nov, 14:30", in the time of the person who looks. */
 export function dayAndTime(iso: string): string {

@@ -1,3 +1,4 @@
+import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
 import { classes } from "@/ui/classes";
 
@@ -36,7 +37,7 @@ export function DamageMap({ derived, marks, breaks, bent, selected, onSelect, cl
       viewBox={`${-edge} ${-edge} ${2 * edge} ${2 * edge}`}
       className={classes("block", className)}
       role="img"
-      aria-label={`Wheel from the right side, valve at the top, ${selected || "no spoke"} chosen, ${marks.length} marks`}
+      aria-label={say`Wheel from the right side, valve at the top, ${selected || say`no spoke`} chosen, ${marks.length} marks`}
     >
       {derived.spokes.map((s) => (
         <path

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
 import { classes } from "@/ui/classes";
 
@@ -36,7 +38,7 @@ export function LacingDrawing({ derived, places, placed, current, className }: L
       viewBox={`${-edge} ${-edge} ${2 * edge} ${2 * edge}`}
       className={classes("block", className)}
       role="img"
-      aria-label={`Wheel from the right side, ${placed} of ${places.length} spokes in${current ? `, ${current} in hand` : ""}`}
+      aria-label={say`Wheel from the right side, ${placed} of ${places.length} spokes in${current ? say`, ${current} in hand` : ""}`}
     >
       <circle r={rim + 24} fill="none" className="stroke-line" strokeWidth={30} />
       <circle r={rim + 4} fill="none" className="stroke-line-strong" strokeWidth={10} />
@@ -80,11 +82,11 @@ export function LacingDrawing({ derived, places, placed, current, className }: L
       {hand && <Numbers hand={hand} spoke={by.get(hand.spoke)} rim={rim} point={point} />}
       {grow > 1 && (
         <text y={edge - 6} x={-edge + 6} className="fill-muted text-[15px]">
-          hub drawn {grow.toFixed(1)} times larger
+          <Trans>hub drawn {grow.toFixed(1)} times larger</Trans>
         </text>
       )}
       <text y={-rim + 62} textAnchor="middle" className="fill-muted text-[20px]">
-        valve
+        <Trans>valve</Trans>
       </text>
     </svg>
   );

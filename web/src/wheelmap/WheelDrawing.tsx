@@ -1,3 +1,4 @@
+import { t as say } from "@lingui/core/macro";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { classes } from "@/ui/classes";
@@ -40,7 +41,7 @@ export function WheelDrawing({ derived, selected, className, hanging = true }: W
       viewBox={`${-edge} ${-edge} ${2 * edge} ${2 * edge}`}
       className={classes("block", className)}
       role="img"
-      aria-label={`Wheel from the right side, ${selected} ${hanging ? "at the bottom" : "marked"}`}
+      aria-label={say`Wheel from the right side, ${selected} ${hanging ? say`at the bottom` : say`marked`}`}
     >
       <g className="transition-transform duration-300" style={{ transform: `rotate(${turned.degrees}deg)` }}>
         <circle r={rim + 24} fill="none" className="stroke-line" strokeWidth={30} />

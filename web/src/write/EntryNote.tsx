@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
 import type { Entry } from "./entry";
@@ -13,17 +15,17 @@ export function EntryNote({
   if (entry.state === "waiting")
     return (
       <p role="status" className="text-sm text-muted">
-        {entry.seq < 0 ? "Only in this page until it is sent" : "Kept on this tablet, being sent"}
+        {entry.seq < 0 ? say`Only in this page until it is sent` : say`Kept on this tablet, being sent`}
       </p>
     );
   return (
     <Notice kind="refusal">
       {entry.refusal?.message}{" "}
       <Button weight="quiet" className="min-h-8 px-1" onClick={() => void tryAgain(entry.key)}>
-        Send it again
+        <Trans>Send it again</Trans>
       </Button>
       <Button weight="quiet" className="min-h-8 px-1" onClick={() => dropEntry(entry.key)}>
-        Drop it
+        <Trans>Drop it</Trans>
       </Button>
     </Notice>
   );

@@ -1,3 +1,5 @@
+import { plural, t as say } from "@lingui/core/macro";
+import { Plural, Trans } from "@lingui/react/macro";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
@@ -8,8 +10,6 @@ import { deedOf } from "./deeds";
 import type { Entry } from "./entry";
 import { dropEntry, onSettled, sendNow, tryAgain } from "./outbox";
 import { useOutbox } from "./useOutbox";
-
-const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
 
 /** In the top bar: what is still on this tablet, what was refused, and the list of both. */
 export function OutboxLine({ personId }: { personId: string }) {
@@ -27,10 +27,13 @@ export function OutboxLine({ personId }: { personId: string }) {
   if (entries.length === 0) return null;
   const said = [
     waiting.length > 0 &&
-      `${count(waiting.length, "entry waits", "entries wait")} on this tablet${offline ? ", trying again" : ""}`,
-    unkept > 0 && "storage full: keep this page open",
-    refused.length > 0 && `${count(refused.length, "entry", "entries")} refused`,
-    others.length > 0 && `${count(others.length, "entry", "entries")} of others`,
+      plural(waiting.length, {
+        one: "# entry waits on this tablet",
+        other: "# entries wait on this tablet",
+      }) + (offline ? say`, trying again` : ""),
+    unkept > 0 && say`storage full: keep this page open`,
+    refused.length > 0 && plural(refused.length, { one: "# entry refused", other: "# entries refused" }),
+    others.length > 0 && plural(others.length, { one: "# entry of others", other: "# entries of others" }),
   ].filter(Boolean);
   const urgent = refused.length > 0 || unkept > 0;
   return (
@@ -49,22 +52,31 @@ export function OutboxLine({ personId }: { personId: string }) {
           {waiting.length + refused.length === 0 && `…${others.length}`}
         </span>
       </button>
-      <Dialog open={open} onOpenChange={setOpen} title="On this tablet, not yet with Felloe">
+      <Dialog open={open} onOpenChange={setOpen} title={say`On this tablet, not yet with Felloe`}>
         <div className="flex flex-col gap-4">
           {unkept > 0 && (
             <p role="alert" className="border-l-4 border-danger pl-3 font-bold">
-              This tablet&rsquo;s storage is full: {count(unkept, "entry is", "entries are")} only in this
-              page. Keep it open until they are sent, or make room on the tablet.
+              <Trans>
+                This tablet&rsquo;s storage is full:{" "}
+                <Plural
+                  value={unkept}
+                  one="# entry is only in this page"
+                  other="# entries are only in this page"
+                />
+                . Keep it open until they are sent, or make room on the tablet.
+              </Trans>
             </p>
           )}
           <EntryList entries={[...refused, ...waiting]} onGone={() => setOpen(false)} />
           {others.length > 0 && (
-            <section aria-label="Of others">
-              <h3 className="font-bold">Of others: sent when they sign in here</h3>
+            <section aria-label={say`Of others`}>
+              <h3 className="font-bold">
+                <Trans>Of others: sent when they sign in here</Trans>
+              </h3>
               <ul>
                 {others.map((e) => (
                   <li key={e.key} className="border-t border-line py-1">
-                    {e.byName || "Somebody else"}: {sayOf(e)}, {dayAndTime(e.at)}
+                    {e.byName || say`Somebody else`}: {sayOf(e)}, {dayAndTime(e.at)}
                   </li>
                 ))}
               </ul>
@@ -72,7 +84,7 @@ export function OutboxLine({ personId }: { personId: string }) {
           )}
           {waiting.length > 0 && (
             <Button className="self-start" onClick={sendNow}>
-              Send now
+              <Trans>Send now</Trans>
             </Button>
           )}
         </div>
@@ -86,25 +98,27 @@ const sayOf = (e: Entry) => deedOf(e.deed).says(e.body, e.target);
 function EntryList({ entries, onGone }: { entries: readonly Entry[]; onGone: () => void }) {
   if (entries.length === 0) return null;
   return (
-    <ul aria-label="Entries">
+    <ul aria-label={say`Entries`}>
       {entries.map((e) => (
         <li key={e.key} className="flex flex-wrap items-center gap-3 border-t border-line py-2">
           <div className="min-w-56 flex-1">
             <p className="font-bold">{sayOf(e)}</p>
             <p className={e.state === "refused" ? "text-sm font-bold text-danger" : "text-sm text-muted"}>
               {e.state === "refused"
-                ? `Refused: ${e.refusal?.message ?? ""}`
-                : `${e.seq < 0 ? "only in this page" : "kept here"}, ${dayAndTime(e.at)}${e.stumbles > 0 ? `; tried ${e.stumbles} times, something is in its way` : ""}`}
+                ? say`Refused: ${e.refusal?.message ?? ""}`
+                : `${e.seq < 0 ? say`only in this page` : say`kept here`}, ${dayAndTime(e.at)}${e.stumbles > 0 ? say`; tried ${e.stumbles} times, something is in its way` : ""}`}
             </p>
           </div>
           <Link to={e.href} onClick={onGone} className="underline underline-offset-4">
-            where it was done
+            <Trans>where it was done</Trans>
           </Link>
           {e.state === "refused" && (
             <>
-              <Button onClick={() => void tryAgain(e.key)}>Send it again</Button>
+              <Button onClick={() => void tryAgain(e.key)}>
+                <Trans>Send it again</Trans>
+              </Button>
               <Button weight="danger" onClick={() => dropEntry(e.key)}>
-                Drop it
+                <Trans>Drop it</Trans>
               </Button>
             </>
           )}

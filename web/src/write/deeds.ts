@@ -1,3 +1,5 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
 import type { QueryClient } from "@tanstack/react-query";
 import type { Schemas } from "@/api/client";
 import { keys } from "@/api/keys";
@@ -41,7 +43,7 @@ export const deeds = {
     path: (t) => `/api/v1/plans/${id(t, "plan_id")}/moves/${id(t, "spoke")}`,
     place: (t) => `move ${id(t, "plan_id")} ${id(t, "spoke")}`,
     says: (b, t) =>
-      `${id(t, "spoke")} ${{ done: "turned as planned", changed: "turned differently", skipped: "left", todo: "not yet" }[b.state]}`,
+      `${id(t, "spoke")} ${{ done: say`turned as planned`, changed: say`turned differently`, skipped: "left", todo: say`not yet` }[b.state]}`,
     settled: (queries, t, move) => {
       queries.setQueryData<Schemas["Plan"]>(
         keys.plan(id(t, "plan_id")),
@@ -61,28 +63,28 @@ export const deeds = {
     method: "POST",
     path: (t) => `/api/v1/jobs/${id(t, "job_id")}/lacing`,
     place: (t) => `lacing ${id(t, "job_id")}`,
-    says: (b) => `${b.placed} spokes are in`,
+    says: (b) => say`${b.placed} spokes are in`,
     settled: (queries, t, found) => void queries.setQueryData(keys.ofJob(id(t, "job_id"), "lacing"), found),
   }),
   strip_step: deed<Schemas["StepInRequest"], Schemas["Strip"]>({
     method: "POST",
     path: (t) => `/api/v1/jobs/${id(t, "job_id")}/strip/steps`,
     place: (t, b) => `strip ${id(t, "job_id")} ${b.step}`,
-    says: (b) => `Taking apart: a step ${b.done ? "done" : "not done"}`,
+    says: (b) => say`Taking apart: a step ${b.done ? "done" : say`not done`}`,
     settled: (queries, t, found) => void queries.setQueryData(keys.ofJob(id(t, "job_id"), "strip"), found),
   }),
   strip_count: deed<Schemas["CountInRequest"], Schemas["Strip"]>({
     method: "POST",
     path: (t) => `/api/v1/jobs/${id(t, "job_id")}/strip/counts`,
     place: (t, b) => `count ${id(t, "job_id")} ${b.kind}`,
-    says: (b) => `${b.count} × ${b.kind} ${b.way}`,
+    says: (b) => `${b.count} × ${word(b.kind)} ${word(b.way)}`,
     settled: (queries, t, found) => void queries.setQueryData(keys.ofJob(id(t, "job_id"), "strip"), found),
   }),
   replace_step: deed<Schemas["ReplaceStepInRequest"], Schemas["Replacing"]>({
     method: "POST",
     path: (t) => `/api/v1/jobs/${id(t, "job_id")}/replacing`,
     place: (t, b) => `replace ${id(t, "job_id")} ${b.spoke}`,
-    says: (b) => `${b.spoke}, new spoke: a step ${b.done ? "done" : "not done"}`,
+    says: (b) => say`${b.spoke}, new spoke: a step ${b.done ? "done" : say`not done`}`,
     settled: (queries, t, found) => {
       queries.setQueryData(keys.ofJob(id(t, "job_id"), "replacing"), found);
       for (const part of ["condition", "options", "comparison"] as const)
@@ -93,7 +95,7 @@ export const deeds = {
     method: "POST",
     path: (t) => `/api/v1/jobs/${id(t, "job_id")}/diagnosis/answers`,
     place: (t) => `check ${id(t, "job_id")}`,
-    says: () => "An answer to a check",
+    says: () => say`An answer to a check`,
     settled: (queries, t, found) =>
       void queries.setQueryData(keys.ofJob(id(t, "job_id"), "diagnosis"), found),
   }),
@@ -101,7 +103,7 @@ export const deeds = {
     method: "POST",
     path: (t) => `/api/v1/jobs/${id(t, "job_id")}/refit`,
     place: (t, b) => `refit ${id(t, "job_id")} ${b.step}`,
-    says: (b) => `Refit: a step ${b.result === "right" ? "right" : "not right"}`,
+    says: (b) => say`Refit: a step ${b.result === "right" ? "right" : say`not right`}`,
     settled: (queries, t, found) => {
       queries.setQueryData(keys.ofJob(id(t, "job_id"), "refit"), found);
       void queries.invalidateQueries({ queryKey: keys.ofJob(id(t, "job_id"), "comparison") });

@@ -1,3 +1,4 @@
+import { Trans } from "@lingui/react/macro";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { writeKey } from "@/api/client";
@@ -122,7 +123,7 @@ export function WriteState({
   if (of.pending) {
     return (
       <p role="status" className="sr-only">
-        Being saved
+        <Trans>Being saved</Trans>
       </p>
     );
   }
@@ -136,10 +137,12 @@ export function WriteState({
     return <Notice kind="refusal">{sentenceOf(of.error)}</Notice>;
   return (
     <Notice kind="refusal">
-      {sentenceOf(of.error)} It may or may not have arrived; pressing again never does it twice.{" "}
-      <Button weight="quiet" className="min-h-8 px-1" onClick={of.again}>
-        Try again
-      </Button>
+      <Trans>
+        {sentenceOf(of.error)} It may or may not have arrived; pressing again never does it twice.{" "}
+        <Button weight="quiet" className="min-h-8 px-1" onClick={of.again}>
+          Try again
+        </Button>
+      </Trans>
     </Notice>
   );
 }

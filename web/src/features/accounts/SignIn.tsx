@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { type FormEvent, useState } from "react";
 import { answer, client, type Schemas, speaksFor } from "@/api/client";
 import { sentenceOf } from "@/api/problem";
@@ -29,9 +31,9 @@ export function SignInForm({ username: known = "", onSignedIn }: SignInFormProps
     setBusy(false);
   };
   return (
-    <form onSubmit={(e) => void submit(e)} className="flex flex-col gap-4" aria-label="Sign in">
+    <form onSubmit={(e) => void submit(e)} className="flex flex-col gap-4" aria-label={say`Sign in`}>
       <TextField
-        label="Name"
+        label={say`Name`}
         value={username}
         onChange={setUsername}
         autoComplete="username"
@@ -40,7 +42,7 @@ export function SignInForm({ username: known = "", onSignedIn }: SignInFormProps
         required
       />
       <TextField
-        label="Password"
+        label={say`Password`}
         type="password"
         value={password}
         onChange={setPassword}
@@ -50,7 +52,7 @@ export function SignInForm({ username: known = "", onSignedIn }: SignInFormProps
       />
       {refusal && <Notice kind="refusal">{refusal}</Notice>}
       <Button type="submit" weight="now" disabled={busy}>
-        Sign in
+        <Trans>Sign in</Trans>
       </Button>
     </form>
   );
@@ -61,8 +63,12 @@ export function SignIn({ onSignedIn }: Pick<SignInFormProps, "onSignedIn">) {
     <main className="grid min-h-dvh place-items-center bg-sea p-6">
       <div className="flex w-full max-w-sm flex-col gap-4 rounded-md bg-face p-6">
         <div>
-          <h1 className="text-2xl">Felloe</h1>
-          <p className="text-muted">The wheel bench. Say who you are.</p>
+          <h1 className="text-2xl">
+            <Trans>Felloe</Trans>
+          </h1>
+          <p className="text-muted">
+            <Trans>The wheel bench. Say who you are.</Trans>
+          </p>
         </div>
         <SignInForm onSignedIn={onSignedIn} />
       </div>

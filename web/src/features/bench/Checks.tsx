@@ -1,7 +1,9 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
 import { signed } from "@/ui/forces";
 
-const NAMES = { lateral: "Lateral", radial: "Radial", dish: "Dish", tension: "Tension" } as const;
+const NAMES = { lateral: say`Lateral`, radial: say`Radial`, dish: say`Dish`, tension: say`Tension` } as const;
 
 /** Figures against the tier: a scale with the limit marked, and whether each is met, in words and shape. */
 export function Checks({ checks, dishMm }: { checks: readonly Schemas["Check"][]; dishMm?: number }) {
@@ -12,8 +14,8 @@ export function Checks({ checks, dishMm }: { checks: readonly Schemas["Check"][]
           <p className="flex items-baseline justify-between text-sm">
             <span className="font-bold">{NAMES[check.figure]}</span>
             <span className={check.met ? "text-muted" : "font-bold text-danger"}>
-              {check.met ? "✓ inside" : "✕ outside"}
-              {!check.measured && ", estimated"}
+              {check.met ? say`✓ inside` : say`✕ outside`}
+              {!check.measured && say`, estimated`}
             </span>
           </p>
           <p className="font-figure text-3xl font-bold">
@@ -22,8 +24,10 @@ export function Checks({ checks, dishMm }: { checks: readonly Schemas["Check"][]
           </p>
           <Scale value={check.value} limit={check.limit} met={check.met} />
           <p className="text-sm text-muted">
-            at most {check.figure === "tension" ? "±" : ""}
-            {check.limit} {check.unit}
+            <Trans>
+              at most {check.figure === "tension" ? "±" : ""}
+              {check.limit} {check.unit}
+            </Trans>
           </p>
         </li>
       ))}

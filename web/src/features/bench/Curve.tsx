@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
 
 const W = 440;
@@ -27,7 +30,7 @@ export function Curve({ curve, tier }: { curve: Schemas["Curve"]; tier: string }
         viewBox={`0 0 ${W} ${H}`}
         className="w-full"
         role="img"
-        aria-label={`Least runout in millimetres against spread of tension. ${curve.why}`}
+        aria-label={say`Least runout in millimetres against spread of tension. ${curve.why}`}
       >
         <rect
           x={LEFT}
@@ -44,7 +47,7 @@ export function Curve({ curve, tier }: { curve: Schemas["Curve"]; tier: string }
           />
         )}
         <text x={LEFT + 6} y={H - BOTTOM - 6} className="fill-muted text-[12px]">
-          {tier}
+          {word(tier)}
         </text>
         {ticks.map((t) => (
           <g key={t}>
@@ -78,16 +81,22 @@ export function Curve({ curve, tier }: { curve: Schemas["Curve"]; tier: string }
           />
         ))}
         <text x={W - 12} y={H - 2} textAnchor="end" className="fill-muted text-[12px]">
-          tension, worst spoke of its side
+          <Trans>tension, worst spoke of its side</Trans>
         </text>
       </svg>
       <p className="text-sm text-muted">
-        Full line: lateral, mm; broken: radial. Both must pass through the shaded corner
-        {curve.tier_radial_mm !== curve.tier_lateral_mm && ", the radial one below its own broken edge"}.{" "}
-        {Math.round(curve.chance * 100)} % of the wheels that fit the readings do.
+        <Trans>
+          Full line: lateral, mm; broken: radial. Both must pass through the shaded corner
+          {curve.tier_radial_mm !== curve.tier_lateral_mm &&
+            say`, the radial one below its own broken edge`}. {Math.round(curve.chance * 100)} % of the wheels
+          that fit the readings do.
+        </Trans>
       </p>
       <p>
-        <strong>To the customer:</strong> {curve.to_customer}
+        <strong>
+          <Trans>To the customer:</Trans>
+        </strong>{" "}
+        {curve.to_customer}
       </p>
     </figure>
   );

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { IfFailed } from "@/ui/NotYet";
 import { keys, touches } from "@/api/keys";
 import { useWrite, WriteState } from "@/write/useWrite";
@@ -42,28 +44,34 @@ export function DishDialog({ jobId, setId, unit }: DishDialogProps) {
   const found = advice.data;
   return (
     <>
-      <Button onClick={() => setOpen(true)}>Dish alone</Button>
+      <Button onClick={() => setOpen(true)}>
+        <Trans>Dish alone</Trans>
+      </Button>
       <Dialog
         open={open}
         onOpenChange={setOpen}
-        title="Correct the dish alone"
-        lead="Before turning spokes: was the hub apart? Wrongly placed spacers shift the axle."
+        title={say`Correct the dish alone`}
+        lead={say`Before turning spokes: was the hub apart? Wrongly placed spacers shift the axle.`}
       >
         <div className="flex flex-col gap-4">
           <IfFailed of={advice} />
           {found && (
             <>
               <p>
-                The rim sits{" "}
-                <strong className="font-figure">
-                  {signed(found.dish_mm, 2)} ± {found.dish_sd_mm.toFixed(2)} mm
-                </strong>{" "}
-                (+ right). {found.reason}
+                <Trans>
+                  The rim sits{" "}
+                  <strong className="font-figure">
+                    {signed(found.dish_mm, 2)} ± {found.dish_sd_mm.toFixed(2)} mm
+                  </strong>{" "}
+                  (+ right). {found.reason}
+                </Trans>
               </p>
               {!found.straight_enough && (
                 <Notice kind="caution">
-                  The rim runs out by {found.lateral_tir_mm.toFixed(1)} mm: dish is judged only on a wheel
-                  that is straight. The whole plan brings both at once.
+                  <Trans>
+                    The rim runs out by {found.lateral_tir_mm.toFixed(1)} mm: dish is judged only on a wheel
+                    that is straight. The whole plan brings both at once.
+                  </Trans>
                 </Notice>
               )}
               <ul className="flex flex-col gap-2">
@@ -73,10 +81,14 @@ export function DishDialog({ jobId, setId, unit }: DishDialogProps) {
                       <p className="font-bold">
                         {option.name}
                         {option.proposed && (
-                          <span className="ml-2 rounded-sm bg-sunk px-2 text-sm">proposed</span>
+                          <span className="ml-2 rounded-sm bg-sunk px-2 text-sm">
+                            <Trans>proposed</Trans>
+                          </span>
                         )}
                         {option.over_cap && (
-                          <span className="ml-2 text-sm text-danger">above the rim&rsquo;s limit</span>
+                          <span className="ml-2 text-sm text-danger">
+                            <Trans>above the rim&rsquo;s limit</Trans>
+                          </span>
                         )}
                       </p>
                       <p className="flex items-center gap-2">
@@ -84,9 +96,11 @@ export function DishDialog({ jobId, setId, unit }: DishDialogProps) {
                         <Turn side="left" turns={option.left_turns} />
                       </p>
                       <p className="text-sm text-muted">
-                        dish after {signed(option.dish_after_mm, 2)} mm; means{" "}
-                        {shownForce(option.right_mean_n, unit)} right, {shownForce(option.left_mean_n, unit)}{" "}
-                        left, {unit}
+                        <Trans>
+                          dish after {signed(option.dish_after_mm, 2)} mm; means{" "}
+                          {shownForce(option.right_mean_n, unit)} right,{" "}
+                          {shownForce(option.left_mean_n, unit)} left, {unit}
+                        </Trans>
                       </p>
                     </div>
                     <Button
@@ -94,7 +108,9 @@ export function DishDialog({ jobId, setId, unit }: DishDialogProps) {
                       disabled={make.pending || option.over_cap}
                       onClick={() => make.go(option.key)}
                     >
-                      Make it the plan<span className="sr-only">: {option.name}</span>
+                      <Trans>
+                        Make it the plan<span className="sr-only">: {option.name}</span>
+                      </Trans>
                     </Button>
                   </li>
                 ))}
@@ -112,7 +128,9 @@ function Turn({ side, turns }: { side: string; turns: number }) {
   if (turns === 0) return null;
   return (
     <span className="inline-flex items-center gap-1">
-      {turns > 0 ? "▲ tighten" : "▽ ease"} every {side} nipple <Fraction text={turnsText(turns)} />
+      <Trans>
+        {turns > 0 ? "▲ tighten" : "▽ ease"} every {side} nipple <Fraction text={turnsText(turns)} />
+      </Trans>
     </span>
   );
 }

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { dishText } from "./dish";
 
 interface DishDrawingProps {
@@ -28,7 +30,7 @@ export function DishDrawing({ method, side, first, second }: DishDrawingProps) {
       viewBox="0 0 480 150"
       className="h-36 w-full max-w-xl"
       role="img"
-      aria-label={`From behind: ${said}`}
+      aria-label={say`From behind: ${said}`}
     >
       <path d={`M${MIDDLE} 6V144`} className="stroke-line-strong" strokeDasharray="10 4 2 4" />
       <path d="M150 120H330M150 106v28M330 106v28" className="stroke-ink" strokeWidth={4} />
@@ -46,16 +48,16 @@ export function DishDrawing({ method, side, first, second }: DishDrawingProps) {
         <>
           <path d={`M420 28H${rim + 16}`} className="stroke-signal" strokeWidth={5} />
           <text x={424} y={20} textAnchor="end" className="fill-muted text-[13px]">
-            one pointer, wheel turned round between the readings
+            <Trans>one pointer, wheel turned round between the readings</Trans>
           </text>
         </>
       )}
       {method === "stand" && <path d={`M${MIDDLE} 2v16`} className="stroke-signal" strokeWidth={7} />}
       <text x={20} y={140} className="fill-muted text-[14px]">
-        left
+        <Trans>left</Trans>
       </text>
       <text x={460} y={140} textAnchor="end" className="fill-muted text-[14px]">
-        right
+        <Trans>right</Trans>
       </text>
       <text x={20} y={22} className="fill-ink text-[15px] font-bold">
         {said}

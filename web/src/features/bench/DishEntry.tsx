@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { NumberField } from "@/ui/NumberField";
 import { type KeyboardEvent, useState } from "react";
 import { Button } from "@/ui/Button";
@@ -30,7 +32,7 @@ export function DishEntry({
     const a = typedNumber(first);
     const b = typedNumber(second);
     if (a === null || (method === "flip" && b === null)) {
-      setError("Enter a number of millimetres.");
+      setError(say`Enter a number of millimetres.`);
       return;
     }
     setError("");
@@ -56,39 +58,41 @@ export function DishEntry({
     <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,360px)] gap-x-4" onKeyDown={onEnter}>
       <div className="flex flex-col gap-3">
         <Choice
-          label="How the dish is measured"
+          label={say`How the dish is measured`}
           value={method}
           onChange={setMethod}
           options={[
-            { value: "gauge", text: "Dishing gauge", hint: "Default: the most trustworthy" },
-            { value: "flip", text: "Flip in the stand" },
+            { value: "gauge", text: say`Dishing gauge`, hint: say`Default: the most trustworthy` },
+            { value: "flip", text: say`Flip in the stand` },
             {
               value: "stand",
-              text: "The stand's own middle",
-              hint: "The least trustworthy: counts for little",
+              text: say`The stand's own middle`,
+              hint: say`The least trustworthy: counts for little`,
             },
           ]}
         />
         {method === "gauge" ? (
           <div className="flex items-start gap-4">
             <NumberField
-              label="Gap at the locknut, mm"
+              label={say`Gap at the locknut, mm`}
               value={first}
               onChange={setFirst}
               error={error || undefined}
-              help="Set the gauge on one side, hold it to the other. An overlap is a negative gap; none is 0."
+              help={say`Set the gauge on one side, hold it to the other. An overlap is a negative gap; none is 0.`}
               className="w-64"
               autoFocus
             />
             <div className="flex flex-col gap-1">
-              <span className="text-sm font-bold">The gap is on the</span>
+              <span className="text-sm font-bold">
+                <Trans>The gap is on the</Trans>
+              </span>
               <Choice
-                label="Side of the gap"
+                label={say`Side of the gap`}
                 value={side}
                 onChange={setSide}
                 options={[
-                  { value: "L", text: "left" },
-                  { value: "R", text: "right" },
+                  { value: "L", text: say`left` },
+                  { value: "R", text: say`right` },
                 ]}
               />
             </div>
@@ -96,23 +100,25 @@ export function DishEntry({
         ) : method === "stand" ? (
           <div className="flex items-start gap-4">
             <NumberField
-              label="Rim off the stand's middle, mm"
+              label={say`Rim off the stand's middle, mm`}
               value={first}
               onChange={setFirst}
               error={error || undefined}
-              help="Counts as ±0.5 mm: check the stand by flipping a wheel in it."
+              help={say`Counts as ±0.5 mm: check the stand by flipping a wheel in it.`}
               className="w-64"
               autoFocus
             />
             <div className="flex flex-col gap-1">
-              <span className="text-sm font-bold">It sits toward the</span>
+              <span className="text-sm font-bold">
+                <Trans>It sits toward the</Trans>
+              </span>
               <Choice
-                label="Side the rim sits toward"
+                label={say`Side the rim sits toward`}
                 value={side}
                 onChange={setSide}
                 options={[
-                  { value: "L", text: "left" },
-                  { value: "R", text: "right" },
+                  { value: "L", text: say`left` },
+                  { value: "R", text: say`right` },
                 ]}
               />
             </div>
@@ -120,7 +126,7 @@ export function DishEntry({
         ) : (
           <div className="flex gap-4">
             <NumberField
-              label="Pointer on the right, wheel as it runs, mm"
+              label={say`Pointer on the right, wheel as it runs, mm`}
               value={first}
               onChange={setFirst}
               error={error || undefined}
@@ -128,7 +134,7 @@ export function DishEntry({
               autoFocus
             />
             <NumberField
-              label="Same pointer, wheel flipped, mm"
+              label={say`Same pointer, wheel flipped, mm`}
               value={second}
               onChange={setSecond}
               className="w-64"
@@ -137,11 +143,11 @@ export function DishEntry({
         )}
         <div className="flex items-center gap-4">
           <Button weight="now" onClick={record}>
-            Record dish
+            <Trans>Record dish</Trans>
           </Button>
           <p aria-live="polite" className="text-muted">
-            {shown?.state === "saved" && `Saved: rim ${dishText(Number(shown.text))}`}
-            {shown?.state === "waiting" && `Waiting to be sent: ${shown.text}`}
+            {shown?.state === "saved" && say`Saved: rim ${dishText(Number(shown.text))}`}
+            {shown?.state === "waiting" && say`Waiting to be sent: ${shown.text}`}
             {shown?.state === "refused" && <strong className="text-danger">{shown.message}</strong>}
           </p>
         </div>

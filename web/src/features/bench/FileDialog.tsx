@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { useRef, useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
@@ -41,26 +43,26 @@ export function FileDialog({ setId, derived, meters, onClose, onDone }: FileDial
     <Dialog
       open
       onOpenChange={onClose}
-      title="Readings as a file"
-      lead="CSV with a line of headers: spoke (or angle_deg), tension_n, lateral_mm, radial_mm; other units in the header."
+      title={say`Readings as a file`}
+      lead={say`CSV with a line of headers: spoke (or angle_deg), tension_n, lateral_mm, radial_mm; other units in the header.`}
     >
       <div className="flex flex-col gap-4">
         <div className="flex flex-wrap items-center gap-4">
           <Button weight={look ? "plain" : "now"} onClick={() => picker.current?.click()}>
-            Choose a file
+            <Trans>Choose a file</Trans>
           </Button>
           <a
             className="underline underline-offset-4"
             href={`/api/v1/reading-sets/${setId}/csv`}
             download="readings.csv"
           >
-            save these readings as CSV
+            <Trans>save these readings as CSV</Trans>
           </a>
           <input
             ref={picker}
             type="file"
             accept=".csv,.tsv,.txt,text/csv"
-            aria-label="File of readings"
+            aria-label={say`File of readings`}
             className="sr-only"
             tabIndex={-1}
             onChange={(event) => {
@@ -77,12 +79,15 @@ export function FileDialog({ setId, derived, meters, onClose, onDone }: FileDial
         {look && file && (
           <>
             <p>
-              <strong>{file.name}</strong>: {look.rows.length} values
-              {look.dense && ", a dense trace"}. <span className="text-muted">{look.said.join("; ")}.</span>
+              <Trans>
+                <strong>{file.name}</strong>: {look.rows.length} values
+                {look.dense && say`, a dense trace`}.{" "}
+                <span className="text-muted">{look.said.join("; ")}.</span>
+              </Trans>
             </p>
             {inUnits && (
               <PickField
-                label="Its units are those of"
+                label={say`Its units are those of`}
                 value={meter}
                 options={meters.map((m) => ({ value: m.id, text: m.name }))}
                 onChange={(next) => {
@@ -93,13 +98,15 @@ export function FileDialog({ setId, derived, meters, onClose, onDone }: FileDial
             )}
             <FilePreview look={look} derived={derived} />
             <div className="flex justify-end gap-3">
-              <Button onClick={onClose}>Leave it</Button>
+              <Button onClick={onClose}>
+                <Trans>Leave it</Trans>
+              </Button>
               <Button
                 weight="now"
                 disabled={!look.sound || send.pending}
                 onClick={() => send.go({ chosen: file, keep: true, by: meter })}
               >
-                {look.sound ? `Take all ${look.rows.length}` : "Not as it is: mend the file"}
+                {look.sound ? say`Take all ${look.rows.length}` : say`Not as it is: mend the file`}
               </Button>
             </div>
           </>

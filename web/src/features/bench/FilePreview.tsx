@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
 
 const W = 590;
@@ -18,7 +21,7 @@ export function FilePreview({ look, derived }: { look: Schemas["CsvLook"]; deriv
         viewBox={`0 0 ${W} ${lanes.length * LANE + 16}`}
         className="w-full"
         role="img"
-        aria-label={`What would come in: ${look.rows.length} values, ${told.length} of them wrong or doubtful`}
+        aria-label={say`What would come in: ${look.rows.length} values, ${told.length} of them wrong or doubtful`}
       >
         {lanes.map((kind, lane) => {
           const rows = look.rows.filter((r) => r.kind === kind && r.value !== null);
@@ -29,7 +32,7 @@ export function FilePreview({ look, derived }: { look: Schemas["CsvLook"]; deriv
             <g key={kind}>
               <path d={`M${LEFT} ${lane * LANE + LANE - 4}H${W}`} className="stroke-line" />
               <text x={0} y={lane * LANE + 24} className="fill-ink text-[13px] font-bold">
-                {kind}
+                {word(kind)}
               </text>
               <text x={0} y={lane * LANE + 40} className="fill-muted text-[11px]">
                 {kind === "tension" ? "N" : "mm"}
@@ -53,14 +56,14 @@ export function FilePreview({ look, derived }: { look: Schemas["CsvLook"]; deriv
           );
         })}
         <text x={LEFT} y={lanes.length * LANE + 12} className="fill-muted text-[11px]">
-          valve →
+          <Trans>valve →</Trans>
         </text>
       </svg>
       {told.length > 0 && (
         <div
           className="max-h-44 overflow-y-auto"
           role="region"
-          aria-label="Wrong or doubtful lines"
+          aria-label={say`Wrong or doubtful lines`}
           tabIndex={0}
         >
           <table className="w-full text-left text-sm">
@@ -68,10 +71,10 @@ export function FilePreview({ look, derived }: { look: Schemas["CsvLook"]; deriv
               {told.slice(0, 100).map((r, i) => (
                 <tr key={i} className="border-t border-line">
                   <th scope="row" className="w-20 font-normal text-muted">
-                    line {r.line}
+                    <Trans>line {r.line}</Trans>
                   </th>
                   <td className="w-32">
-                    {r.kind} {r.spoke || (r.angle_deg !== null ? `${r.angle_deg.toFixed(0)}°` : "")}
+                    {word(r.kind)} {r.spoke || (r.angle_deg !== null ? `${r.angle_deg.toFixed(0)}°` : "")}
                   </td>
                   <td className={r.wrong ? "font-bold text-danger" : ""}>
                     {r.wrong ? `✗ ${r.wrong}` : r.replaces !== null ? r.doubt : `doubtful: ${r.doubt}`}

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", "−", "0", "."] as const;
 
 interface KeypadProps {
@@ -8,7 +10,7 @@ interface KeypadProps {
 export function Keypad({ onKey }: KeypadProps) {
   const look = "min-h-13 rounded-sm border border-line-strong bg-plate font-figure text-2xl active:bg-signal";
   return (
-    <div className="grid w-72 grid-cols-4 gap-1.5" role="group" aria-label="Number keys">
+    <div className="grid w-72 grid-cols-4 gap-1.5" role="group" aria-label={say`Number keys`}>
       <div className="col-span-3 grid grid-cols-3 gap-1.5">
         {KEYS.map((key) => (
           <button
@@ -16,7 +18,7 @@ export function Keypad({ onKey }: KeypadProps) {
             type="button"
             tabIndex={-1}
             className={look}
-            aria-label={key === "−" ? "minus" : key === "." ? "point" : key}
+            aria-label={key === "−" ? say`minus` : key === "." ? say`point` : key}
             onPointerDown={(event) => event.preventDefault()}
             onClick={() => onKey(key === "−" ? "-" : key)}
           >
@@ -29,7 +31,7 @@ export function Keypad({ onKey }: KeypadProps) {
           type="button"
           tabIndex={-1}
           className={`${look} text-base`}
-          aria-label="Delete, or back one spoke"
+          aria-label={say`Delete, or back one spoke`}
           onPointerDown={(event) => event.preventDefault()}
           onClick={() => onKey("Backspace")}
         >
@@ -39,7 +41,7 @@ export function Keypad({ onKey }: KeypadProps) {
           type="button"
           tabIndex={-1}
           className={look}
-          aria-label="+½, half a step up"
+          aria-label={say`+½, half a step up`}
           onPointerDown={(event) => event.preventDefault()}
           onClick={() => onKey("+")}
         >
@@ -52,7 +54,7 @@ export function Keypad({ onKey }: KeypadProps) {
           onPointerDown={(event) => event.preventDefault()}
           onClick={() => onKey("Enter")}
         >
-          Record
+          <Trans>Record</Trans>
         </button>
       </div>
     </div>

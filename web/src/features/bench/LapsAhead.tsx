@@ -1,3 +1,4 @@
+import { Trans } from "@lingui/react/macro";
 import { IfFailed } from "@/ui/NotYet";
 import { useQuery } from "@tanstack/react-query";
 import { ask } from "@/api/queries";
@@ -8,19 +9,33 @@ export function LapsAhead({ setId, unit }: { setId: string; unit: ForceUnit }) {
   const laps = useQuery(ask.laps(setId));
   if (!laps.data) return <IfFailed of={laps} />;
   if (laps.data.length === 0)
-    return <p>The tight side has its tension: plan with all at once, not from slack.</p>;
+    return (
+      <p>
+        <Trans>The tight side has its tension: plan with all at once, not from slack.</Trans>
+      </p>
+    );
   return (
     <table className="w-full text-sm">
       <caption className="pb-1 text-left text-muted">
-        Laps ahead, every nipple alike; the plan below adds what each one needs more or less.
+        <Trans>Laps ahead, every nipple alike; the plan below adds what each one needs more or less.</Trans>
       </caption>
       <thead>
         <tr className="border-b border-line-strong text-left">
-          <th className="pr-3">Lap</th>
-          <th className="pr-3">● Right, turns</th>
-          <th className="pr-3">○ Left, turns</th>
-          <th className="pr-3">Means after, {unit}</th>
-          <th>Look to</th>
+          <th className="pr-3">
+            <Trans>Lap</Trans>
+          </th>
+          <th className="pr-3">
+            <Trans>● Right, turns</Trans>
+          </th>
+          <th className="pr-3">
+            <Trans>○ Left, turns</Trans>
+          </th>
+          <th className="pr-3">
+            <Trans>Means after, {unit}</Trans>
+          </th>
+          <th>
+            <Trans>Look to</Trans>
+          </th>
         </tr>
       </thead>
       <tbody>

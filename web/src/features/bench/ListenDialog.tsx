@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { useRef, useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
@@ -42,7 +44,7 @@ export function ListenDialog({ setId, derived, known, unit, onClose }: ListenDia
     try {
       setRecording(await record());
     } catch {
-      setTrouble("This tablet's microphone cannot be used here. Take a WAV file instead.");
+      setTrouble(say`This tablet's microphone cannot be used here. Take a WAV file instead.`);
     }
   };
   const stop = async () => {
@@ -74,52 +76,52 @@ export function ListenDialog({ setId, derived, known, unit, onClose }: ListenDia
     <Dialog
       open
       onOpenChange={onClose}
-      title="Tension by ear"
-      lead="Pluck the spokes of one side in order from the valve, each near the rim, half a second apart."
+      title={say`Tension by ear`}
+      lead={say`Pluck the spokes of one side in order from the valve, each near the rim, half a second apart.`}
     >
       <div className="flex flex-col gap-4">
         <div className="flex flex-wrap gap-4">
           <Choice
-            label="Which side is plucked"
+            label={say`Which side is plucked`}
             value={side}
             onChange={setSide}
             options={[
-              { value: "R", text: "right" },
-              { value: "L", text: "left" },
+              { value: "R", text: say`right` },
+              { value: "L", text: say`left` },
             ]}
           />
           <Choice
-            label="Which part sounds"
+            label={say`Which part sounds`}
             value={endsAt}
             onChange={setEndsAt}
             options={[
               {
                 value: "crossing",
-                text: "to the last crossing",
-                hint: "Default: where spokes touch, the outer part sounds",
+                text: say`to the last crossing`,
+                hint: say`Default: where spokes touch, the outer part sounds`,
               },
-              { value: "whole", text: "the whole spoke" },
+              { value: "whole", text: say`the whole spoke` },
             ]}
           />
         </div>
         <div className="flex flex-wrap items-center gap-3">
           {recording ? (
             <Button weight="now" onClick={() => void stop()}>
-              Stop and listen
+              <Trans>Stop and listen</Trans>
             </Button>
           ) : (
             <Button weight={found ? "plain" : "now"} onClick={() => void start()} disabled={hear.pending}>
-              Start the microphone
+              <Trans>Start the microphone</Trans>
             </Button>
           )}
           <Button onClick={() => picker.current?.click()} disabled={Boolean(recording)}>
-            Take a WAV file
+            <Trans>Take a WAV file</Trans>
           </Button>
           <input
             ref={picker}
             type="file"
             accept=".wav,audio/wav,audio/x-wav"
-            aria-label="Recording of plucks"
+            aria-label={say`Recording of plucks`}
             className="sr-only"
             tabIndex={-1}
             onChange={(event) => {
@@ -128,7 +130,11 @@ export function ListenDialog({ setId, derived, known, unit, onClose }: ListenDia
               event.target.value = "";
             }}
           />
-          {recording && <span role="status">Recording: pluck {spokes[0]} first.</span>}
+          {recording && (
+            <span role="status">
+              <Trans>Recording: pluck {spokes[0]} first.</Trans>
+            </span>
+          )}
         </div>
         {trouble && <Notice kind="refusal">{trouble}</Notice>}
         <WriteState of={hear} />
@@ -136,22 +142,26 @@ export function ListenDialog({ setId, derived, known, unit, onClose }: ListenDia
           <>
             {found.heard !== found.expected && (
               <Notice kind="caution">
-                {found.heard} tones heard for {found.expected} spokes: the names below may be shifted. Pluck
-                the side again, or keep only what you are sure of.
+                <Trans>
+                  {found.heard} tones heard for {found.expected} spokes: the names below may be shifted. Pluck
+                  the side again, or keep only what you are sure of.
+                </Trans>
               </Notice>
             )}
             <Evenness tones={named} />
             <p className="text-sm text-muted">
               {anchor
-                ? `Made absolute by the meter on ${anchor.spoke}: pitches count ${factor.toFixed(2)} times.`
-                : "Good for comparing; absolute only with care. Read one spoke of this side with a meter to set the rest."}
-              {named.length > 0 &&
-                ` ${named[0]?.spoke} sounds at ${named[0]?.hz.toFixed(0)} Hz: ${shownForce((named[0]?.tension_n ?? 0) * factor, unit)} ${unit}.`}
+                ? say`Made absolute by the meter on ${anchor.spoke}: pitches count ${factor.toFixed(2)} times.`
+                : say`Good for comparing; absolute only with care. Read one spoke of this side with a meter to set the rest.`}
+              {named[0] &&
+                say` ${named[0].spoke} sounds at ${named[0].hz.toFixed(0)} Hz: ${shownForce((named[0].tension_n ?? 0) * factor, unit)} ${unit}.`}
             </p>
             <div className="flex justify-end gap-3">
-              <Button onClick={onClose}>Leave it</Button>
+              <Button onClick={onClose}>
+                <Trans>Leave it</Trans>
+              </Button>
               <Button weight="now" onClick={keep} disabled={named.length === 0}>
-                Keep {named.length} as readings
+                <Trans>Keep {named.length} as readings</Trans>
               </Button>
             </div>
           </>
@@ -170,7 +180,7 @@ function Evenness({ tones }: { tones: readonly Schemas["Tone"][] }) {
       viewBox="0 0 600 150"
       className="w-full"
       role="img"
-      aria-label="How even the plucked side is, in percent off its mean"
+      aria-label={say`How even the plucked side is, in percent off its mean`}
     >
       <path d="M10 66H590" className="stroke-ink" />
       {tones.map((t, i) => {

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
@@ -56,27 +58,29 @@ export function LiveBar({ name, live, offer, spoke, auto, held, onAuto, onTake }
     onTake(offer.value);
   }, [auto, held, offer, spoke, onTake]);
   return (
-    <p role="status" aria-label="Instrument" className="flex items-center gap-3">
+    <p role="status" aria-label={say`Instrument`} className="flex items-center gap-3">
       <span aria-hidden="true">{live?.connected ? "●" : "○"}</span>
       <span className="font-bold">{name}</span>
       {offer ? (
         <>
           <span className="font-figure text-2xl font-bold">{offer.value}</span>
-          <span className="text-muted">{offer.steady ? "steady: Enter takes it" : "settling"}</span>
+          <span className="text-muted">{offer.steady ? say`steady: Enter takes it` : "settling"}</span>
         </>
       ) : (
         <span className="text-muted">
-          {live ? live.message || "sends nothing for this spoke" : "looking for it"}
+          {live ? live.message || say`sends nothing for this spoke` : say`looking for it`}
         </span>
       )}
       <label className="flex items-center gap-2 text-sm">
-        <input
-          type="checkbox"
-          className="size-6 accent-ink"
-          checked={auto}
-          onChange={(event) => onAuto(event.target.checked)}
-        />
-        take by itself
+        <Trans>
+          <input
+            type="checkbox"
+            className="size-6 accent-ink"
+            checked={auto}
+            onChange={(event) => onAuto(event.target.checked)}
+          />
+          take by itself
+        </Trans>
       </label>
     </p>
   );

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
 import { useState } from "react";
@@ -47,56 +49,56 @@ export function LumpDialog({ setId, spoke, onClose, onDone }: LumpDialogProps) {
     <Dialog
       open
       onOpenChange={onClose}
-      title="A lump, by eye"
-      lead="Where it starts and ends against the pointer, in the direction of travel, and how high it is."
+      title={say`A lump, by eye`}
+      lead={say`Where it starts and ends against the pointer, in the direction of travel, and how high it is.`}
     >
       <form
         className="flex flex-col gap-4"
         onSubmit={(event) => {
           event.preventDefault();
           const mm = typedNumber(height);
-          if (mm === null || mm <= 0) return setSlip("Enter its height in millimetres.");
+          if (mm === null || mm <= 0) return setSlip(say`Enter its height in millimetres.`);
           setSlip("");
           send.go(mm);
         }}
       >
         <div className="flex flex-wrap gap-4">
           <Choice<Schemas["DialKindEnum"]>
-            label="Kind of lump"
+            label={say`Kind of lump`}
             value={kind}
             onChange={setKind}
             options={[
-              { value: "lateral", text: "sideways" },
-              { value: "radial", text: "up and down" },
+              { value: "lateral", text: say`sideways` },
+              { value: "radial", text: say`up and down` },
             ]}
           />
           <Choice
-            label="Which way"
+            label={say`Which way`}
             value={way}
             onChange={setWay}
             options={
               kind === "lateral"
                 ? [
-                    { value: "plus", text: "to the right" },
-                    { value: "minus", text: "to the left" },
+                    { value: "plus", text: say`to the right` },
+                    { value: "minus", text: say`to the left` },
                   ]
                 : [
-                    { value: "plus", text: "a hop" },
-                    { value: "minus", text: "a flat" },
+                    { value: "plus", text: say`a hop` },
+                    { value: "minus", text: say`a flat` },
                   ]
             }
           />
         </div>
         <div className="flex gap-4">
           <TextField
-            label="From spoke"
+            label={say`From spoke`}
             value={first}
             onChange={(v) => setFirst(v.toUpperCase())}
             error={problem?.for("first")}
             className="w-28"
           />
           <TextField
-            label="To spoke"
+            label={say`To spoke`}
             value={last}
             onChange={(v) => setLast(v.toUpperCase())}
             error={problem?.for("last")}
@@ -104,7 +106,7 @@ export function LumpDialog({ setId, spoke, onClose, onDone }: LumpDialogProps) {
             autoFocus
           />
           <NumberField
-            label="Height, mm"
+            label={say`Height, mm`}
             min={0}
             unit="mm"
             value={height}
@@ -115,9 +117,11 @@ export function LumpDialog({ setId, spoke, onClose, onDone }: LumpDialogProps) {
         </div>
         {problem && problem.errors.length === 0 && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}
         <div className="flex justify-end gap-3">
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>
+            <Trans>Leave it</Trans>
+          </Button>
           <Button type="submit" weight="now" disabled={send.pending}>
-            Record the lump
+            <Trans>Record the lump</Trans>
           </Button>
         </div>
       </form>

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
@@ -70,7 +72,7 @@ export function MoveCard({
       ref={card}
       tabIndex={0}
       role="group"
-      aria-label={`Nipple ${place} of ${total}: ${move.spoke}`}
+      aria-label={say`Nipple ${place} of ${total}: ${move.spoke}`}
       onKeyDown={onKeyDown}
       className="flex flex-col gap-2 self-start rounded-md border border-line bg-plate px-6 py-2"
     >
@@ -89,19 +91,25 @@ export function MoveCard({
           )}
         </svg>
         <div>
-          <p className="text-4xl font-bold">{turns === 0 ? "leave" : tighten ? "tighten" : "ease"}</p>
+          <p className="text-4xl font-bold">
+            {turns === 0 ? say`leave` : tighten ? say`tighten` : say`ease`}
+          </p>
           <p className="text-muted">
-            {turns === 0 ? "as it is" : `${tighten ? "clockwise" : "anticlockwise"}, seen from the tyre`}
+            {turns === 0
+              ? say`as it is`
+              : say`${tighten ? say`clockwise` : say`anticlockwise`}, seen from the tyre`}
           </p>
         </div>
         <p className="text-[4.75rem] leading-none font-bold">
           <Fraction text={turnsText(turns)} />
         </p>
-        <p className="text-xl text-muted">{Math.abs(turns) === 1 ? "turn" : "of a turn"}</p>
+        <p className="text-xl text-muted">{Math.abs(turns) === 1 ? "turn" : say`of a turn`}</p>
       </div>
       <dl className="flex flex-wrap gap-x-8 gap-y-1">
         <div className="flex gap-2">
-          <dt className="text-muted">Tension</dt>
+          <dt className="text-muted">
+            <Trans>Tension</Trans>
+          </dt>
           <dd className="font-figure font-bold">
             {shownForce(Math.max(0, move.tension_before_n), unit)} → {shownForce(move.tension_after_n, unit)}{" "}
             {unit}
@@ -109,39 +117,52 @@ export function MoveCard({
         </div>
         {move.expected_reading !== null && (
           <div className="flex gap-2">
-            <dt className="text-muted">Meter will read</dt>
+            <dt className="text-muted">
+              <Trans>Meter will read</Trans>
+            </dt>
             <dd className="font-figure font-bold">{move.expected_reading}</dd>
           </div>
         )}
       </dl>
       <p className="-mt-2 text-muted">
-        {blade ? "Hold the blade close to the nipple" : "Go past by about the spoke’s twist, then back"}
+        {blade ? say`Hold the blade close to the nipple` : say`Go past by about the spoke’s twist, then back`}
         {move.twist_turns ? (
           <>
-            {blade ? ": free, it would twist by " : ": "}
-            <Fraction text={turnsText(move.twist_turns)} /> of a turn here
+            <Trans>
+              {blade ? say`: free, it would twist by ` : ": "}
+              <Fraction text={turnsText(move.twist_turns)} /> of a turn here
+            </Trans>
           </>
         ) : null}
         .
       </p>
       <div className="flex flex-wrap items-center gap-3">
         <Button weight="now" onClick={record} disabled={closed} className="min-w-44">
-          {changed ? "Done like this" : "Done"} <kbd className="font-figure text-sm">Enter</kbd>
+          {changed ? say`Done like this` : say`Done`}{" "}
+          <kbd className="font-figure text-sm">
+            <Trans>Enter</Trans>
+          </kbd>
         </Button>
         <Button onClick={() => setTurns((t) => Math.max(-3, t - step))}>
-          −<Fraction text={turnsText(step)} /> <span className="sr-only">turn, less tight</span>
+          −<Fraction text={turnsText(step)} />{" "}
+          <span className="sr-only">
+            <Trans>turn, less tight</Trans>
+          </span>
         </Button>
         <Button onClick={() => setTurns((t) => Math.min(3, t + step))}>
-          +<Fraction text={turnsText(step)} /> <span className="sr-only">turn, tighter</span>
+          +<Fraction text={turnsText(step)} />{" "}
+          <span className="sr-only">
+            <Trans>turn, tighter</Trans>
+          </span>
         </Button>
         <Button onClick={() => onMark(move.spoke, "skipped")} disabled={closed}>
-          Skip
+          <Trans>Skip</Trans>
         </Button>
         <Button weight="quiet" onClick={() => onGo(-1)}>
-          ← back
+          <Trans>← back</Trans>
         </Button>
         <Button weight="quiet" onClick={() => onGo(1)}>
-          on →
+          <Trans>on →</Trans>
         </Button>
         <p role="status" className="text-muted">
           {doneText(move)}
@@ -153,8 +174,8 @@ export function MoveCard({
 }
 
 function doneText(move: Schemas["PlanMove"]): string {
-  if (move.state === "todo") return "Not done yet";
-  if (move.state === "skipped") return `Skipped by ${move.by}`;
-  if (move.state === "changed") return `Turned ${turnsText(move.done_turns ?? 0)} instead, by ${move.by}`;
-  return `✓ done by ${move.by}`;
+  if (move.state === "todo") return say`Not done yet`;
+  if (move.state === "skipped") return say`Skipped by ${move.by}`;
+  if (move.state === "changed") return say`Turned ${turnsText(move.done_turns ?? 0)} instead, by ${move.by}`;
+  return say`✓ done by ${move.by}`;
 }

@@ -1,3 +1,5 @@
+import { word } from "@/ui/words";
+import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
 import { Notice } from "@/ui/Notice";
 import type { Kind } from "./useReadings";
@@ -19,11 +21,15 @@ export function NextLine({ advice, onGo }: NextLineProps) {
           className="min-h-12 underline underline-offset-4"
           onClick={() => onGo(next.kind, next.spoke)}
         >
-          Most telling next: {next.kind} {next.spoke}{" "}
-          <span className="text-muted">({Math.round(next.gain * 100)} % of what is open)</span>
+          <Trans>
+            Most telling next: {word(next.kind)} {next.spoke}{" "}
+            <span className="text-muted">({Math.round(next.gain * 100)} % of what is open)</span>
+          </Trans>
         </button>
       ) : (
-        <span className="text-muted">Enough is known for a plan; more readings only confirm it.</span>
+        <span className="text-muted">
+          <Trans>Enough is known for a plan; more readings only confirm it.</Trans>
+        </span>
       )}
       {advice.doubts.length > 0 && <Notice kind="caution">{advice.doubts.join(" ")}</Notice>}
     </div>

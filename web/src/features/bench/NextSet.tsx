@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useWrite } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { useNavigate } from "react-router";
@@ -29,11 +31,15 @@ export function NextSet({ jobId, weight }: { jobId: string; weight: "now" | "pla
   return (
     <>
       <Button weight={weight} onClick={() => open.go("after_pass")} disabled={open.pending}>
-        Measure again
+        <Trans>Measure again</Trans>
       </Button>
-      <Menu label="Measure as" trigger="as …">
-        <MenuItem onSelect={() => open.go("after_pass")}>After a pass</MenuItem>
-        <MenuItem onSelect={() => open.go("as_left")}>As left</MenuItem>
+      <Menu label={say`Measure as`} trigger={say`as …`}>
+        <MenuItem onSelect={() => open.go("after_pass")}>
+          <Trans>After a pass</Trans>
+        </MenuItem>
+        <MenuItem onSelect={() => open.go("as_left")}>
+          <Trans>As left</Trans>
+        </MenuItem>
       </Menu>
     </>
   );

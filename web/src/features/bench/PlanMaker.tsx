@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { IfFailed } from "@/ui/NotYet";
 import { keys, touches } from "@/api/keys";
 import { useWrite } from "@/write/useWrite";
@@ -16,17 +19,21 @@ import { Notice } from "@/ui/Notice";
 import { LapsAhead } from "./LapsAhead";
 
 const STEPS = [
-  { value: "auto", text: "by the wheel", hint: "default: an eighth, a sixteenth near the end" },
-  { value: "0.25", text: "¼", hint: "coarse, fewer sizes" },
+  { value: "auto", text: say`by the wheel`, hint: say`default: an eighth, a sixteenth near the end` },
+  { value: "0.25", text: "¼", hint: say`coarse, fewer sizes` },
   { value: "0.125", text: "⅛", hint: "usual" },
-  { value: "0.0625", text: "1/16", hint: "the last touch" },
+  { value: "0.0625", text: "1/16", hint: say`the last touch` },
 ] as const;
 
 const LIMITS = [
-  { value: "auto", text: "by the wheel", hint: "default: a whole turn when far out, a quarter near the end" },
-  { value: "1", text: "1 turn" },
-  { value: "0.5", text: "½ turn" },
-  { value: "0.25", text: "¼ turn" },
+  {
+    value: "auto",
+    text: say`by the wheel`,
+    hint: say`default: a whole turn when far out, a quarter near the end`,
+  },
+  { value: "1", text: say`1 turn` },
+  { value: "0.5", text: say`½ turn` },
+  { value: "0.25", text: say`¼ turn` },
 ] as const;
 
 /** Ask for a plan: how fine, how much at once, which nipples must stay. */
@@ -74,18 +81,18 @@ export function PlanMaker({
   return (
     <>
       <Button weight="now" onClick={() => setOpen(true)} disabled={state.reading_count === 0}>
-        Plan the truing
+        <Trans>Plan the truing</Trans>
       </Button>
       <Dialog
         open={open}
         onOpenChange={setOpen}
-        title="Plan the truing"
-        lead={`To ${state.tier.name}. What earlier passes taught of this rim counts.`}
+        title={say`Plan the truing`}
+        lead={say`To ${word(state.tier.name)}. What earlier passes taught of this rim counts.`}
       >
         <div className="flex flex-col gap-4">
           <IfFailed of={modes} />
           <PickField
-            label="School"
+            label={say`School`}
             value={mode}
             onChange={(m) => setMode(m as typeof mode)}
             options={(modes.data ?? []).map((m) => ({ value: m.key, text: m.name }))}
@@ -94,13 +101,13 @@ export function PlanMaker({
           {mode === "local" && (
             <div className="flex gap-4">
               <TextField
-                label="From spoke"
+                label={say`From spoke`}
                 value={first}
                 onChange={(v) => setFirst(v.toUpperCase())}
                 className="w-32"
               />
               <TextField
-                label="To spoke"
+                label={say`To spoke`}
                 value={last}
                 onChange={(v) => setLast(v.toUpperCase())}
                 className="w-32"
@@ -109,28 +116,36 @@ export function PlanMaker({
           )}
           {mode === "build" && <LapsAhead setId={setId} unit={unit} />}
           <div>
-            <p className="mb-1 text-sm font-bold">Smallest step of a turn</p>
-            <Choice label="Smallest step of a turn" value={step} onChange={setStep} options={STEPS} />
+            <p className="mb-1 text-sm font-bold">
+              <Trans>Smallest step of a turn</Trans>
+            </p>
+            <Choice label={say`Smallest step of a turn`} value={step} onChange={setStep} options={STEPS} />
           </div>
           <div>
-            <p className="mb-1 text-sm font-bold">Most for one nipple in this pass</p>
-            <Choice label="Most for one nipple" value={limit} onChange={setLimit} options={LIMITS} />
+            <p className="mb-1 text-sm font-bold">
+              <Trans>Most for one nipple in this pass</Trans>
+            </p>
+            <Choice label={say`Most for one nipple`} value={limit} onChange={setLimit} options={LIMITS} />
           </div>
           <TextField
-            label="Nipples that must not be turned"
-            help="Seized or rounded ones, by name: R4 L11"
+            label={say`Nipples that must not be turned`}
+            help={say`Seized or rounded ones, by name: R4 L11`}
             value={untouchable}
             onChange={setUntouchable}
             error={make.error ? sentenceOf(make.error) : undefined}
           />
           <Notice kind="caution">
-            Too much tension pulls nipples through the rim or makes it collapse. The rim maker&rsquo;s limit
-            comes before this plan.
+            <Trans>
+              Too much tension pulls nipples through the rim or makes it collapse. The rim maker&rsquo;s limit
+              comes before this plan.
+            </Trans>
           </Notice>
           <div className="flex justify-end gap-3">
-            <Button onClick={() => setOpen(false)}>Not now</Button>
+            <Button onClick={() => setOpen(false)}>
+              <Trans>Not now</Trans>
+            </Button>
             <Button weight="now" onClick={() => make.go()} disabled={make.pending} autoFocus>
-              {make.pending ? "Working it out …" : "Work out the plan"}
+              {make.pending ? say`Working it out …` : say`Work out the plan`}
             </Button>
           </div>
         </div>

@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useMay } from "@/app/useMay";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -25,7 +28,7 @@ export default function PlanPage() {
   const state = useQuery({ ...ask.state(plan.data?.reading_set_id ?? ""), enabled: Boolean(plan.data) });
   const session = useQuery(ask.session());
   if (!job.data || !plan.data || !state.data || !session.data)
-    return <NotYet of={[job, plan, state, session]} what="the plan" />;
+    return <NotYet of={[job, plan, state, session]} what={say`the plan`} />;
   return (
     <PlanBench job={job.data} plan={plan.data} state={state.data} unit={session.data.force_unit ?? "N"} />
   );
@@ -72,19 +75,27 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
 
   return (
     <main className="flex flex-1 flex-col">
-      <JobHead job={job} title={`Plan for ${plan.tier}`}>
+      <JobHead job={job} title={say`Plan for ${word(plan.tier)}`}>
         <p className="self-center font-figure text-xl font-bold" role="status">
-          {done} of {moves.length}
-          {unsent > 0 && <span className="text-base text-muted">, {unsent} not sent yet</span>}
+          <Trans>
+            {done} of {moves.length}
+            {unsent > 0 && (
+              <span className="text-base text-muted">
+                <Trans>, {unsent} not sent yet</Trans>
+              </span>
+            )}
+          </Trans>
         </p>
         {!closed && <NextSet jobId={job.id} weight={done === moves.length ? "now" : "plain"} />}
       </JobHead>
       <p className="px-4 pt-1 text-sm">
-        {plan.reason} Highest tension on the way: {plan.worst_spoke}, {shownForce(plan.worst_tension_n, unit)}{" "}
-        {unit}, limit {shownForce(state.cap_n, unit)}
-        {state.tension_is_default ? " (default)" : ""}.
-        {plan.laps > 1 && ` Walk ${plan.laps} laps: some nipples wait until others are eased.`}
-        {plan.learnt && ` ${learntText(plan.learnt)}`}
+        <Trans>
+          {plan.reason} Highest tension on the way: {plan.worst_spoke},{" "}
+          {shownForce(plan.worst_tension_n, unit)} {unit}, limit {shownForce(state.cap_n, unit)}
+          {state.tension_is_default ? say` (default)` : ""}.
+          {plan.laps > 1 && say` Walk ${plan.laps} laps: some nipples wait until others are eased.`}
+          {plan.learnt && ` ${learntText(plan.learnt)}`}
+        </Trans>
       </p>
       <div className="grid grid-cols-[232px_1fr] gap-x-6 px-4 pt-2">
         <WheelDrawing derived={job.wheel.derived} selected={selected} className="h-[232px] w-[232px]" />
@@ -110,8 +121,12 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
               <p className="text-xl">{plan.reason}</p>
             ) : (
               <>
-                <p className="text-2xl font-bold">{looked} stays as it is.</p>
-                <Button onClick={() => go(at)}>Back to {move?.spoke}</Button>
+                <p className="text-2xl font-bold">
+                  <Trans>{looked} stays as it is.</Trans>
+                </p>
+                <Button onClick={() => go(at)}>
+                  <Trans>Back to {move?.spoke}</Trans>
+                </Button>
               </>
             )}
           </div>
@@ -120,12 +135,14 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
       {done === moves.length && moves.length > 0 && (
         <div className="px-4">
           <Notice kind="news">
-            The walk is done. Settle the spokes, then measure again: the next plan starts from what the wheel
-            really did.
+            <Trans>
+              The walk is done. Settle the spokes, then measure again: the next plan starts from what the
+              wheel really did.
+            </Trans>
           </Notice>
         </div>
       )}
-      <section aria-label="The plan on the wheel" className="px-2 pt-1">
+      <section aria-label={say`The plan on the wheel`} className="px-2 pt-1">
         <Strip
           state={state}
           unit={unit}
@@ -136,7 +153,7 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
           moves={moves}
         />
         <div className="px-2">
-          <Legend ghost={false} dotted="after the plan" />
+          <Legend ghost={false} dotted={say`after the plan`} />
         </div>
       </section>
     </main>
@@ -147,8 +164,8 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
 function learntText(learnt: NonNullable<Schemas["Plan"]["learnt"]>): string {
   const factor = (f: number) => `${f.toFixed(2)} ×`;
   const names = learnt.shirkers.map((s) => String(s["spoke"]));
-  const said = `This rim answered as one ${factor(learnt.ei_lat)} as stiff sideways, ${factor(learnt.ei_rad)} in its plane: counted in.`;
+  const said = say`This rim answered as one ${factor(learnt.ei_lat)} as stiff sideways, ${factor(learnt.ei_rad)} in its plane: counted in.`;
   return names.length
-    ? `${said} Did not do their share: ${names.join(", ")}; look for twist, slip or a wrong thread.`
+    ? say`${said} Did not do their share: ${names.join(", ")}; look for twist, slip or a wrong thread.`
     : said;
 }

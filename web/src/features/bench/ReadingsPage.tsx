@@ -1,3 +1,6 @@
+import { headWord, word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { IfFailed } from "@/ui/NotYet";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
@@ -35,7 +38,7 @@ export default function ReadingsPage() {
   const meters = useQuery(ask.meters());
   const session = useQuery(ask.session());
   if (!job.data || !set.data || !meters.data || !session.data)
-    return <NotYet of={[job, set, meters, session]} what="the readings" />;
+    return <NotYet of={[job, set, meters, session]} what={say`the readings`} />;
   return <Bench job={job.data} set={set.data} meters={meters.data} session={session.data} />;
 }
 
@@ -107,7 +110,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
 
   return (
     <main className="flex flex-1 flex-col">
-      <JobHead job={job} title={`${SET_NAMES[set.stage]}, set ${set.number}`}>
+      <JobHead job={job} title={say`${SET_NAMES[set.stage]}, set ${set.number}`}>
         <Ways
           set={set}
           derived={derived}
@@ -117,37 +120,39 @@ function Bench({ job, set, meters, session }: BenchProps) {
           onOver={setOver}
           onDone={() => void queries.invalidateQueries({ queryKey: keys.set(set.id) })}
         />
-        <Button onClick={nextVoice} aria-label={`Confirmation: ${voice}`}>
-          {{ quiet: "Quiet", tick: "♪ Tick", voice: "♪ Voice" }[voice]}
+        <Button onClick={nextVoice} aria-label={say`Confirmation: ${word(voice)}`}>
+          {{ quiet: say`Quiet`, tick: say`♪ Tick`, voice: say`♪ Voice` }[voice]}
         </Button>
-        <ButtonLink to={`/jobs/${job.id}/state/${set.id}`}>State of the wheel</ButtonLink>
+        <ButtonLink to={`/jobs/${job.id}/state/${set.id}`}>
+          <Trans>State of the wheel</Trans>
+        </ButtonLink>
       </JobHead>
       <div className="grid grid-cols-[272px_1fr] gap-x-6 px-4 pt-2">
         <WheelDrawing derived={derived} selected={spoke} className="h-[272px] w-[272px]" />
         <div className="flex flex-col gap-1">
           <div className="flex flex-wrap items-start gap-3">
             <Choice
-              label="What is read"
+              label={say`What is read`}
               value={kind}
               onChange={choose}
-              options={KINDS.map((k) => ({ value: k, text: `${k[0]?.toUpperCase()}${k.slice(1)}` }))}
+              options={KINDS.map((k) => ({ value: k, text: headWord(k) }))}
             />
             <PickField
-              label="In which order"
+              label={say`In which order`}
               bare
               value={order}
               onChange={(next) => setOrder(next as Order)}
               options={[
-                { value: "sides", text: "right, then left" },
-                { value: "left", text: "left, then right" },
-                { value: "passing", text: "as they pass" },
-                { value: "quick", text: "quick look" },
+                { value: "sides", text: say`right, then left` },
+                { value: "left", text: say`left, then right` },
+                { value: "passing", text: say`as they pass` },
+                { value: "quick", text: say`quick look` },
               ]}
               className="w-40"
             />
             {kind === "tension" && (
               <PickField
-                label="Instrument"
+                label={say`Instrument`}
                 bare
                 value={instrument}
                 onChange={setInstrument}
@@ -157,7 +162,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
             )}
             {(kind === "lateral" || kind === "radial") && dials.length > 0 && (
               <PickField
-                label="Dial"
+                label={say`Dial`}
                 bare
                 value={dials.some((d) => d.id === dial) ? dial : ""}
                 onChange={(next) => {
@@ -165,7 +170,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
                   setDial(next);
                 }}
                 options={[
-                  { value: "", text: "no dial named" },
+                  { value: "", text: say`no dial named` },
                   ...dials.map((d) => ({ value: d.id, text: d.name })),
                 ]}
                 className="w-44"
@@ -173,17 +178,19 @@ function Bench({ job, set, meters, session }: BenchProps) {
             )}
             {kind !== "dish" && (
               <label className="flex min-h-12 items-center gap-2 text-sm">
-                <input
-                  type="checkbox"
-                  className="size-6 accent-ink"
-                  checked={again}
-                  onChange={(event) => setAgain(event.target.checked)}
-                />
-                repeat, average
+                <Trans>
+                  <input
+                    type="checkbox"
+                    className="size-6 accent-ink"
+                    checked={again}
+                    onChange={(event) => setAgain(event.target.checked)}
+                  />
+                  repeat, average
+                </Trans>
               </label>
             )}
             <p className="ml-auto self-center text-muted" role="status">
-              {kind === "dish" ? "" : `${done} of ${names.length} ${kind}`}
+              {kind === "dish" ? "" : say`${done} of ${names.length} ${word(kind)}`}
             </p>
           </div>
           {kind === "dish" ? (
@@ -227,7 +234,8 @@ function Bench({ job, set, meters, session }: BenchProps) {
           )}
           <div className="flex flex-wrap items-center gap-x-4">
             <p role="status" className="text-base font-bold">
-              {full && `All ${names.length} read. Enter goes on to ${KINDS[KINDS.indexOf(kind) + 1]}.`}
+              {full &&
+                say`All ${names.length} read. Enter goes on to ${KINDS[KINDS.indexOf(kind) + 1] ?? ""}.`}
             </p>
             <NextLine
               advice={advice.data}
@@ -240,7 +248,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
           </div>
         </div>
       </div>
-      <section aria-label="What the readings say so far" className="px-2 pb-2">
+      <section aria-label={say`What the readings say so far`} className="px-2 pb-2">
         <IfFailed of={state} />
         {state.data && (
           <>

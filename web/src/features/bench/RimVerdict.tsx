@@ -1,3 +1,4 @@
+import { t as say } from "@lingui/core/macro";
 import { IfFailed } from "@/ui/NotYet";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -22,9 +23,9 @@ export function RimVerdict({ setId, tier, enough }: { setId: string; tier: strin
         {can ? "" : "△ "}
         {why}
         {bends.length > 0 &&
-          ` The rim itself is bent at ${bends.map((b) => nameOf(b.spokes)).join(" and ")}.`}
+          say` The rim itself is bent at ${bends.map((b) => nameOf(b.spokes)).join(" and ")}.`}
       </button>
-      <Dialog open={open} onOpenChange={setOpen} title="Can the spokes save this rim?">
+      <Dialog open={open} onOpenChange={setOpen} title={say`Can the spokes save this rim?`}>
         <div className="flex flex-col gap-3">
           <Curve curve={found.data} tier={tier} />
           {bends.map((b) => (

@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { type KeyboardEvent, type Ref, useEffect, useRef, useState } from "react";
 import { couldBeNumber, stepped, typedNumber } from "@/ui/number";
 import { Keypad } from "./Keypad";
@@ -51,7 +54,7 @@ function Entry({
   const record = () => {
     if (text === "" && offered === undefined) return onForward();
     const value = text === "" ? (offered ?? null) : typedNumber(text);
-    if (value === null) return setSlip("That is no number.");
+    if (value === null) return setSlip(say`That is no number.`);
     const refused = onRecord(value);
     if (refused) {
       setText("");
@@ -109,7 +112,7 @@ function Entry({
     <div className="flex items-start gap-6">
       <div className="flex w-80 flex-col gap-1">
         <label htmlFor="figure" className="text-lg text-muted">
-          {kind} of
+          <Trans>{word(kind)} of</Trans>
         </label>
         <p className="font-figure text-[4.5rem] leading-none font-bold" aria-hidden="true">
           {spoke}
@@ -118,7 +121,7 @@ function Entry({
           <input
             ref={input}
             id="figure"
-            aria-label={`${kind} of ${spoke}`}
+            aria-label={say`${word(kind)} of ${spoke}`}
             aria-describedby="figure-note"
             aria-invalid={Boolean(message)}
             inputMode="none"
@@ -141,7 +144,7 @@ function Entry({
         </p>
       </div>
       <Keypad onKey={press} />
-      <ol aria-label="Round this spoke" className="flex flex-1 flex-col gap-1 pt-2 text-xl">
+      <ol aria-label={say`Round this spoke`} className="flex flex-1 flex-col gap-1 pt-2 text-xl">
         {around.map((place) => (
           <li
             key={place.name}
@@ -149,7 +152,7 @@ function Entry({
           >
             <span>{place.name}</span>
             <span>
-              {place.state === "waiting" && <span title="on its way">… </span>}
+              {place.state === "waiting" && <span title={say`on its way`}>… </span>}
               {place.state === "refused" && <span className="text-danger">✗ </span>}
               {place.text || "–"}
             </span>
@@ -161,9 +164,9 @@ function Entry({
 }
 
 function savedText(shown: Shown | undefined): string {
-  if (!shown) return "Not read yet";
-  if (shown.state === "waiting") return `${shown.text} kept here, being sent`;
-  return `✓ ${shown.text} saved. Type to mend it.`;
+  if (!shown) return say`Not read yet`;
+  if (shown.state === "waiting") return say`${shown.text} kept here, being sent`;
+  return say`✓ ${shown.text} saved. Type to mend it.`;
 }
 
 /** Bring the focus back to the figure when it falls to the page itself, and when a number key is struck there. */

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
@@ -32,7 +34,7 @@ export default function StatePage() {
   const [tried, setTried] = useState<Tried | null>(null);
   const tryout = useWhatIf(setId, tried);
   if (!job.data || !set.data || !state.data || !session.data)
-    return <NotYet of={[job, set, state, session]} what="the state of the wheel" />;
+    return <NotYet of={[job, set, state, session]} what={say`the state of the wheel`} />;
   const unit = session.data.force_unit ?? "N";
   const worst = state.data.spokes.reduce((a, b) =>
     Math.abs(b.percent_of_mean) > Math.abs(a.percent_of_mean) ? b : a,
@@ -43,11 +45,13 @@ export default function StatePage() {
     <main className="flex flex-1 flex-col">
       <JobHead
         job={job.data}
-        title={`State: ${SET_NAMES[set.data.stage].toLowerCase()}, set ${set.data.number}`}
+        title={say`State: ${SET_NAMES[set.data.stage].toLowerCase()}, set ${set.data.number}`}
       >
-        <ButtonLink to={`/jobs/${jobId}/readings/${setId}`}>Readings</ButtonLink>
+        <ButtonLink to={`/jobs/${jobId}/readings/${setId}`}>
+          <Trans>Readings</Trans>
+        </ButtonLink>
         <Button aria-pressed={tried !== null} onClick={() => setTried(tried === null ? {} : null)}>
-          What if
+          <Trans>What if</Trans>
         </Button>
         {!job.data.handed_back_at && <DishDialog jobId={jobId} setId={setId} unit={unit} />}
         {!job.data.handed_back_at && <PlanMaker jobId={jobId} setId={setId} state={state.data} unit={unit} />}
@@ -99,7 +103,9 @@ export default function StatePage() {
         <SpokeReadout state={state.data} selected={selected} unit={unit} />
         <Legend
           ghost={Boolean(ghost.data)}
-          dotted={tried !== null ? "after these turns" : pass.data?.made ? "what the last plan foresaw" : ""}
+          dotted={
+            tried !== null ? say`after these turns` : pass.data?.made ? say`what the last plan foresaw` : ""
+          }
         />
       </div>
     </main>
@@ -111,11 +117,13 @@ function Sides({ state, unit }: { state: Schemas["State"]; unit: ForceUnit }) {
     const s = state.sides[name];
     return (
       <span>
-        <strong>{name === "R" ? "● Right" : "○ Left"}</strong> mean{" "}
-        <span className="font-figure">{shownForce(s.mean_n, unit)}</span> {unit} (target{" "}
-        <span className="font-figure">{shownForce(s.target_n, unit)}</span>), worst {s.worst_spoke}{" "}
-        <span className="font-figure">{signed(s.worst_percent, 0)}</span> %, {s.outside.length} outside ±
-        {state.tier.tension_percent} %
+        <Trans>
+          <strong>{name === "R" ? say`● Right` : say`○ Left`}</strong> mean{" "}
+          <span className="font-figure">{shownForce(s.mean_n, unit)}</span> {unit} (target{" "}
+          <span className="font-figure">{shownForce(s.target_n, unit)}</span>), worst {s.worst_spoke}{" "}
+          <span className="font-figure">{signed(s.worst_percent, 0)}</span> %, {s.outside.length} outside ±
+          {state.tier.tension_percent} %
+        </Trans>
       </span>
     );
   };
@@ -124,20 +132,26 @@ function Sides({ state, unit }: { state: Schemas["State"]; unit: ForceUnit }) {
       {side("R")}
       {side("L")}
       <span>
-        Left over right, as read,{" "}
-        <span className="font-figure">{state.ratio.measured?.toFixed(2) ?? "–"}</span>; statics asks{" "}
-        <span className="font-figure">{state.ratio.expected.toFixed(2)}</span>
+        <Trans>
+          Left over right, as read,{" "}
+          <span className="font-figure">{state.ratio.measured?.toFixed(2) ?? "–"}</span>; statics asks{" "}
+          <span className="font-figure">{state.ratio.expected.toFixed(2)}</span>
+        </Trans>
       </span>
       {state.tension_is_default && (
         <span className="text-muted">
-          Limit {shownForce(state.cap_n, unit)} {unit} is Felloe&rsquo;s default: the rim maker&rsquo;s figure
-          comes first
+          <Trans>
+            Limit {shownForce(state.cap_n, unit)} {unit} is Felloe&rsquo;s default: the rim maker&rsquo;s
+            figure comes first
+          </Trans>
         </span>
       )}
       {state.ratio.warns && (
         <Notice kind="caution">
-          The sides differ {signed(state.ratio.difference_percent ?? 0, 0)} % from what the geometry asks:
-          check dish, spacers and the hub&rsquo;s dimensions before turning spokes.
+          <Trans>
+            The sides differ {signed(state.ratio.difference_percent ?? 0, 0)} % from what the geometry asks:
+            check dish, spacers and the hub&rsquo;s dimensions before turning spokes.
+          </Trans>
         </Notice>
       )}
     </div>
@@ -147,11 +161,25 @@ function Sides({ state, unit }: { state: Schemas["State"]; unit: ForceUnit }) {
 export function Legend({ ghost, dotted = "" }: { ghost: boolean; dotted?: string }) {
   return (
     <p className="flex flex-wrap gap-x-4 text-sm text-muted">
-      <span>+ read</span>
-      <span>shaded: how sure</span>
-      <span>green: allowed</span>
-      {ghost && <span>thin line: as found</span>}
-      {dotted && <span>dotted: {dotted}</span>}
+      <span>
+        <Trans>+ read</Trans>
+      </span>
+      <span>
+        <Trans>shaded: how sure</Trans>
+      </span>
+      <span>
+        <Trans>green: allowed</Trans>
+      </span>
+      {ghost && (
+        <span>
+          <Trans>thin line: as found</Trans>
+        </span>
+      )}
+      {dotted && (
+        <span>
+          <Trans>dotted: {dotted}</Trans>
+        </span>
+      )}
     </p>
   );
 }

@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { IfFailed } from "@/ui/NotYet";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { useQuery } from "@tanstack/react-query";
@@ -40,11 +43,19 @@ export function Ways({ set, derived, meters, spoke, unit, onDone, onOver }: Ways
   const close = () => setWay("");
   return (
     <>
-      <Menu label="Other ways to read" trigger="Other ways" onOpenChange={setMenu}>
-        <MenuItem onSelect={() => setWay("listen")}>By ear: pluck a side</MenuItem>
-        <MenuItem onSelect={() => setWay("lump")}>A lump, by eye</MenuItem>
-        <MenuItem onSelect={() => setWay("file")}>A file, in or out</MenuItem>
-        <MenuItem onSelect={() => setWay("traces")}>A whole turn, and what was traced</MenuItem>
+      <Menu label={say`Other ways to read`} trigger={say`Other ways`} onOpenChange={setMenu}>
+        <MenuItem onSelect={() => setWay("listen")}>
+          <Trans>By ear: pluck a side</Trans>
+        </MenuItem>
+        <MenuItem onSelect={() => setWay("lump")}>
+          <Trans>A lump, by eye</Trans>
+        </MenuItem>
+        <MenuItem onSelect={() => setWay("file")}>
+          <Trans>A file, in or out</Trans>
+        </MenuItem>
+        <MenuItem onSelect={() => setWay("traces")}>
+          <Trans>A whole turn, and what was traced</Trans>
+        </MenuItem>
       </Menu>
       {way === "file" && (
         <FileDialog setId={set.id} derived={derived} meters={meters} onClose={close} onDone={onDone} />
@@ -90,35 +101,43 @@ function TurnDialog({ setId, onClose, onDone }: { setId: string; onClose: () => 
     <Dialog
       open
       onOpenChange={onClose}
-      title="A whole turn past the dial"
-      lead="Start it, then turn the wheel slowly once round. The dial's zero may lie anywhere."
+      title={say`A whole turn past the dial`}
+      lead={say`Start it, then turn the wheel slowly once round. The dial's zero may lie anywhere.`}
     >
       <div className="flex flex-col gap-3">
         <IfFailed of={instruments} />
         <IfFailed of={advice} />
         {streaming.length === 0 && instruments.data && (
-          <p>No instrument streams here. Give one its address on the page of the instruments.</p>
+          <p>
+            <Trans>No instrument streams here. Give one its address on the page of the instruments.</Trans>
+          </p>
         )}
         {streaming.map((i) => (
           <div key={i.id} className="flex items-center gap-3">
             <span className="flex-1 font-bold">{i.name}</span>
             {(["lateral", "radial"] as const).map((kind) => (
               <Button key={kind} disabled={turn.pending} onClick={() => turn.go({ instrument: i.id, kind })}>
-                Trace {kind}
+                <Trans>Trace {word(kind)}</Trans>
               </Button>
             ))}
           </div>
         ))}
-        {turn.pending && <p role="status">Listening: turn the wheel.</p>}
+        {turn.pending && (
+          <p role="status">
+            <Trans>Listening: turn the wheel.</Trans>
+          </p>
+        )}
         <WriteState of={turn} />
-        <ul aria-label="Traces of this set">
+        <ul aria-label={say`Traces of this set`}>
           {(advice.data?.traces ?? []).map((t) => (
             <li key={t.id} className="flex items-center gap-3 border-t border-line py-1">
               <span className="flex-1">
-                <strong>{t.kind}</strong> {t.said} <span className="text-sm text-muted">{t.by}</span>
+                <strong>{word(t.kind)}</strong> {t.said} <span className="text-sm text-muted">{t.by}</span>
               </span>
               <Button weight="quiet" className="text-sm" onClick={() => back.go(t.id)}>
-                take back<span className="sr-only">: {t.said}</span>
+                <Trans>
+                  take back<span className="sr-only">: {t.said}</span>
+                </Trans>
               </Button>
             </li>
           ))}

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
@@ -60,28 +62,30 @@ export function WhatIfBar({ selected, tried, found, error, onTry, onEnd }: WhatI
   const count = Object.keys(tried).length;
   return (
     <section
-      aria-label="What if"
+      aria-label={say`What if`}
       className="flex flex-wrap items-center gap-3 rounded-md border border-line bg-plate px-3 py-1"
     >
-      <strong>What if</strong>
+      <strong>
+        <Trans>What if</Trans>
+      </strong>
       <span className="font-figure text-2xl font-bold">{selected}</span>
-      <Button aria-label="Ease by an eighth" onClick={() => onTry(turned(tried, selected, -STEP))}>
+      <Button aria-label={say`Ease by an eighth`} onClick={() => onTry(turned(tried, selected, -STEP))}>
         ▽ −⅛
       </Button>
       <span className="min-w-28 text-center" aria-live="polite">
         {here === 0 ? (
-          "as it is"
+          say`as it is`
         ) : (
           <>
-            {here > 0 ? "▲ tighten" : "▽ ease"} <Fraction text={turnsText(here)} />
+            {here > 0 ? say`▲ tighten` : say`▽ ease`} <Fraction text={turnsText(here)} />
           </>
         )}
       </span>
-      <Button aria-label="Tighten by an eighth" onClick={() => onTry(turned(tried, selected, STEP))}>
+      <Button aria-label={say`Tighten by an eighth`} onClick={() => onTry(turned(tried, selected, STEP))}>
         ▲ +⅛
       </Button>
       {found && count > 0 && (
-        <span role="status" aria-label="It would measure">
+        <span role="status" aria-label={say`It would measure`}>
           {found.checks.map((c) => (
             <span key={c.figure} className={`mr-4 ${c.met ? "" : "font-bold text-danger"}`}>
               {c.figure}{" "}
@@ -94,14 +98,18 @@ export function WhatIfBar({ selected, tried, found, error, onTry, onEnd }: WhatI
         </span>
       )}
       {found && found.over_cap.length > 0 && count > 0 && (
-        <Notice kind="caution">{found.over_cap.join(", ")} above the rim&rsquo;s limit.</Notice>
+        <Notice kind="caution">
+          <Trans>{found.over_cap.join(", ")} above the rim&rsquo;s limit.</Trans>
+        </Notice>
       )}
       {Boolean(error) && <Notice kind="refusal">{sentenceOf(error)}</Notice>}
       <span className="ml-auto flex gap-2">
         <Button onClick={() => onTry({})} disabled={count === 0}>
-          All back
+          <Trans>All back</Trans>
         </Button>
-        <Button onClick={onEnd}>Enough</Button>
+        <Button onClick={onEnd}>
+          <Trans>Enough</Trans>
+        </Button>
       </span>
     </section>
   );

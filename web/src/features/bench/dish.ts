@@ -1,5 +1,6 @@
+import { t as say } from "@lingui/core/macro";
 /** Dish in words, + toward the right: nobody has to read a sign. */
 export function dishText(mm: number): string {
   const size = Math.abs(mm).toFixed(2);
-  return Number(size) === 0 ? "in the middle" : `${size} mm to the ${mm > 0 ? "right" : "left"}`;
+  return Number(size) === 0 ? say`in the middle` : say`${size} mm to the ${mm > 0 ? say`right` : say`left`}`;
 }

@@ -1,7 +1,8 @@
+import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
 
 export const SET_NAMES: Record<Schemas["SetStageEnum"], string> = {
-  as_found: "As found",
-  after_pass: "After a pass",
-  as_left: "As left",
+  as_found: say`As found`,
+  after_pass: say`After a pass`,
+  as_left: say`As left`,
 };

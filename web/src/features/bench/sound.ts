@@ -1,3 +1,4 @@
+import { t as say } from "@lingui/core/macro";
 import { useSyncExternalStore } from "react";
 
 /** How a saved reading is confirmed on this tablet: not at all, by a tick, or by a tick and the voice of the browser. */
@@ -50,7 +51,7 @@ export function confirm(spoke: string, value: string): void {
   tone(1200, 0, 0.04);
   if (chosen === "voice" && canSpeak()) {
     window.speechSynthesis.cancel();
-    const [side, number] = [spoke[0] === "R" ? "right" : "left", spoke.slice(1)];
+    const [side, number] = [spoke[0] === "R" ? say`right` : say`left`, spoke.slice(1)];
     window.speechSynthesis.speak(new SpeechSynthesisUtterance(`${side} ${number}, ${value}`));
   }
 }

@@ -1,3 +1,4 @@
+import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
 
 type Entry = Schemas["ReadingEntryRequest"];
@@ -6,11 +7,11 @@ type Entry = Schemas["ReadingEntryRequest"];
 export const FEELS = ["slack", "loose", "right", "tight"] as const;
 
 export const OTHER_SOURCES = [
-  { value: "N", text: "Force in N" },
-  { value: "kgf", text: "Force in kgf" },
-  { value: "lbf", text: "Force in lbf" },
-  { value: "Hz", text: "Pitch in Hz" },
-  { value: "feel", text: "By feel, 1 to 4" },
+  { value: "N", text: say`Force in N` },
+  { value: "kgf", text: say`Force in kgf` },
+  { value: "lbf", text: say`Force in lbf` },
+  { value: "Hz", text: say`Pitch in Hz` },
+  { value: "feel", text: say`By feel, 1 to 4` },
 ];
 
 /** What a figure means on the source that is chosen; a sentence where it means nothing. */
@@ -22,14 +23,14 @@ export function tensionEntry(
   if (meter) return { value, unit: "meter", meter: meter.id };
   if (source === "feel") {
     const feel = FEELS[value - 1];
-    return feel ? { feel } : "By feel: 1 slack, 2 loose, 3 right, 4 tight.";
+    return feel ? { feel } : say`By feel: 1 slack, 2 loose, 3 right, 4 tight.`;
   }
   const unit = (["N", "kgf", "lbf", "Hz"] as const).find((u) => u === source);
-  return unit ? { value, unit } : "Choose first what this figure was read with.";
+  return unit ? { value, unit } : say`Choose first what this figure was read with.`;
 }
 
 export function sourceText(source: string, meter: Schemas["Meter"] | undefined): string {
-  if (meter) return "units";
+  if (meter) return say`units`;
   return source === "feel" ? "1–4" : source;
 }
 

@@ -1,3 +1,4 @@
+import { t as say } from "@lingui/core/macro";
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import type { Schemas } from "@/api/client";
@@ -63,18 +64,18 @@ function enteredText(entered: Record<string, unknown>, value: number): string {
   const repeats = entered["repeats"];
   if (Array.isArray(repeats) && repeats.length > 1) {
     const left = Array.isArray(entered["outliers"]) ? entered["outliers"].length : 0;
-    return `${value.toFixed(entered["kind"] === "tension" ? 0 : 2)}, mean of ${repeats.length - left}${left ? ` (${left} left out)` : ""}`;
+    return say`${value.toFixed(entered["kind"] === "tension" ? 0 : 2)}, mean of ${repeats.length - left}${left ? say` (${left} left out)` : ""}`;
   }
   if (typeof entered["feel"] === "string") return entered["feel"];
-  if (entered["unit"] === "Hz") return `${String(entered["value"])} Hz`;
+  if (entered["unit"] === "Hz") return say`${String(entered["value"])} Hz`;
   if (typeof entered["value"] === "number") return String(entered["value"]);
   return value.toFixed(2);
 }
 
 function bodyText(body: Schemas["ReadingEntryRequest"]): string {
   if (body.kind !== "dish") return body.feel ?? String(body.value ?? "");
-  const word = (side: Schemas["SideEnum"] | undefined) => (side === "R" ? "right" : "left");
+  const word = (side: Schemas["SideEnum"] | undefined) => (side === "R" ? say`right` : say`left`);
   if (body.method === "flip") return "flipped";
-  if (body.method === "stand") return `${body.offset_mm} mm to the ${word(body.side)}`;
-  return `${body.gap_mm} mm gap ${word(body.gap_side)}`;
+  if (body.method === "stand") return say`${body.offset_mm ?? 0} mm to the ${word(body.side)}`;
+  return say`${body.gap_mm ?? 0} mm gap ${word(body.gap_side)}`;
 }

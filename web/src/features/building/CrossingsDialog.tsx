@@ -1,3 +1,6 @@
+import { crossingsWord } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { Dialog } from "@/ui/Dialog";
 import type { Sizing } from "./useSizing";
 import { sideName } from "./words";
@@ -8,8 +11,8 @@ export function CrossingsDialog({ sizing, onClose }: { sizing: Sizing; onClose: 
     <Dialog
       open
       onOpenChange={onClose}
-      title="How it could be crossed"
-      lead="Changed on the parts of the wheel."
+      title={say`How it could be crossed`}
+      lead={say`Changed on the parts of the wheel.`}
     >
       {sizing.sides.map((side) => (
         <table key={side.side} className="mb-4 w-full text-sm">
@@ -17,19 +20,19 @@ export function CrossingsDialog({ sizing, onClose }: { sizing: Sizing; onClose: 
           <thead>
             <tr className="text-left text-muted">
               <th scope="col" className="font-normal">
-                crossing
+                <Trans>crossing</Trans>
               </th>
               <th scope="col" className="font-normal">
-                length, mm
+                <Trans>length, mm</Trans>
               </th>
               <th scope="col" className="font-normal">
-                pull round the hub
+                <Trans>pull round the hub</Trans>
               </th>
               <th scope="col" className="font-normal">
-                room, mm
+                <Trans>room, mm</Trans>
               </th>
               <th scope="col" className="font-normal">
-                for what
+                <Trans>for what</Trans>
               </th>
             </tr>
           </thead>
@@ -43,7 +46,7 @@ export function CrossingsDialog({ sizing, onClose }: { sizing: Sizing; onClose: 
                   scope="row"
                   className={row.crossings === side.crossings ? "text-left" : "text-left font-normal"}
                 >
-                  {row.crossings ? `${row.crossings}-cross` : "radial"}
+                  {crossingsWord(row.crossings)}
                   {row.crossings === side.crossings && " ◀"}
                 </th>
                 <td className="font-figure">{row.length_mm?.toFixed(1) ?? "–"}</td>

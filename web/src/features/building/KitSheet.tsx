@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useState } from "react";
@@ -16,19 +18,19 @@ interface KitSheetProps {
 }
 
 const NAMES: Record<string, string> = {
-  thread: "Thread",
-  length: "Length",
-  flange_hole: "Flange hole",
-  elbow: "Heads",
-  enough: "Enough spokes",
-  rim_hole: "Rim hole",
+  thread: say`Thread`,
+  length: say`Length`,
+  flange_hole: say`Flange hole`,
+  elbow: say`Heads`,
+  enough: say`Enough spokes`,
+  rim_hole: say`Rim hole`,
   key: "Spoke key",
-  washers: "Washers",
-  washer_fits: "Washer on nipple",
-  carbon: "Metal on carbon",
-  corrosion: "Salt and wet",
-  nipples: "Enough nipples",
-  measure_one: "One measured",
+  washers: say`Washers`,
+  washer_fits: say`Washer on nipple`,
+  carbon: say`Metal on carbon`,
+  corrosion: say`Salt and wet`,
+  nipples: say`Enough nipples`,
+  measure_one: say`One measured`,
 };
 
 /** The kit as it lies on the bench, and every rule that it keeps or breaks. */
@@ -37,38 +39,40 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
   const places = sizing.sides.reduce((n, s) => n + s.places, 0);
   const broken = sizing.rules.filter((r) => !r.holds);
   return (
-    <aside aria-label="Kit" className="flex flex-col gap-3">
-      <h2>The kit</h2>
+    <aside aria-label={say`Kit`} className="flex flex-col gap-3">
+      <h2>
+        <Trans>The kit</Trans>
+      </h2>
       <fieldset disabled={closed} className="grid grid-cols-2 gap-x-3 gap-y-1">
         <PickField
-          label="Nipples"
+          label={say`Nipples`}
           value={kit.nipple_part ?? ""}
           options={[
-            { value: "", text: "none picked" },
+            { value: "", text: say`none picked` },
             ...sizing.nipple_parts.map((p) => ({ value: p.id, text: `${p.name} (${p.free})` })),
           ]}
           onChange={(v) => writes.kit.go({ nipple_part: v || null })}
           className="col-span-2"
         />
         <TakeFrom bins={sizing.nipple_parts} part={kit.nipple_part} wanted={places} writes={writes} />
-        <Figure name="rim_hole_mm" label="Rim hole, mm" value={kit.rim_hole_mm} writes={writes} />
-        <Figure name="key_mm" label="Spoke key, mm" value={kit.key_mm} writes={writes} />
+        <Figure name="rim_hole_mm" label={say`Rim hole, mm`} value={kit.rim_hole_mm} writes={writes} />
+        <Figure name="key_mm" label={say`Spoke key, mm`} value={kit.key_mm} writes={writes} />
         <PickField
-          label="Rim had"
+          label={say`Rim had`}
           value={kit.rim_had_washers ? "yes" : "no"}
           options={[
-            { value: "no", text: "no washers" },
-            { value: "yes", text: "washers" },
+            { value: "no", text: say`no washers` },
+            { value: "yes", text: say`washers` },
           ]}
           onChange={(v) => writes.kit.go({ rim_had_washers: v === "yes" })}
         />
         <PickField
-          label="Washers now"
+          label={say`Washers now`}
           value={kit.washers}
           options={[
-            { value: "none", text: "none" },
-            { value: "new", text: "new ones" },
-            { value: "old", text: "the old ones" },
+            { value: "none", text: say`none` },
+            { value: "new", text: say`new ones` },
+            { value: "old", text: say`the old ones` },
           ]}
           onChange={(v) =>
             writes.kit.go({
@@ -79,10 +83,10 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
         />
         {kit.washers === "new" && (
           <PickField
-            label="Which washers"
+            label={say`Which washers`}
             value={kit.washer_part ?? ""}
             options={[
-              { value: "", text: "none picked" },
+              { value: "", text: say`none picked` },
               ...sizing.washer_parts.map((p) => ({ value: p.id, text: `${p.name} (${p.free})` })),
             ]}
             onChange={(v) => writes.kit.go({ washer_part: v || null })}
@@ -98,48 +102,50 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
             <Figure
               key={s.side}
               name={s.side === "R" ? "right_count" : "left_count"}
-              label={`${s.side === "R" ? "Right" : "Left"} spokes at hand`}
+              label={s.side === "R" ? say`Right spokes at hand` : say`Left spokes at hand`}
               value={(s.side === "R" ? kit.right_count : kit.left_count) ?? 0}
               writes={writes}
             />
           ))}
         <Choice
-          label="What is replaced"
+          label={say`What is replaced`}
           value={kit.whole_wheel ? "all" : "broken"}
           onChange={(v) => writes.kit.go({ whole_wheel: v === "all" })}
           small
           options={[
-            { value: "broken", text: "replace broken" },
-            { value: "all", text: "every spoke" },
+            { value: "broken", text: say`replace broken` },
+            { value: "all", text: say`every spoke` },
           ]}
           className="col-span-2"
         />
         <Choice
-          label="One of each length held to the ruler"
+          label={say`One of each length held to the ruler`}
           value={kit.measured_one ? "yes" : "no"}
           onChange={(v) => writes.kit.go({ measured_one: v === "yes" })}
           small
           options={[
-            { value: "no", text: "lengths unproven" },
-            { value: "yes", text: "one of each measured" },
+            { value: "no", text: say`lengths unproven` },
+            { value: "yes", text: say`one of each measured` },
           ]}
           className="col-span-2"
         />
       </fieldset>
       {sizing.rules.length === 0 ? (
-        <p className="text-muted">Choose the lengths first; then the kit is judged as a whole.</p>
+        <p className="text-muted">
+          <Trans>Choose the lengths first; then the kit is judged as a whole.</Trans>
+        </p>
       ) : (
         <>
           <p className="text-lg font-bold" aria-live="polite">
             {broken.length === 0
-              ? "Everything fits together."
-              : `${broken.length} of ${sizing.rules.length} do not hold.`}
+              ? say`Everything fits together.`
+              : say`${broken.length} of ${sizing.rules.length} do not hold.`}
           </p>
           <Rules rules={broken} />
           {broken.length < sizing.rules.length && (
             <details>
               <summary className="min-h-11 cursor-pointer py-2 text-sm">
-                {sizing.rules.length - broken.length} that hold
+                <Trans>{sizing.rules.length - broken.length} that hold</Trans>
               </summary>
               <Rules rules={sizing.rules.filter((r) => r.holds)} />
             </details>
@@ -171,10 +177,14 @@ function TakeFrom({ bins, part, wanted, writes }: TakeFromProps) {
           disabled={writes.move.pending}
           onClick={() => writes.move.go({ part: bin.id, kind: "take", count: missing })}
         >
-          Take {missing} from {bin.bin || "the bin"}
+          <Trans>
+            Take {missing} from {bin.bin || say`the bin`}
+          </Trans>
         </Button>
       ) : (
-        <p>{bin.taken} taken</p>
+        <p>
+          <Trans>{bin.taken} taken</Trans>
+        </p>
       )}
       {refused && <Notice kind="refusal">{sentenceOf(writes.move.error)}</Notice>}
     </div>
@@ -194,7 +204,7 @@ function Rules({ rules }: { rules: Sizing["rules"] }) {
         >
           <span className={r.holds ? "" : "font-bold"}>
             {r.holds ? "✓" : r.level === "stop" ? "✗" : "!"} {NAMES[r.key] ?? r.key}
-            {r.side && (r.side === "R" ? ", right" : ", left")}
+            {r.side && (r.side === "R" ? say`, right` : say`, left`)}
           </span>
           : {r.found}
           {!r.holds && <span className="block">{r.reason}</span>}

@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { enter } from "@/write/outbox";
 import { WriteState, useWrite } from "@/write/useWrite";
 import { EntryNote } from "@/write/EntryNote";
@@ -20,7 +23,7 @@ export default function LacingPage() {
   const { jobId = "" } = useParams();
   const job = useQuery(ask.job(jobId));
   const lacing = useQuery(ask.lacing(jobId));
-  if (!job.data || !lacing.data) return <NotYet of={[job, lacing]} what="the lacing map" />;
+  if (!job.data || !lacing.data) return <NotYet of={[job, lacing]} what={say`the lacing map`} />;
   return <Bench job={job.data} lacing={lacing.data} />;
 }
 
@@ -68,9 +71,13 @@ function Bench({ job, lacing }: { job: Schemas["Job"]; lacing: Schemas["Lacing"]
   const inSet = lacing.places.filter((p) => p.set_number === next?.set_number);
   return (
     <main className="flex flex-1 flex-col">
-      <JobHead job={job} title="Lacing">
-        <Button onClick={() => setLooking(true)}>Is it right?</Button>
-        <ButtonLink to={`/jobs/${job.id}/lacing/card`}>Card to print</ButtonLink>
+      <JobHead job={job} title={say`Lacing`}>
+        <Button onClick={() => setLooking(true)}>
+          <Trans>Is it right?</Trans>
+        </Button>
+        <ButtonLink to={`/jobs/${job.id}/lacing/card`}>
+          <Trans>Card to print</Trans>
+        </ButtonLink>
       </JobHead>
       <div className="grid flex-1 grid-cols-1 gap-6 p-4 lg:grid-cols-[minmax(0,620px)_1fr]">
         <LacingDrawing
@@ -97,21 +104,31 @@ function Bench({ job, lacing }: { job: Schemas["Job"]; lacing: Schemas["Lacing"]
               length={lacing.lengths_mm[next.side]}
             />
           ) : (
-            <section aria-label="Spoke in hand">
-              <p className="text-arm font-bold">All {lacing.places.length} are in.</p>
+            <section aria-label={say`Spoke in hand`}>
+              <p className="text-arm font-bold">
+                <Trans>All {lacing.places.length} are in.</Trans>
+              </p>
               <p className="mt-2 text-lg">
-                Count the nipples, then bring it up from slack: thread just covered on every one.
+                <Trans>
+                  Count the nipples, then bring it up from slack: thread just covered on every one.
+                </Trans>
               </p>
               <div className="mt-4 flex flex-wrap gap-3">
-                <ButtonLink to={`/jobs/${job.id}/strip`}>Count the small parts</ButtonLink>
-                <Button onClick={() => setLooking(true)}>Check the lacing</Button>
+                <ButtonLink to={`/jobs/${job.id}/strip`}>
+                  <Trans>Count the small parts</Trans>
+                </ButtonLink>
+                <Button onClick={() => setLooking(true)}>
+                  <Trans>Check the lacing</Trans>
+                </Button>
               </div>
             </section>
           )}
           {lacing.places[placed + 1] && (
             <p className="text-muted">
-              then {lacing.places[placed + 1]?.spoke}: hub {lacing.places[placed + 1]?.flange_hole}, rim{" "}
-              {lacing.places[placed + 1]?.rim_hole}
+              <Trans>
+                then {lacing.places[placed + 1]?.spoke}: hub {lacing.places[placed + 1]?.flange_hole}, rim{" "}
+                {lacing.places[placed + 1]?.rim_hole}
+              </Trans>
             </p>
           )}
           <EntryNote entry={waiting.find((e) => e.state === "refused")} />
@@ -123,7 +140,7 @@ function Bench({ job, lacing }: { job: Schemas["Job"]; lacing: Schemas["Lacing"]
                   disabled={placed === 0}
                   onClick={() => go(placed - 1)}
                 >
-                  One back
+                  <Trans>One back</Trans>
                 </Button>
                 <Button
                   weight="now"
@@ -131,13 +148,19 @@ function Bench({ job, lacing }: { job: Schemas["Job"]; lacing: Schemas["Lacing"]
                   disabled={!next}
                   onClick={() => go(placed + 1)}
                 >
-                  {next ? `${next.spoke} is in` : "Done"}
+                  {next ? say`${next.spoke} is in` : say`Done`}
                 </Button>
               </div>
               <p className="text-sm text-muted">
-                {placed} of {lacing.places.length} in
-                {lacing.placed_by && placed > 0 && <>, last by {lacing.placed_by}</>}. Enter: the spoke is in.
-                Backspace: one back.
+                <Trans>
+                  {placed} of {lacing.places.length} in
+                  {lacing.placed_by && placed > 0 && (
+                    <>
+                      <Trans>, last by {lacing.placed_by}</Trans>
+                    </>
+                  )}
+                  . Enter: the spoke is in. Backspace: one back.
+                </Trans>
               </p>
             </div>
           )}
@@ -162,37 +185,51 @@ function Hand({
   length: number;
 }) {
   return (
-    <section aria-label="Spoke in hand" aria-live="polite" className="flex flex-col gap-2">
+    <section aria-label={say`Spoke in hand`} aria-live="polite" className="flex flex-col gap-2">
       <p className="text-muted">
-        {title} · {nth} of {of}
+        <Trans>
+          {title} · {nth} of {of}
+        </Trans>
       </p>
       <p className="flex items-baseline gap-5">
         <span className="font-figure text-arm font-bold">{place.spoke}</span>
-        <span className="font-figure text-2xl">{length} mm</span>
+        <span className="font-figure text-2xl">
+          <Trans>{length} mm</Trans>
+        </span>
       </p>
       <dl className="grid grid-cols-[auto_1fr] items-baseline gap-x-4 gap-y-1 text-xl">
-        <dt className="text-muted">hub, {place.side === "R" ? "● right" : "○ left"}</dt>
+        <dt className="text-muted">
+          <Trans>hub, {place.side === "R" ? say`● right` : say`○ left`}</Trans>
+        </dt>
         <dd>
-          hole <span className="font-figure text-arm font-bold">{place.flange_hole}</span>
-          <strong className="ml-4">
-            head {place.head === "in" ? "in: spoke outside" : "out: spoke inside"}
-          </strong>
+          <Trans>
+            hole <span className="font-figure text-arm font-bold">{place.flange_hole}</span>
+            <strong className="ml-4">
+              head {place.head === "in" ? say`in: spoke outside` : say`out: spoke inside`}
+            </strong>
+          </Trans>
         </dd>
-        <dt className="text-muted">rim</dt>
+        <dt className="text-muted">
+          <Trans>rim</Trans>
+        </dt>
         <dd>
-          hole <span className="font-figure text-arm font-bold">{place.rim_hole}</span>
-          <span className="ml-4">
-            {place.beside_valve && "beside the valve, "}
-            {place.lean}
-          </span>
+          <Trans>
+            hole <span className="font-figure text-arm font-bold">{place.rim_hole}</span>
+            <span className="ml-4">
+              {place.beside_valve && say`beside the valve, `}
+              {word(place.lean)}
+            </span>
+          </Trans>
         </dd>
         {place.crosses.length > 0 && (
           <>
-            <dt className="text-muted">crosses</dt>
+            <dt className="text-muted">
+              <Trans>crosses</Trans>
+            </dt>
             <dd>
               {place.crosses.map((c) => (
                 <span key={c.spoke} className="mr-4">
-                  {c.way} <strong>{c.spoke}</strong>
+                  {word(c.way)} <strong>{c.spoke}</strong>
                 </span>
               ))}
             </dd>
@@ -213,17 +250,19 @@ function Inside({
   closed: boolean;
 }) {
   const word: Record<string, string> = {
-    trailing: "pulling spokes inside",
-    leading: "braking spokes inside",
-    all: "all inside",
-    none: "all outside",
+    trailing: say`pulling spokes inside`,
+    leading: say`braking spokes inside`,
+    all: say`all inside`,
+    none: say`all outside`,
   };
   return (
-    <fieldset disabled={closed} aria-label="Which spokes run inside" className="flex gap-4">
+    <fieldset disabled={closed} aria-label={say`Which spokes run inside`} className="flex gap-4">
       {(["R", "L"] as const).map((side) => (
         <PickField
           key={side}
-          label={side === "R" ? "● Right, sprockets" : lacing.rotor_left ? "○ Left, rotor" : "○ Left"}
+          label={
+            side === "R" ? say`● Right, sprockets` : lacing.rotor_left ? say`○ Left, rotor` : say`○ Left`
+          }
           value={lacing.inside[side]}
           options={lacing.choices[side].map((c) => ({ value: c.key, text: word[c.key] ?? c.key }))}
           onChange={(v) => onChoose({ ...lacing.inside, [side]: v })}

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
@@ -57,8 +59,8 @@ export function LookDialog({ job, lacing, onClose }: LookDialogProps) {
     <Dialog
       open
       onOpenChange={onClose}
-      title="Is the lacing right?"
-      lead="A few spokes are enough; say only what you see of them, from the right side."
+      title={say`Is the lacing right?`}
+      lead={say`A few spokes are enough; say only what you see of them, from the right side.`}
     >
       <form
         className="grid grid-cols-3 gap-3"
@@ -67,49 +69,49 @@ export function LookDialog({ job, lacing, onClose }: LookDialogProps) {
           add();
         }}
       >
-        <TextField label="Spoke" value={row.spoke} onChange={set("spoke")} autoFocus />
+        <TextField label={say`Spoke`} value={row.spoke} onChange={set("spoke")} autoFocus />
         <PickField
-          label="Runs"
+          label={say`Runs`}
           value={row.lean}
           onChange={set("lean")}
           options={[
-            { value: "", text: "not looked" },
-            { value: "trailing", text: "trailing: hub hole ahead, clockwise" },
-            { value: "leading", text: "leading: hub hole behind" },
-            { value: "radial", text: "straight to the hub" },
+            { value: "", text: say`not looked` },
+            { value: "trailing", text: say`trailing: hub hole ahead, clockwise` },
+            { value: "leading", text: say`leading: hub hole behind` },
+            { value: "radial", text: say`straight to the hub` },
           ]}
         />
-        <NumberField label="Crosses of its side" value={row.crosses} whole onChange={set("crosses")} />
+        <NumberField label={say`Crosses of its side`} value={row.crosses} whole onChange={set("crosses")} />
         <PickField
-          label="Head"
+          label={say`Head`}
           value={row.head}
           onChange={set("head")}
           options={[
-            { value: "", text: "not looked" },
-            { value: "in", text: "in: spoke outside" },
-            { value: "out", text: "out: spoke inside" },
+            { value: "", text: say`not looked` },
+            { value: "in", text: say`in: spoke outside` },
+            { value: "out", text: say`out: spoke inside` },
           ]}
         />
         <PickField
-          label="Reaches the nipple"
+          label={say`Reaches the nipple`}
           value={row.reach}
           onChange={set("reach")}
           options={[
-            { value: "", text: "not looked" },
-            { value: "short", text: "barely" },
-            { value: "right", text: "as it should" },
-            { value: "slack", text: "stands slack" },
+            { value: "", text: say`not looked` },
+            { value: "short", text: say`barely` },
+            { value: "right", text: say`as it should` },
+            { value: "slack", text: say`stands slack` },
           ]}
         />
         <NumberField
-          label="Hub hole, if counted"
+          label={say`Hub hole, if counted`}
           value={row.flange_hole}
           whole
           onChange={set("flange_hole")}
         />
         <div className="col-span-3 flex gap-3">
           <Button type="submit" weight="now" disabled={look.pending || !row.spoke.trim()}>
-            That is what I see
+            <Trans>That is what I see</Trans>
           </Button>
           {seen.length > 0 && (
             <Button
@@ -118,7 +120,7 @@ export function LookDialog({ job, lacing, onClose }: LookDialogProps) {
                 look.reset();
               }}
             >
-              Start again
+              <Trans>Start again</Trans>
             </Button>
           )}
         </div>
@@ -129,12 +131,16 @@ export function LookDialog({ job, lacing, onClose }: LookDialogProps) {
         </Notice>
       )}
       {seen.length > 0 && (
-        <p className="mt-3 text-sm text-muted">Looked at: {seen.map((s) => s.spoke).join(", ")}</p>
+        <p className="mt-3 text-sm text-muted">
+          <Trans>Looked at: {seen.map((s) => s.spoke).join(", ")}</Trans>
+        </p>
       )}
       {verdict && (
-        <section aria-label="What it says" aria-live="polite" className="mt-3 flex flex-col gap-2">
+        <section aria-label={say`What it says`} aria-live="polite" className="mt-3 flex flex-col gap-2">
           {verdict.faults.length === 0 ? (
-            <p className="text-xl font-bold">Nothing seen speaks against the map.</p>
+            <p className="text-xl font-bold">
+              <Trans>Nothing seen speaks against the map.</Trans>
+            </p>
           ) : (
             verdict.faults.map((f) => (
               <div
@@ -148,7 +154,9 @@ export function LookDialog({ job, lacing, onClose }: LookDialogProps) {
           )}
           {!verdict.sure && verdict.also.length > 0 && (
             <Notice kind="news">
-              Not sure yet; it could also be: {verdict.also.join(" Or: ")} Look at one more spoke.
+              <Trans>
+                Not sure yet; it could also be: {verdict.also.join(" Or: ")} Look at one more spoke.
+              </Trans>
             </Notice>
           )}
           <Needs verdict={verdict} />
@@ -164,12 +172,18 @@ function Needs({ verdict }: { verdict: Schemas["LacingVerdict"] }) {
   if (off.length === 0) return null;
   return (
     <div>
-      <h3 className="font-bold">As laced, these would need another length</h3>
+      <h3 className="font-bold">
+        <Trans>As laced, these would need another length</Trans>
+      </h3>
       <ul className="flex flex-wrap gap-x-4 text-sm">
         {off.map((n) => (
           <li key={n.spoke}>
-            <strong>{n.spoke}</strong> <span className="font-figure">{n.needed_mm.toFixed(1)}</span> mm,{" "}
-            {n.surplus_mm < 0 ? `${(-n.surplus_mm).toFixed(1)} short` : `${n.surplus_mm.toFixed(1)} to spare`}
+            <Trans>
+              <strong>{n.spoke}</strong> <span className="font-figure">{n.needed_mm.toFixed(1)}</span> mm,{" "}
+              {n.surplus_mm < 0
+                ? `${(-n.surplus_mm).toFixed(1)} short`
+                : `${n.surplus_mm.toFixed(1)} to spare`}
+            </Trans>
           </li>
         ))}
       </ul>

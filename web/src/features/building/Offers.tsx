@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
@@ -15,9 +17,13 @@ export function Offers({ side, writes, closed }: OffersProps) {
   const length = side.chosen?.length_mm;
   return (
     <div className="ml-3 flex min-w-0 flex-1 flex-col gap-1 text-sm">
-      <h3 className="font-bold">In the bins</h3>
+      <h3 className="font-bold">
+        <Trans>In the bins</Trans>
+      </h3>
       {side.offers.length === 0 && (
-        <p className="text-muted">Nothing that fits. Order it, or cut longer ones.</p>
+        <p className="text-muted">
+          <Trans>Nothing that fits. Order it, or cut longer ones.</Trans>
+        </p>
       )}
       {side.offers.slice(0, part ? 2 : 3).map((o) => {
         const on = o.key === part?.id && o.fit.length_mm === length;
@@ -32,11 +38,15 @@ export function Offers({ side, writes, closed }: OffersProps) {
             className={`min-h-11 truncate border-l-4 pl-2 text-left ${on ? "border-signal bg-plate" : "border-line"}`}
           >
             <strong>
-              {o.cut_to_mm ? `Cut to ${o.cut_to_mm}: ` : ""}
+              {o.cut_to_mm ? say`Cut to ${o.cut_to_mm}: ` : ""}
               {o.name}
             </strong>
             : {o.count}
-            {!o.enough && <strong className="text-danger"> (too few)</strong>}
+            {!o.enough && (
+              <strong className="text-danger">
+                <Trans> (too few)</Trans>
+              </strong>
+            )}
             {o.cautions.length > 0 && <span className="block truncate text-muted">{o.cautions[0]}</span>}
           </button>
         );
@@ -73,7 +83,7 @@ function TakeSpokes({ side, part, writes }: TakeSpokesProps) {
           disabled={writes.move.pending}
           onClick={() => writes.move.go({ part: part.id, kind: "reserve", count: unclaimed })}
         >
-          Reserve {unclaimed}
+          <Trans>Reserve {unclaimed}</Trans>
         </Button>
       )}
       {missing > 0 && (
@@ -83,12 +93,22 @@ function TakeSpokes({ side, part, writes }: TakeSpokesProps) {
           disabled={writes.move.pending}
           onClick={take}
         >
-          Take {missing} from {part.bin || "the bin"}
-          {cut && ", and cut"}
+          <Trans>
+            Take {missing} from {part.bin || say`the bin`}
+            {cut && say`, and cut`}
+          </Trans>
         </Button>
       )}
-      {part.taken > 0 && <p className="self-center">{part.taken} taken</p>}
-      {part.claimed > 0 && <p className="self-center">{part.claimed} reserved</p>}
+      {part.taken > 0 && (
+        <p className="self-center">
+          <Trans>{part.taken} taken</Trans>
+        </p>
+      )}
+      {part.claimed > 0 && (
+        <p className="self-center">
+          <Trans>{part.claimed} reserved</Trans>
+        </p>
+      )}
     </div>
   );
 }

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { wrongIn, typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { IfFailed } from "@/ui/NotYet";
@@ -37,8 +39,8 @@ export function OldSpokesDialog({ sizing, writes, closed, onClose }: OldSpokesDi
     <Dialog
       open
       onOpenChange={onClose}
-      title="What the old spokes tell"
-      lead="From the inside of the elbow to the end of the thread. The next place follows by itself."
+      title={say`What the old spokes tell`}
+      lead={say`From the inside of the elbow to the end of the thread. The next place follows by itself.`}
     >
       <div className="flex flex-col gap-4">
         {!closed && (
@@ -50,7 +52,7 @@ export function OldSpokesDialog({ sizing, writes, closed, onClose }: OldSpokesDi
             }}
           >
             <TextField
-              label="Spoke"
+              label={say`Spoke`}
               value={spoke}
               onChange={setSpoke}
               error={problem?.for("spoke")}
@@ -59,7 +61,7 @@ export function OldSpokesDialog({ sizing, writes, closed, onClose }: OldSpokesDi
               placeholder="R1"
             />
             <NumberField
-              label="Length, mm"
+              label={say`Length, mm`}
               min={0}
               unit="mm"
               value={length}
@@ -73,16 +75,21 @@ export function OldSpokesDialog({ sizing, writes, closed, onClose }: OldSpokesDi
               className="mt-6"
               disabled={!spoke.trim() || !length.trim() || writes.old.pending}
             >
-              Log it
+              <Trans>Log it</Trans>
             </Button>
           </form>
         )}
         {problem && problem.errors.length === 0 && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}
         {sizing.old.map((side) => (
-          <section key={side.side} aria-label={`${side.side === "R" ? "Right" : "Left"} old spokes`}>
+          <section
+            key={side.side}
+            aria-label={side.side === "R" ? say`Right old spokes` : say`Left old spokes`}
+          >
             <h2>
-              {sideName(side.side)}: {side.count} measured, {side.spread_mm.toFixed(1)} mm apart;{" "}
-              {side.needed_mm.toFixed(1)} needed
+              <Trans>
+                {sideName(side.side)}: {side.count} measured, {side.spread_mm.toFixed(1)} mm apart;{" "}
+                {side.needed_mm.toFixed(1)} needed
+              </Trans>
             </h2>
             <ul className="mt-1 flex flex-wrap gap-1">
               {side.fits.map((f) => (
@@ -95,7 +102,7 @@ export function OldSpokesDialog({ sizing, writes, closed, onClose }: OldSpokesDi
                   {!closed && (
                     <button
                       type="button"
-                      aria-label={`Take ${f.spoke} back`}
+                      aria-label={say`Take ${f.spoke} back`}
                       className="ml-1 min-h-8 px-1"
                       onClick={() => writes.old.go({ spoke: f.spoke, length_mm: null })}
                     >
@@ -134,12 +141,12 @@ function ThreadTest() {
     retry: false,
   });
   return (
-    <section aria-label="Thread test" className="border-t border-line pt-3">
+    <section aria-label={say`Thread test`} className="border-t border-line pt-3">
       <NumberField
-        label="Thread-in-nipple test: how deep a spare thread went in from outside, mm"
+        label={say`Thread-in-nipple test: how deep a spare thread went in from outside, mm`}
         value={depth}
         onChange={setDepth}
-        help="Screw a spare spoke into the nipple from the tyre's side until it meets the spoke's end."
+        help={say`Screw a spare spoke into the nipple from the tyre's side until it meets the spoke's end.`}
         error={found.error ? sentenceOf(found.error) : undefined}
       />
       <IfFailed of={found} />

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { WriteState } from "@/write/useWrite";
@@ -21,39 +23,62 @@ interface ReplaceFactsProps {
 /** What the hands need to know of one place: where it hangs, how long, how tight, how it runs. */
 export function ReplaceFacts({ spoke, derived, unit, jobId, closed }: ReplaceFactsProps) {
   return (
-    <aside aria-label={`About ${spoke.spoke}`} className="flex flex-col gap-3">
+    <aside aria-label={say`About ${spoke.spoke}`} className="flex flex-col gap-3">
       <WheelDrawing derived={derived} selected={spoke.spoke} className="mx-auto size-56" />
       <dl className="grid grid-cols-[auto_1fr] items-baseline gap-x-4 gap-y-1">
-        <dt className="text-muted">length</dt>
+        <dt className="text-muted">
+          <Trans>length</Trans>
+        </dt>
         <dd>
-          <span className="font-figure text-arm font-bold">{spoke.length_mm}</span> mm{" "}
-          <span className="text-sm text-muted">
-            {spoke.length_is_chosen ? "as chosen" : "computed, not chosen yet"}
-            {spoke.old_length_mm !== null && <>; the old one was {spoke.old_length_mm} mm</>}
-          </span>
+          <Trans>
+            <span className="font-figure text-arm font-bold">{spoke.length_mm}</span> mm{" "}
+            <span className="text-sm text-muted">
+              {spoke.length_is_chosen ? say`as chosen` : say`computed, not chosen yet`}
+              {spoke.old_length_mm !== null && (
+                <>
+                  <Trans>; the old one was {spoke.old_length_mm} mm</Trans>
+                </>
+              )}
+            </span>
+          </Trans>
         </dd>
-        <dt className="text-muted">bring it to</dt>
+        <dt className="text-muted">
+          <Trans>bring it to</Trans>
+        </dt>
         <dd>
           {spoke.neighbours_n === null ? (
             <span>
-              its neighbours {spoke.neighbours.join(" and ")}: <strong>read them first</strong>
+              <Trans>
+                its neighbours {spoke.neighbours.join(" and ")}: <strong>read them first</strong>
+              </Trans>
             </span>
           ) : (
             <>
               <span className="font-figure text-arm font-bold">{shownForce(spoke.neighbours_n, unit)}</span>{" "}
-              {unit} <span className="text-sm text-muted">as {spoke.neighbours.join(" and ")}</span>
+              {unit}{" "}
+              <span className="text-sm text-muted">
+                <Trans>as {spoke.neighbours.join(" and ")}</Trans>
+              </span>
             </>
           )}
         </dd>
-        <dt className="text-muted">runs</dt>
+        <dt className="text-muted">
+          <Trans>runs</Trans>
+        </dt>
         <dd>
-          {spoke.lean}, head {spoke.head}
-          {spoke.crosses.length > 0 && <>; {spoke.crosses.map((c) => `${c.way} ${c.spoke}`).join(", ")}</>}
-          <span className="block text-sm text-muted">As usually laced: look at the next but one first.</span>
+          <Trans>
+            {spoke.lean}, head {spoke.head}
+            {spoke.crosses.length > 0 && <>; {spoke.crosses.map((c) => `${c.way} ${c.spoke}`).join(", ")}</>}
+            <span className="block text-sm text-muted">
+              As usually laced: look at the next but one first.
+            </span>
+          </Trans>
         </dd>
       </dl>
       {!closed && !spoke.length_is_chosen && <Length spoke={spoke} jobId={jobId} />}
-      <Notice kind="caution">Never ride on a broken spoke. Bend the new one gently; never kink it.</Notice>
+      <Notice kind="caution">
+        <Trans>Never ride on a broken spoke. Bend the new one gently; never kink it.</Trans>
+      </Notice>
     </aside>
   );
 }
@@ -75,7 +100,7 @@ function Length({ spoke, jobId }: { spoke: Schemas["ReplacedSpoke"]; jobId: stri
       {spoke.old_length_mm === null ? (
         <>
           <NumberField
-            label="The old one, mm"
+            label={say`The old one, mm`}
             min={0}
             unit="mm"
             value={old}
@@ -84,7 +109,7 @@ function Length({ spoke, jobId }: { spoke: Schemas["ReplacedSpoke"]; jobId: stri
             className="w-40"
           />
           <Button type="submit" className="mt-6" disabled={!old.trim() || writes.old.pending}>
-            Log it
+            <Trans>Log it</Trans>
           </Button>
         </>
       ) : (
@@ -93,11 +118,11 @@ function Length({ spoke, jobId }: { spoke: Schemas["ReplacedSpoke"]; jobId: stri
           disabled={writes.choose.pending}
           onClick={() => writes.choose.go({ side, length_mm: spoke.old_length_mm ?? 0 })}
         >
-          As the old one, {spoke.old_length_mm}
+          <Trans>As the old one, {spoke.old_length_mm}</Trans>
         </Button>
       )}
       <ButtonLink className={spoke.old_length_mm === null ? "mt-6" : ""} to={`/jobs/${jobId}/spokes`}>
-        By the drawing
+        <Trans>By the drawing</Trans>
       </ButtonLink>
       <WriteState of={writes.choose} />
     </form>

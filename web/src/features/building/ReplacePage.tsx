@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useLatest } from "@/write/useOutbox";
 import { enter } from "@/write/outbox";
 import { useWrite, WriteState } from "@/write/useWrite";
@@ -37,24 +39,30 @@ export default function ReplacePage() {
       await navigate(`/jobs/${jobId}/readings/${set.id}`);
     },
   });
-  if (!job.data || !work.data) return <NotYet of={[job, work]} what="the broken spokes" />;
+  if (!job.data || !work.data) return <NotYet of={[job, work]} what={say`the broken spokes`} />;
   const closed = Boolean(job.data.handed_back_at);
   const spokes = work.data.spokes;
   const current = spokes.find((s) => s.spoke === picked) ?? spokes.find((s) => s.standing) ?? spokes[0];
   return (
     <main className="flex flex-1 flex-col">
-      <JobHead job={job.data} title="Replacing spokes">
-        <ButtonLink to={`/jobs/${jobId}/spokes`}>Spokes and kit</ButtonLink>
-        <ButtonLink to={`/bikes/${job.data.bike.id}/spares`}>Spare-spoke card</ButtonLink>
+      <JobHead job={job.data} title={say`Replacing spokes`}>
+        <ButtonLink to={`/jobs/${jobId}/spokes`}>
+          <Trans>Spokes and kit</Trans>
+        </ButtonLink>
+        <ButtonLink to={`/bikes/${job.data.bike.id}/spares`}>
+          <Trans>Spare-spoke card</Trans>
+        </ButtonLink>
       </JobHead>
       {!current ? (
         <div className="max-w-xl p-6">
-          <p className="text-lg">No spoke of this wheel is noted as broken.</p>
+          <p className="text-lg">
+            <Trans>No spoke of this wheel is noted as broken.</Trans>
+          </p>
           <p className="mt-1 mb-4 text-muted">
-            Note where it broke first: the place says why it broke, and whether one is enough.
+            <Trans>Note where it broke first: the place says why it broke, and whether one is enough.</Trans>
           </p>
           <ButtonLink weight="now" to={`/jobs/${jobId}/condition`}>
-            Note a broken spoke
+            <Trans>Note a broken spoke</Trans>
           </ButtonLink>
         </div>
       ) : (
@@ -62,14 +70,14 @@ export default function ReplacePage() {
           <div className="flex flex-col gap-3">
             {spokes.length > 1 && (
               <Choice
-                label="Which spoke"
+                label={say`Which spoke`}
                 value={current.spoke}
                 onChange={setPicked}
                 options={spokes.map((s) => ({ value: s.spoke, text: s.standing ? s.spoke : `${s.spoke} ✓` }))}
               />
             )}
             <Steps
-              label={`Steps for ${current.spoke}`}
+              label={say`Steps for ${current.spoke}`}
               steps={current.steps}
               closed={closed}
               pending={pendingOf(current.spoke, pending)}
@@ -79,10 +87,12 @@ export default function ReplacePage() {
             />
             {!current.standing && (
               <div className="flex items-center gap-4">
-                <p className="text-lg">The new {current.spoke} is in the wheel&rsquo;s record.</p>
+                <p className="text-lg">
+                  <Trans>The new {current.spoke} is in the wheel&rsquo;s record.</Trans>
+                </p>
                 {!closed && (
                   <Button weight="now" disabled={measure.pending} onClick={() => measure.go()}>
-                    Measure, then plan the truing
+                    <Trans>Measure, then plan the truing</Trans>
                   </Button>
                 )}
               </div>

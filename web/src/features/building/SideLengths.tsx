@@ -1,3 +1,6 @@
+import { crossingsWord } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
 import { sentenceOf } from "@/api/problem";
 import { Notice } from "@/ui/Notice";
@@ -22,29 +25,35 @@ export function SideLengths({ job, sizing, side, writes }: SideLengthsProps) {
   const refused = writes.choose.error && asked?.side === side.side;
   return (
     <section
-      aria-label={`${side.side === "R" ? "Right" : "Left"} spokes`}
+      aria-label={side.side === "R" ? say`Right spokes` : say`Left spokes`}
       className="flex flex-col gap-2 border-t border-line pt-3"
     >
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
         <h2 className="w-24 text-xl">{sideName(side.side)}</h2>
         <p>
           <span className="font-figure text-3xl font-bold">{side.needed_mm.toFixed(1)}</span>
-          <span className="text-muted"> ± {side.sd_mm.toFixed(1)} mm to the slot&rsquo;s bottom</span>
+          <span className="text-muted">
+            <Trans> ± {side.sd_mm.toFixed(1)} mm to the slot&rsquo;s bottom</Trans>
+          </span>
         </p>
         <p className="text-sm text-muted">
-          stretch {side.stretch_mm.toFixed(1)} · {side.count} of {side.wire},{" "}
-          {side.crossings ? `${side.crossings}-cross` : "radial"} · {side.places} to place
-          {worst && worst.share > 0.4 && (
-            <>
-              {" "}
-              · {Math.round(worst.share * 100)} % of the doubt is the {dimensionName(worst.field)}
-            </>
-          )}
+          <Trans>
+            stretch {side.stretch_mm.toFixed(1)} · {side.count} of {side.wire},{" "}
+            {crossingsWord(side.crossings)} · {side.places} to place
+            {worst && worst.share > 0.4 && (
+              <>
+                <Trans>
+                  {" "}
+                  · {Math.round(worst.share * 100)} % of the doubt is the {dimensionName(worst.field)}
+                </Trans>
+              </>
+            )}
+          </Trans>
         </p>
       </div>
       <div
         role="radiogroup"
-        aria-label={`Length, ${side.side === "R" ? "right" : "left"}`}
+        aria-label={say`Length, ${side.side === "R" ? say`right` : say`left`}`}
         className="flex gap-1"
       >
         {side.candidates.map((c) => {
@@ -72,14 +81,18 @@ export function SideLengths({ job, sizing, side, writes }: SideLengthsProps) {
             >
               <span className={classes("font-figure text-xl", (chosen || proposed) && "font-bold")}>
                 {c.length_mm}
-                {proposed && !chosen && <span className="sr-only">, proposed</span>}
+                {proposed && !chosen && (
+                  <span className="sr-only">
+                    <Trans>, proposed</Trans>
+                  </span>
+                )}
               </span>
               <NippleCut nipple={sizing.nipple} end_mm={c.end_mm} usable={c.usable} />
               <span className={classes("text-sm", !c.usable && !chosen && "font-bold text-danger")}>
                 {VERDICT[c.verdict]}
               </span>
               <span className="text-xs">
-                {proposed ? "proposed" : `holds: ${Math.round(c.chance * 100)} %`}
+                {proposed ? say`proposed` : say`holds: ${Math.round(c.chance * 100)} %`}
               </span>
             </button>
           );

@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { ask } from "@/api/queries";
@@ -8,17 +11,19 @@ import { NotYet } from "@/ui/NotYet";
 export default function SpareCardPage() {
   const { bikeId = "" } = useParams();
   const card = useQuery(ask.spareCard(bikeId));
-  if (!card.data) return <NotYet of={[card]} what="the card" />;
+  if (!card.data) return <NotYet of={[card]} what={say`the card`} />;
   return (
     <main className="flex flex-1 flex-col items-center gap-6 p-6 print:p-0">
       <Button weight="now" className="print:hidden" onClick={() => window.print()}>
-        Print the card
+        <Trans>Print the card</Trans>
       </Button>
       <article
-        aria-label="Spare-spoke card"
+        aria-label={say`Spare-spoke card`}
         className="w-[560px] rounded-md border-2 border-tag-ink bg-tag p-6 text-tag-ink print:w-full"
       >
-        <h1>Spare spokes: {card.data.bike}</h1>
+        <h1>
+          <Trans>Spare spokes: {card.data.bike}</Trans>
+        </h1>
         <p className="text-sm">{card.data.customer}</p>
         <ul className="my-4">
           {card.data.spokes.map((line) => (
@@ -26,25 +31,31 @@ export default function SpareCardPage() {
               key={line.position + line.side}
               className="flex items-baseline gap-3 border-t border-tag-ink py-1"
             >
-              <span className="w-36">
-                {line.position} {line.side === "R" ? "● right" : "○ left"}
-              </span>
-              <strong className="font-figure text-2xl">{line.length_mm}</strong> mm
-              <span className="flex-1 text-sm">
-                {line.wire}
-                {!line.measured && ", by kind"}
-              </span>
-              <strong>{line.carry}×</strong>
+              <Trans>
+                <span className="w-36">
+                  {word(line.position)} {line.side === "R" ? say`● right` : say`○ left`}
+                </span>
+                <strong className="font-figure text-2xl">{line.length_mm}</strong> mm
+                <span className="flex-1 text-sm">
+                  {line.wire}
+                  {!line.measured && say`, by kind`}
+                </span>
+                <strong>{line.carry}×</strong>
+              </Trans>
             </li>
           ))}
         </ul>
-        <h2>Carry as well</h2>
+        <h2>
+          <Trans>Carry as well</Trans>
+        </h2>
         <ul className="list-disc pl-5">
           {card.data.carry.map((c) => (
             <li key={c}>{c}</li>
           ))}
         </ul>
-        <h2 className="mt-3">Bear in mind</h2>
+        <h2 className="mt-3">
+          <Trans>Bear in mind</Trans>
+        </h2>
         <ul className="list-disc pl-5">
           {card.data.mind.map((c) => (
             <li key={c}>{c}</li>

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -23,35 +25,41 @@ export default function SpokesPage() {
   const job = useQuery(ask.job(jobId));
   const sizing = useQuery(ask.sizing(jobId, Number(step), school));
   const writes = useSizing(jobId);
-  if (!job.data || !sizing.data) return <NotYet of={[job, sizing]} what="the spokes" />;
+  if (!job.data || !sizing.data) return <NotYet of={[job, sizing]} what={say`the spokes`} />;
   const closed = Boolean(job.data.handed_back_at);
   const found = sizing.data;
   const close = () => setOpen("");
   return (
     <main className="flex flex-1 flex-col">
-      <JobHead job={job.data} title="Spokes and kit">
-        <Button onClick={() => setOpen("old")}>Old spokes</Button>
-        <Button onClick={() => setOpen("crossings")}>Crossings</Button>
-        <Button onClick={() => setOpen("swap")}>Another rim or hub</Button>
+      <JobHead job={job.data} title={say`Spokes and kit`}>
+        <Button onClick={() => setOpen("old")}>
+          <Trans>Old spokes</Trans>
+        </Button>
+        <Button onClick={() => setOpen("crossings")}>
+          <Trans>Crossings</Trans>
+        </Button>
+        <Button onClick={() => setOpen("swap")}>
+          <Trans>Another rim or hub</Trans>
+        </Button>
       </JobHead>
       <div className="grid flex-1 grid-cols-1 gap-6 p-4 xl:grid-cols-[1fr_320px]">
         <div className="flex min-w-0 flex-col gap-3">
           <div className="flex flex-wrap items-center gap-4">
             <Choice
-              label="Steps of length"
+              label={say`Steps of length`}
               value={step}
               onChange={setStep}
               small
               options={found.steps_mm.map((mm) => ({ value: String(mm), text: `${mm} mm` }))}
             />
             <Choice<"nearest" | "down">
-              label="Rounding"
+              label={say`Rounding`}
               value={school}
               onChange={setSchool}
               small
               options={found.schools.map((s) => ({
                 value: s.key as "nearest" | "down",
-                text: s.key === "nearest" ? "to the nearest" : "down",
+                text: s.key === "nearest" ? say`to the nearest` : say`down`,
                 hint: s.why,
               }))}
             />
@@ -59,11 +67,13 @@ export default function SpokesPage() {
           </div>
           {!found.measured && (
             <Notice kind="caution">
-              These dimensions are those of a generic kind, so the lengths are a guess.{" "}
-              <Link className="underline" to={`/jobs/${jobId}/parts`}>
-                Measure the wheel
-              </Link>{" "}
-              before anything is ordered or cut.
+              <Trans>
+                These dimensions are those of a generic kind, so the lengths are a guess.{" "}
+                <Link className="underline" to={`/jobs/${jobId}/parts`}>
+                  Measure the wheel
+                </Link>{" "}
+                before anything is ordered or cut.
+              </Trans>
             </Notice>
           )}
           {found.suspicions.map((s) => (
@@ -75,8 +85,10 @@ export default function SpokesPage() {
             <SideLengths key={side.side} job={job.data} sizing={found} side={side} writes={writes} />
           ))}
           <p className="text-xs text-muted">
-            The green window is where the end belongs: 0 to 1 mm below the slot (common practice). The rim and
-            hub makers&rsquo; figures come first.
+            <Trans>
+              The green window is where the end belongs: 0 to 1 mm below the slot (common practice). The rim
+              and hub makers&rsquo; figures come first.
+            </Trans>
           </p>
         </div>
         <KitSheet sizing={found} writes={writes} closed={closed} />

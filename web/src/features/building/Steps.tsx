@@ -1,3 +1,4 @@
+import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { classes } from "@/ui/classes";
@@ -45,7 +46,7 @@ export function Steps({ label, steps: known, closed, pending, onStep }: StepsPro
               weight={s.key === next ? "now" : s.done ? "quiet" : "plain"}
               onClick={() => onStep(s.key, !s.done)}
             >
-              {s.done ? "✓ undo" : "Done"}
+              {s.done ? say`✓ undo` : say`Done`}
               <span className="sr-only">: {s.what}</span>
             </Button>
           )}

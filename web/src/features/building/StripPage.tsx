@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { NumberField } from "@/ui/NumberField";
 import { enter } from "@/write/outbox";
 import { useEntries, type EntryOf, useLatest } from "@/write/useOutbox";
@@ -19,10 +21,10 @@ import { Steps } from "./Steps";
 
 const FACTS: readonly { key: keyof Schemas["StripFactsRequest"]; label: string; no: string; yes: string }[] =
   [
-    { key: "washers", label: "Rim washers", no: "none", yes: "washers" },
-    { key: "closed_rim", label: "Holes under the tyre", no: "open", yes: "closed rim" },
-    { key: "cut", label: "The old spokes are", no: "unscrewed", yes: "cut" },
-    { key: "keep_spokes", label: "and afterwards", no: "thrown away", yes: "used again" },
+    { key: "washers", label: say`Rim washers`, no: say`none`, yes: say`washers` },
+    { key: "closed_rim", label: say`Holes under the tyre`, no: say`open`, yes: say`closed rim` },
+    { key: "cut", label: say`The old spokes are`, no: say`unscrewed`, yes: say`cut` },
+    { key: "keep_spokes", label: say`and afterwards`, no: say`thrown away`, yes: say`used again` },
   ];
 
 /** Taking the wheel apart: laps to slacken, the steps for this wheel, small parts counted out and in. */
@@ -39,15 +41,19 @@ export default function StripPage() {
   });
   const steps = useLatest("strip_step", { job_id: jobId }, (e) => e.body.step);
   const counts = useEntries("strip_count", { job_id: jobId });
-  if (!job.data || !strip.data) return <NotYet of={[job, strip]} what="the steps" />;
+  if (!job.data || !strip.data) return <NotYet of={[job, strip]} what={say`the steps`} />;
   const closed = Boolean(job.data.handed_back_at);
   const found = strip.data;
   const unit = session.data?.force_unit ?? "N";
   return (
     <main className="flex flex-1 flex-col">
-      <JobHead job={job.data} title="Taking it apart">
-        <ButtonLink to={`/jobs/${jobId}/spokes`}>Spokes and kit</ButtonLink>
-        <ButtonLink to={`/jobs/${jobId}/lacing`}>Lace it</ButtonLink>
+      <JobHead job={job.data} title={say`Taking it apart`}>
+        <ButtonLink to={`/jobs/${jobId}/spokes`}>
+          <Trans>Spokes and kit</Trans>
+        </ButtonLink>
+        <ButtonLink to={`/jobs/${jobId}/lacing`}>
+          <Trans>Lace it</Trans>
+        </ButtonLink>
       </JobHead>
       <div className="grid flex-1 grid-cols-1 gap-8 p-4 lg:grid-cols-[1fr_420px]">
         <div className="flex flex-col gap-3">
@@ -70,17 +76,19 @@ export default function StripPage() {
           </div>
           <WriteState of={facts} />
           <Steps
-            label="Steps to take it apart"
+            label={say`Steps to take it apart`}
             steps={found.steps}
             closed={closed}
             pending={steps}
             onStep={(key, done) => enter("strip_step", { job_id: jobId }, { step: key, done })}
           />
         </div>
-        <aside aria-label="Laps and counts" className="flex flex-col gap-6">
+        <aside aria-label={say`Laps and counts`} className="flex flex-col gap-6">
           <Laps laps={found.laps} measured={found.measured} unit={unit} />
-          <section aria-label="Small parts" className="flex flex-col gap-3">
-            <h2>Counted out and in</h2>
+          <section aria-label={say`Small parts`} className="flex flex-col gap-3">
+            <h2>
+              <Trans>Counted out and in</Trans>
+            </h2>
             {found.counts.map((t) => (
               <Count
                 key={t.kind}
@@ -107,14 +115,23 @@ function Laps({
   measured: boolean;
   unit: "N" | "kgf";
 }) {
-  if (laps.length === 0) return <p>Slack already.</p>;
+  if (laps.length === 0)
+    return (
+      <p>
+        <Trans>Slack already.</Trans>
+      </p>
+    );
   const most = Math.max(...laps.map((l) => Math.max(l.right_n, l.left_n)), 1);
   return (
-    <section aria-label="Laps to slacken">
-      <h2>{laps.length} laps of a quarter turn</h2>
+    <section aria-label={say`Laps to slacken`}>
+      <h2>
+        <Trans>{laps.length} laps of a quarter turn</Trans>
+      </h2>
       <p className="text-sm text-muted">
-        Mean tension after each, {unit}, by the model
-        {measured ? " from the last readings" : " from the target: nothing was read"}.
+        <Trans>
+          Mean tension after each, {unit}, by the model
+          {measured ? say` from the last readings` : say` from the target: nothing was read`}.
+        </Trans>
       </p>
       <ol className="mt-2 flex flex-col gap-1">
         {laps.map((lap) => (
@@ -126,7 +143,9 @@ function Laps({
                 style={{ width: `${(lap.left_n / most) * 65}%` }}
               />
             </span>
-            <span className="text-center">lap {lap.number}</span>
+            <span className="text-center">
+              <Trans>lap {lap.number}</Trans>
+            </span>
             <span className="flex items-center gap-1">
               <span className="h-3 bg-ink" style={{ width: `${(lap.right_n / most) * 65}%` }} />
               <span className="font-figure">{shownForce(lap.right_n, unit)}</span>
@@ -135,8 +154,12 @@ function Laps({
         ))}
       </ol>
       <p className="mt-1 grid grid-cols-2 text-sm text-muted">
-        <span>○ left</span>
-        <span className="text-right">● right</span>
+        <span>
+          <Trans>○ left</Trans>
+        </span>
+        <span className="text-right">
+          <Trans>● right</Trans>
+        </span>
       </p>
     </section>
   );
@@ -157,7 +180,7 @@ function Count({ tally, closed, jobId, pending }: CountProps) {
   const send = (way: "out" | "in") => {
     const number = typedNumber(text);
     if (number === null || !Number.isInteger(number) || number === 0)
-      return setSlip("Enter how many, as a whole number.");
+      return setSlip(say`Enter how many, as a whole number.`);
     setSlip("");
     enter("strip_count", { job_id: jobId }, { kind: tally.kind, way, count: number });
     setText("");
@@ -168,9 +191,11 @@ function Count({ tally, closed, jobId, pending }: CountProps) {
         {tally.word}
       </p>
       <p className="text-sm text-muted">
-        {tally.out} out, {tally.put_in} in, of {tally.places} places
-        {unsent.length > 0 &&
-          `; on their way: ${unsent.map((e) => `${e.body.count} ${e.body.way}`).join(", ")}`}
+        <Trans>
+          {tally.out} out, {tally.put_in} in, of {tally.places} places
+          {unsent.length > 0 &&
+            say`; on their way: ${unsent.map((e) => `${e.body.count} ${e.body.way}`).join(", ")}`}
+        </Trans>
       </p>
       <EntryNote entry={refused} />
       {!closed && (
@@ -182,19 +207,19 @@ function Count({ tally, closed, jobId, pending }: CountProps) {
           }}
         >
           <NumberField
-            label={`How many ${tally.name}`}
+            label={say`How many ${tally.name}`}
             value={text}
             whole
             onChange={setText}
             error={slip || undefined}
-            help="A minus takes a slip back."
+            help={say`A minus takes a slip back.`}
             className="w-44"
           />
           <Button className="mt-6" onClick={() => send("out")}>
-            out
+            <Trans>out</Trans>
           </Button>
           <Button className="mt-6" onClick={() => send("in")}>
-            in
+            <Trans>in</Trans>
           </Button>
         </form>
       )}

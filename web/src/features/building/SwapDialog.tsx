@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { IfFailed } from "@/ui/NotYet";
 import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
@@ -33,12 +35,12 @@ export function SwapDialog({ jobId, onClose }: { jobId: string; onClose: () => v
     <Dialog
       open
       onOpenChange={onClose}
-      title="Another rim or hub"
-      lead="What the change means for the spokes that are in the wheel."
+      title={say`Another rim or hub`}
+      lead={say`What the change means for the spokes that are in the wheel.`}
     >
       <div className="flex flex-col gap-4">
-        <PickField label="Rim" value={rim} options={pick("rim", "the same rim")} onChange={setRim} />
-        <PickField label="Hub" value={hub} options={pick("hub", "the same hub")} onChange={setHub} />
+        <PickField label={say`Rim`} value={rim} options={pick("rim", say`the same rim`)} onChange={setRim} />
+        <PickField label={say`Hub`} value={hub} options={pick("hub", say`the same hub`)} onChange={setHub} />
         <IfFailed of={found} />
         {found.data && (
           <div aria-live="polite" className="flex flex-col gap-2">
@@ -46,12 +48,14 @@ export function SwapDialog({ jobId, onClose }: { jobId: string; onClose: () => v
             <p>{found.data.why}</p>
             {found.data.sides.map((s) => (
               <p key={s.side} className="border-t border-line pt-1">
-                <strong>{sideName(s.side)}</strong>: needs{" "}
-                <span className="font-figure">{s.needed_mm.toFixed(1)}</span> mm,{" "}
-                {s.change_mm >= 0 ? "+" : "−"}
-                {Math.abs(s.change_mm).toFixed(1)}. Its own old spokes:{" "}
-                {s.own ? VERDICT[s.own.verdict] : "too few"}; the other side&rsquo;s:{" "}
-                {s.other ? VERDICT[s.other.verdict] : "too few"}.
+                <Trans>
+                  <strong>{sideName(s.side)}</strong>: needs{" "}
+                  <span className="font-figure">{s.needed_mm.toFixed(1)}</span> mm,{" "}
+                  {s.change_mm >= 0 ? "+" : "−"}
+                  {Math.abs(s.change_mm).toFixed(1)}. Its own old spokes:{" "}
+                  {s.own ? VERDICT[s.own.verdict] : say`too few`}; the other side&rsquo;s:{" "}
+                  {s.other ? VERDICT[s.other.verdict] : say`too few`}.
+                </Trans>
               </p>
             ))}
             {found.data.cautions.map((c) => (

@@ -1,29 +1,30 @@
+import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
 
 type Verdict = Schemas["NippleFit"]["verdict"];
 
 /** A word for where a spoke's end stands. */
 export const VERDICT: Record<Verdict, string> = {
-  fits: "fits",
-  short: "short, holds",
-  head_unsupported: "head unheld",
-  in_slot: "in the slot",
-  thread_runs_out: "thread out",
-  proud: "stands proud",
+  fits: say`fits`,
+  short: say`short, holds`,
+  head_unsupported: say`head unheld`,
+  in_slot: say`in the slot`,
+  thread_runs_out: say`thread out`,
+  proud: say`stands proud`,
 };
 
 export function sideName(side: "R" | "L"): string {
-  return side === "R" ? "● Right" : "○ Left";
+  return side === "R" ? say`● Right` : say`○ Left`;
 }
 
 const DIMENSIONS: Record<string, string> = {
   "rim.erd_mm": "ERD",
-  "rim.spoke_bed_offset_mm": "spoke bed offset",
+  "rim.spoke_bed_offset_mm": say`spoke bed offset`,
   "rim.stagger_mm": "stagger",
   "hub.old_mm": "over-locknut width",
-  pitch_circle_mm: "flange circle",
-  center_to_flange_mm: "centre to flange",
-  hole_diameter_mm: "flange hole",
+  pitch_circle_mm: say`flange circle`,
+  center_to_flange_mm: say`centre to flange`,
+  hole_diameter_mm: say`flange hole`,
 };
 
 /** "ERD" of "rim.erd_mm". */
@@ -32,8 +33,8 @@ export function dimensionName(field: string): string {
 }
 
 export const MENDS: Record<string, string> = {
-  as_they_are: "The old spokes stay, as they are",
-  change_sides: "The old spokes stay, sides changed round",
-  one_side: "New spokes on one side",
-  new: "New spokes on both sides",
+  as_they_are: say`The old spokes stay, as they are`,
+  change_sides: say`The old spokes stay, sides changed round`,
+  one_side: say`New spokes on one side`,
+  new: say`New spokes on both sides`,
 };

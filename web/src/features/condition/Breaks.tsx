@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
@@ -16,10 +18,10 @@ interface BreaksProps {
 }
 
 const ADVICE: Record<Schemas["Pattern"]["advice"], string> = {
-  one_spoke: "Replace this one spoke",
-  side: "Rebuild the side",
-  wheel: "Rebuild the wheel with new spokes",
-  new_rim: "New rim",
+  one_spoke: say`Replace this one spoke`,
+  side: say`Rebuild the side`,
+  wheel: say`Rebuild the wheel with new spokes`,
+  new_rim: say`New rim`,
 };
 /** Where on the spoke, as shares of its drawn length from hub to rim. */
 const AT: Record<string, number> = { elbow: 0.03, middle: 0.48, thread: 0.86, nipple_head: 0.93, rim: 1 };
@@ -35,7 +37,7 @@ export function Breaks({ jobId, found, spoke, onSpoke, closed }: BreaksProps) {
     <div className="flex flex-col gap-4">
       {!closed && (
         <form
-          aria-label="Note a break"
+          aria-label={say`Note a break`}
           className="flex flex-col gap-3 rounded-md border border-line bg-plate p-4"
           onSubmit={(event) => {
             event.preventDefault();
@@ -48,7 +50,7 @@ export function Breaks({ jobId, found, spoke, onSpoke, closed }: BreaksProps) {
         >
           <BreakDrawing place={place} />
           <Choice
-            label="Where it broke"
+            label={say`Where it broke`}
             value={place}
             onChange={setPlace}
             small
@@ -57,23 +59,23 @@ export function Breaks({ jobId, found, spoke, onSpoke, closed }: BreaksProps) {
           />
           <div className="flex items-start gap-3">
             <TextField
-              label="Spoke"
+              label={say`Spoke`}
               value={spoke}
               onChange={(text) => onSpoke(text.toUpperCase())}
               error={problem?.for("spoke")}
               className="w-24"
             />
             <TextField
-              label="Noticed on"
+              label={say`Noticed on`}
               type="date"
               value={on}
               onChange={setOn}
               error={problem?.for("noticed_on")}
-              help="Left empty: today"
+              help={say`Left empty: today`}
               className="w-44"
             />
             <Button type="submit" weight="now" disabled={broke.pending} className="mt-6">
-              Record the break
+              <Trans>Record the break</Trans>
             </Button>
           </div>
           {broke.error && !problem?.for("spoke") && !problem?.for("noticed_on") && (
@@ -82,17 +84,19 @@ export function Breaks({ jobId, found, spoke, onSpoke, closed }: BreaksProps) {
         </form>
       )}
       {pattern && (
-        <section aria-label="What the breaks say" className="flex flex-col gap-2">
+        <section aria-label={say`What the breaks say`} className="flex flex-col gap-2">
           <p className="text-xl font-bold">
             {pattern.advice === "side"
-              ? `Rebuild the ${pattern.side === "R" ? "right" : "left"} side`
+              ? say`Rebuild the ${pattern.side === "R" ? say`right` : say`left`} side`
               : ADVICE[pattern.advice]}
           </p>
           {pattern.reasons.map((r) => (
             <p key={r}>{r}</p>
           ))}
           <table className="text-left">
-            <caption className="text-left text-sm text-muted">First suspects</caption>
+            <caption className="text-left text-sm text-muted">
+              <Trans>First suspects</Trans>
+            </caption>
             <tbody>
               {pattern.suspects.map((s) => (
                 <tr key={s.key} className="border-t border-line align-top">
@@ -118,22 +122,28 @@ export function Breaks({ jobId, found, spoke, onSpoke, closed }: BreaksProps) {
         </section>
       )}
       {found.breaks.length === 0 ? (
-        <p className="text-muted">No break on record since its last rebuild.</p>
+        <p className="text-muted">
+          <Trans>No break on record since its last rebuild.</Trans>
+        </p>
       ) : (
-        <ol aria-label="Breaks on record">
+        <ol aria-label={say`Breaks on record`}>
           {found.breaks.map((b) => (
             <li key={b.id} className="flex items-center gap-3 border-t border-line py-1">
               <span className="flex-1">
-                <strong>{b.spoke}</strong> {b.place_name}, noticed {b.noticed_on}{" "}
-                <span className="text-muted">job {b.job_number}</span>
+                <Trans>
+                  <strong>{b.spoke}</strong> {b.place_name}, noticed {b.noticed_on}{" "}
+                  <span className="text-muted">job {b.job_number}</span>
+                </Trans>
               </span>
               {!closed && (
                 <Button
                   weight="quiet"
                   className="text-sm"
-                  onClick={() => endBreak.go({ id: b.id, note: "entered by mistake" })}
+                  onClick={() => endBreak.go({ id: b.id, note: say`entered by mistake` })}
                 >
-                  a mistake<span className="sr-only">: break of {b.spoke}</span>
+                  <Trans>
+                    a mistake<span className="sr-only">: break of {b.spoke}</span>
+                  </Trans>
                 </Button>
               )}
             </li>
@@ -152,7 +162,7 @@ function BreakDrawing({ place }: { place: string }) {
       viewBox="0 0 520 60"
       className="h-14 w-full max-w-xl"
       role="img"
-      aria-label="A spoke from the hub's flange, left, to the rim, right"
+      aria-label={say`A spoke from the hub's flange, left, to the rim, right`}
     >
       <rect x={8} y={6} width={12} height={48} rx={3} className="fill-line-strong" />
       <path d="M24 22v8H430" fill="none" className="stroke-ink" strokeWidth={5} />

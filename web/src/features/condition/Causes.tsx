@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { keys, touches } from "@/api/keys";
 import { useWrite } from "@/write/useWrite";
 import { useState } from "react";
@@ -37,13 +39,15 @@ export function Causes({ job, diagnosis, closed }: CausesProps) {
   const first = diagnosis.causes[0]?.key;
   const shown = open || first;
   return (
-    <section aria-label="Causes" className="flex flex-col gap-3">
+    <section aria-label={say`Causes`} className="flex flex-col gap-3">
       {diagnosis.finding && (
         <Notice kind="news">
-          {diagnosis.finding.name}, {diagnosis.finding.mended ? "put right" : "noted"} by{" "}
-          {diagnosis.finding.by}, {dayAndTime(diagnosis.finding.created_at)}
-          {diagnosis.finding.mended && `: “${diagnosis.finding.reason}”`}
-          {diagnosis.finding.overruled && ` against the reckoning: “${diagnosis.finding.reason}”`}.
+          <Trans>
+            {diagnosis.finding.name}, {diagnosis.finding.mended ? say`put right` : "noted"} by{" "}
+            {diagnosis.finding.by}, {dayAndTime(diagnosis.finding.created_at)}
+            {diagnosis.finding.mended && `: “${diagnosis.finding.reason}”`}
+            {diagnosis.finding.overruled && say` against the reckoning: “${diagnosis.finding.reason}”`}.
+          </Trans>
         </Notice>
       )}
       <p className="text-lg font-bold">{diagnosis.why}</p>
@@ -58,7 +62,11 @@ export function Causes({ job, diagnosis, closed }: CausesProps) {
             >
               <span className={cause.key === first ? "font-bold" : ""}>
                 {cause.name}
-                {cause.unsafe && <span className="ml-2 text-sm font-bold text-danger">not to be ridden</span>}
+                {cause.unsafe && (
+                  <span className="ml-2 text-sm font-bold text-danger">
+                    <Trans>not to be ridden</Trans>
+                  </span>
+                )}
               </span>
               <svg
                 viewBox="0 0 100 10"
@@ -76,20 +84,31 @@ export function Causes({ job, diagnosis, closed }: CausesProps) {
             {cause.key === shown && (
               <div className="flex flex-col gap-2 pb-3 text-sm">
                 <p>
-                  <strong>What to do:</strong> {cause.remedy}{" "}
-                  {!cause.wheel_fault && <em>This is no fault of the wheel.</em>}
+                  <strong>
+                    <Trans>What to do:</Trans>
+                  </strong>{" "}
+                  {cause.remedy}{" "}
+                  {!cause.wheel_fault && (
+                    <em>
+                      <Trans>This is no fault of the wheel.</Trans>
+                    </em>
+                  )}
                 </p>
                 {cause.speaks_for.map((s) => (
                   <p key={s}>
                     <span aria-hidden="true">+ </span>
-                    <span className="sr-only">Speaks for it: </span>
+                    <span className="sr-only">
+                      <Trans>Speaks for it: </Trans>
+                    </span>
                     {s}
                   </p>
                 ))}
                 {cause.speaks_against.map((s) => (
                   <p key={s} className="text-muted">
                     <span aria-hidden="true">− </span>
-                    <span className="sr-only">Speaks against it: </span>
+                    <span className="sr-only">
+                      <Trans>Speaks against it: </Trans>
+                    </span>
                     {s}
                   </p>
                 ))}
@@ -103,7 +122,7 @@ export function Causes({ job, diagnosis, closed }: CausesProps) {
                   >
                     {cause.key !== first && (
                       <TextField
-                        label="Why this one, against the reckoning"
+                        label={say`Why this one, against the reckoning`}
                         value={reason}
                         onChange={setReason}
                         error={conclude.refused?.for("reason")}
@@ -116,7 +135,7 @@ export function Causes({ job, diagnosis, closed }: CausesProps) {
                       disabled={conclude.pending}
                       className={cause.key === first ? "" : "mt-6"}
                     >
-                      Note this cause
+                      <Trans>Note this cause</Trans>
                     </Button>
                   </form>
                 )}

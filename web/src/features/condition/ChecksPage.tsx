@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { enter } from "@/write/outbox";
 import { EntryNote } from "@/write/EntryNote";
 import { useEntries } from "@/write/useOutbox";
@@ -22,7 +24,7 @@ export default function ChecksPage() {
   const entries = useEntries("check", { job_id: jobId });
   const unsent = entries.find((e) => e.state === "waiting");
   const refused = entries.find((e) => e.state === "refused");
-  if (!job.data || !diagnosis.data) return <NotYet of={[job, diagnosis]} what="the checks" />;
+  if (!job.data || !diagnosis.data) return <NotYet of={[job, diagnosis]} what={say`the checks`} />;
   const found = diagnosis.data;
   const every = [...found.answers, ...found.other_checks];
   const asked = every.find((c) => c.key === picked) ?? found.next_check;
@@ -34,7 +36,7 @@ export default function ChecksPage() {
 
   return (
     <main className="flex flex-1 flex-col">
-      <JobHead job={job.data} title="What is wrong?" />
+      <JobHead job={job.data} title={say`What is wrong?`} />
       <div className="grid flex-1 grid-cols-1 gap-8 p-4 lg:grid-cols-[1fr_460px]">
         <div className="flex flex-col gap-4">
           <p className="text-lg">
@@ -45,43 +47,55 @@ export default function ChecksPage() {
           </p>
           {found.history.length > 0 && (
             <p className="border-l-4 border-line-strong pl-3 text-sm">
-              <strong>This wheel&rsquo;s history counts:</strong> {found.history.join("; ")}.
+              <strong>
+                <Trans>This wheel&rsquo;s history counts:</Trans>
+              </strong>{" "}
+              {found.history.join("; ")}.
             </p>
           )}
           {found.unsafe.length > 0 && (
             <Notice kind="caution">
-              Not ruled out: {found.unsafe.join(", ").toLowerCase()}. The wheel is not to be ridden until it
-              is.
+              <Trans>
+                Not ruled out: {found.unsafe.join(", ").toLowerCase()}. The wheel is not to be ridden until it
+                is.
+              </Trans>
             </Notice>
           )}
           {unsent ? (
             <div className="rounded-md border border-line bg-plate p-5">
-              <p className="text-2xl font-bold">The answer is kept on this tablet.</p>
-              <p className="mt-1 text-muted">The next check is worked out when it has reached the server.</p>
+              <p className="text-2xl font-bold">
+                <Trans>The answer is kept on this tablet.</Trans>
+              </p>
+              <p className="mt-1 text-muted">
+                <Trans>The next check is worked out when it has reached the server.</Trans>
+              </p>
             </div>
           ) : asked && !closed ? (
             <Question key={asked.key} check={asked} onGive={(a) => give(asked.key, a)} />
           ) : (
             <div className="rounded-md border border-line bg-plate p-5">
               <p className="text-2xl font-bold">
-                {found.clear ? "One cause is clear." : "No check tells more."}
+                {found.clear ? say`One cause is clear.` : say`No check tells more.`}
               </p>
               <p className="mt-1 text-muted">
-                Note what you found on the right, or ask something else below.
+                <Trans>Note what you found on the right, or ask something else below.</Trans>
               </p>
             </div>
           )}
           <EntryNote entry={refused} />
           {!closed && (
             <PickField
-              label="Ask something else"
+              label={say`Ask something else`}
               value={picked}
               onChange={setPicked}
               options={[
-                { value: "", text: found.next_check ? "the most telling, as proposed" : "nothing more" },
+                {
+                  value: "",
+                  text: found.next_check ? say`the most telling, as proposed` : say`nothing more`,
+                },
                 ...found.other_checks.map((c) => ({
                   value: c.key,
-                  text: `${c.question} (${c.where}, ${c.minutes} min)`,
+                  text: say`${c.question} (${c.where}, ${c.minutes} min)`,
                 })),
               ]}
             />
@@ -113,12 +127,14 @@ function Question({ check, onGive }: QuestionProps) {
   }, [check, onGive]);
   return (
     <section
-      aria-label="The next check"
+      aria-label={say`The next check`}
       className="flex flex-col gap-4 rounded-md border border-line bg-plate p-5"
     >
       <p className="text-sm text-muted">
-        {check.where}, about{" "}
-        {check.minutes < 1 ? `${Math.round(check.minutes * 60)} s` : `${check.minutes} min`}
+        <Trans>
+          {check.where}, about{" "}
+          {check.minutes < 1 ? `${Math.round(check.minutes * 60)} s` : `${check.minutes} min`}
+        </Trans>
       </p>
       <h2 className="text-3xl leading-tight">{check.question}</h2>
       <div className="flex flex-wrap gap-3">
@@ -128,7 +144,9 @@ function Question({ check, onGive }: QuestionProps) {
           </Button>
         ))}
         <Button onClick={() => onGive("unknown")} className="min-h-14">
-          <kbd className="font-figure">0</kbd> don&rsquo;t know
+          <Trans>
+            <kbd className="font-figure">0</kbd> don&rsquo;t know
+          </Trans>
         </Button>
       </div>
     </section>
@@ -146,8 +164,10 @@ function Given({
 }) {
   if (answers.length === 0) return null;
   return (
-    <section aria-label="Answered">
-      <h2>Answered</h2>
+    <section aria-label={say`Answered`}>
+      <h2>
+        <Trans>Answered</Trans>
+      </h2>
       <ol className="mt-1">
         {answers.map((a) => (
           <li key={a.key} className="flex items-center gap-3 border-t border-line">
@@ -156,7 +176,9 @@ function Given({
             </span>
             {!closed && (
               <Button weight="quiet" className="text-sm" onClick={() => onMend(a.key)}>
-                answer again<span className="sr-only">: {a.question}</span>
+                <Trans>
+                  answer again<span className="sr-only">: {a.question}</span>
+                </Trans>
               </Button>
             )}
           </li>

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
@@ -22,7 +24,7 @@ export default function ConditionPage() {
   const condition = useQuery(ask.condition(jobId));
   const [spoke, setSpoke] = useState("R1");
   const [part, setPart] = useState<Part>("rim");
-  if (!job.data || !condition.data) return <NotYet of={[job, condition]} what="the wheel's condition" />;
+  if (!job.data || !condition.data) return <NotYet of={[job, condition]} what={say`the wheel's condition`} />;
   const found = condition.data;
   const derived = job.data.wheel.derived;
   const closed = Boolean(job.data.handed_back_at);
@@ -32,8 +34,10 @@ export default function ConditionPage() {
   };
   return (
     <main className="flex flex-1 flex-col">
-      <JobHead job={job.data} title="What was found on it">
-        <ButtonLink to={`/jobs/${jobId}/decide`}>Decide</ButtonLink>
+      <JobHead job={job.data} title={say`What was found on it`}>
+        <ButtonLink to={`/jobs/${jobId}/decide`}>
+          <Trans>Decide</Trans>
+        </ButtonLink>
       </JobHead>
       <div className="grid flex-1 grid-cols-1 gap-6 p-4 lg:grid-cols-[minmax(0,520px)_1fr]">
         <div className="flex flex-col gap-2">
@@ -47,25 +51,29 @@ export default function ConditionPage() {
             className="mx-auto max-h-[calc(100dvh-190px)] w-full"
           />
           <p className="text-sm text-muted">
-            Seen from the right, valve at the top. Touch the rim to choose a spoke. ○ recorded, ◇ watch, ◆ not
-            to be ridden; a broken line: broke once.
+            <Trans>
+              Seen from the right, valve at the top. Touch the rim to choose a spoke. ○ recorded, ◇ watch, ◆
+              not to be ridden; a broken line: broke once.
+            </Trans>
           </p>
         </div>
         <div className="flex min-w-0 flex-col gap-4">
           {found.bends.map((bend) => (
             <Notice key={bend.spokes.join()} kind="caution">
-              {bend.spokes[0]} to {bend.spokes.at(-1)}: {bend.why}. A bent rim; spokes cannot hold it for
-              long.
+              <Trans>
+                {bend.spokes[0]} to {bend.spokes.at(-1)}: {bend.why}. A bent rim; spokes cannot hold it for
+                long.
+              </Trans>
             </Notice>
           ))}
           <Choice<Part>
-            label="What was looked at"
+            label={say`What was looked at`}
             value={part}
             onChange={setPart}
             options={[
-              { value: "rim", text: "Rim, spokes, hub" },
-              { value: "breaks", text: `Breaks${found.breaks.length ? ` (${found.breaks.length})` : ""}` },
-              { value: "frame", text: job.data.wheel.position === "rear" ? "Frame" : "Fork" },
+              { value: "rim", text: say`Rim, spokes, hub` },
+              { value: "breaks", text: say`Breaks${found.breaks.length ? ` (${found.breaks.length})` : ""}` },
+              { value: "frame", text: job.data.wheel.position === "rear" ? say`Frame` : say`Fork` },
             ]}
           />
           {part === "rim" && (

@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useState } from "react";
@@ -12,9 +15,9 @@ import { useCondition } from "./useRepair";
 type Material = Schemas["NewFrameCheckRequest"]["material"];
 const MATERIALS: Material[] = ["steel", "aluminium", "carbon", "titanium", "unknown"];
 const ADVICE: Record<Schemas["FrameCheck"]["advice"], string> = {
-  leave: "Leave it",
-  set: "May be set by somebody qualified",
-  refer: "Refer; it is not bent here",
+  leave: say`Leave it`,
+  set: say`May be set by somebody qualified`,
+  refer: say`Refer; it is not bent here`,
 };
 
 interface FrameGaugeProps {
@@ -34,15 +37,17 @@ export function FrameGauge({ jobId, frame, rear, closed }: FrameGaugeProps) {
   const number = typedNumber(gap) ?? NaN;
   const bad = gap.trim() !== "" && Number.isNaN(number);
   const shownGap = bad ? 0 : number || 0;
-  const what = rear ? "frame" : "fork";
+  const what = rear ? say`frame` : say`fork`;
   return (
     <div className="flex flex-col gap-4">
       <Notice kind="caution">
-        Never bend a {what} that is not steel. Even steel only by somebody qualified, and not near a joint.
+        <Trans>
+          Never bend a {what} that is not steel. Even steel only by somebody qualified, and not near a joint.
+        </Trans>
       </Notice>
       {!closed && (
         <form
-          aria-label="Frame gauge"
+          aria-label={say`Frame gauge`}
           className="flex flex-col gap-3 rounded-md border border-line bg-plate p-4"
           onSubmit={(event) => {
             event.preventDefault();
@@ -56,59 +61,63 @@ export function FrameGauge({ jobId, frame, rear, closed }: FrameGaugeProps) {
           <GaugeDrawing side={side} gap={shownGap} rear={rear} />
           <div className="flex flex-wrap items-start gap-4">
             <div className="flex flex-col gap-1">
-              <span className="text-sm font-bold">Touches one dropout, gap at the</span>
+              <span className="text-sm font-bold">
+                <Trans>Touches one dropout, gap at the</Trans>
+              </span>
               <Choice
-                label="Side of the gap"
+                label={say`Side of the gap`}
                 value={side}
                 onChange={setSide}
                 options={[
-                  { value: "L", text: "left" },
-                  { value: "R", text: "right" },
+                  { value: "L", text: say`left` },
+                  { value: "R", text: say`right` },
                 ]}
               />
             </div>
             <NumberField
-              label="Gap, mm"
+              label={say`Gap, mm`}
               min={0}
               unit="mm"
               value={gap}
               onChange={setGap}
               error={
                 bad
-                  ? "Enter a number of millimetres"
+                  ? say`Enter a number of millimetres`
                   : (problem?.for("gap_left_mm") ?? problem?.for("gap_right_mm"))
               }
-              help="0 where both touch"
+              help={say`0 where both touch`}
               className="w-24"
             />
             <PickField
-              label={`The ${what} is of`}
+              label={say`The ${what} is of`}
               value={material}
               onChange={(m) => setMaterial(m as Material)}
-              options={MATERIALS.map((m) => ({ value: m, text: m === "unknown" ? "not known" : m }))}
+              options={MATERIALS.map((m) => ({ value: m, text: m === "unknown" ? say`not known` : word(m) }))}
               className="w-36"
             />
             <Button type="submit" weight="now" disabled={send.pending || bad} className="mt-6">
-              Judge it
+              <Trans>Judge it</Trans>
             </Button>
           </div>
           {send.error && !problem?.errors.length && <Notice kind="refusal">{sentenceOf(send.error)}</Notice>}
         </form>
       )}
       {frame && (
-        <section aria-label="What the gauge says" className="flex flex-col gap-1">
+        <section aria-label={say`What the gauge says`} className="flex flex-col gap-1">
           <p className="text-xl font-bold">{ADVICE[frame.advice]}</p>
           <p>{frame.why}</p>
           <p className="text-muted">
-            The axle&rsquo;s middle lies{" "}
-            <span className="font-figure">
-              {Math.abs(frame.offset_mm).toFixed(1)} ± {frame.sd_mm.toFixed(1)} mm
-            </span>{" "}
-            {frame.toward === "R" ? "to the right" : frame.toward === "L" ? "to the left" : "aside"} of the{" "}
-            {what}
-            &rsquo;s plane. At the brake the rim is off by {Math.abs(frame.at_rim_swung_mm).toFixed(1)} mm if
-            the stays swung as one, {Math.abs(frame.at_rim_parallel_mm).toFixed(1)} mm if the dropouts stand
-            parallel. Read by {frame.by}.
+            <Trans>
+              The axle&rsquo;s middle lies{" "}
+              <span className="font-figure">
+                {Math.abs(frame.offset_mm).toFixed(1)} ± {frame.sd_mm.toFixed(1)} mm
+              </span>{" "}
+              {frame.toward === "R" ? say`to the right` : frame.toward === "L" ? say`to the left` : "aside"}{" "}
+              of the {what}
+              &rsquo;s plane. At the brake the rim is off by {Math.abs(frame.at_rim_swung_mm).toFixed(1)} mm
+              if the stays swung as one, {Math.abs(frame.at_rim_parallel_mm).toFixed(1)} mm if the dropouts
+              stand parallel. Read by {frame.by}.
+            </Trans>
           </p>
         </section>
       )}
@@ -128,7 +137,7 @@ function GaugeDrawing({ side, gap, rear }: { side: "R" | "L"; gap: number; rear:
       viewBox="0 0 480 190"
       className="mx-auto h-44"
       role="img"
-      aria-label={`${rear ? "Rear end" : "Fork"} from above: the gauge's pointer leaves a gap at the ${side === "R" ? "right" : "left"} dropout`}
+      aria-label={say`${rear ? say`Rear end` : say`Fork`} from above: the gauge's pointer leaves a gap at the ${side === "R" ? say`right` : say`left`} dropout`}
     >
       <path d="M240 8V182" className="stroke-line-strong" strokeDasharray="10 4 2 4" />
       <path
@@ -159,10 +168,10 @@ function GaugeDrawing({ side, gap, rear }: { side: "R" | "L"; gap: number; rear:
         />
       )}
       <text x={356} y={158} className="fill-muted text-[14px]">
-        right
+        <Trans>right</Trans>
       </text>
       <text x={84} y={158} className="fill-muted text-[14px]">
-        left
+        <Trans>left</Trans>
       </text>
     </svg>
   );

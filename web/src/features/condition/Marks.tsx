@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
@@ -9,9 +11,9 @@ import { Notice } from "@/ui/Notice";
 import { useCondition } from "./useRepair";
 
 const LEVEL: Record<Schemas["ConditionLevelEnum"], string> = {
-  record: "○ recorded",
-  watch: "◇ watch",
-  not_to_ride: "◆ not to be ridden",
+  record: say`○ recorded`,
+  watch: say`◇ watch`,
+  not_to_ride: say`◆ not to be ridden`,
 };
 
 interface MarksProps {
@@ -27,12 +29,12 @@ export function Marks({ jobId, marks, closed, onSelect }: MarksProps) {
   if (marks.length === 0)
     return (
       <p className="text-muted">
-        Nothing noted yet. Look along the rim, at every spoke hole, and at the hub.
+        <Trans>Nothing noted yet. Look along the rim, at every spoke hole, and at the hub.</Trans>
       </p>
     );
   return (
     <>
-      <ol aria-label="Found" className="flex flex-col">
+      <ol aria-label={say`Found`} className="flex flex-col">
         {marks.map((mark, i) => (
           <li key={mark.id} className="grid grid-cols-[2rem_1fr_auto] gap-3 border-t border-line py-2">
             <span className="font-figure text-lg font-bold">{i + 1}</span>
@@ -45,7 +47,7 @@ export function Marks({ jobId, marks, closed, onSelect }: MarksProps) {
                 >
                   {mark.name}
                   {mark.spoke && ` at ${mark.spoke}`}
-                  {mark.measure_mm !== null && `, ${mark.measure_mm} mm`}
+                  {mark.measure_mm !== null && say`, ${mark.measure_mm} mm`}
                 </button>{" "}
                 <span className={mark.level === "record" ? "text-muted" : "font-bold text-danger"}>
                   {LEVEL[mark.level]}
@@ -58,15 +60,17 @@ export function Marks({ jobId, marks, closed, onSelect }: MarksProps) {
               <p className="text-sm text-muted">
                 {mark.note && `“${mark.note}” `}
                 {mark.by}
-                {mark.earlier_job !== null && `, on job ${mark.earlier_job}`}
+                {mark.earlier_job !== null && say`, on job ${mark.earlier_job}`}
               </p>
             </div>
             {!closed && (
               <Button className="self-start text-sm" onClick={() => setEnding(mark)}>
-                No longer so
-                <span className="sr-only">
-                  : {mark.name} {mark.spoke}
-                </span>
+                <Trans>
+                  No longer so
+                  <span className="sr-only">
+                    : {mark.name} {mark.spoke}
+                  </span>
+                </Trans>
               </Button>
             )}
           </li>
@@ -95,7 +99,7 @@ function EndMark({
       open
       onOpenChange={onClose}
       title={`${mark.name} ${mark.spoke}`}
-      lead="It stays in the history either way."
+      lead={say`It stays in the history either way.`}
     >
       <form
         className="flex flex-col gap-4"
@@ -105,16 +109,16 @@ function EndMark({
         }}
       >
         <Choice<Schemas["EndingHowEnum"]>
-          label="Why it no longer stands"
+          label={say`Why it no longer stands`}
           value={how}
           onChange={setHow}
           options={[
-            { value: "mended", text: "put right" },
-            { value: "mistake", text: "entered by mistake" },
+            { value: "mended", text: say`put right` },
+            { value: "mistake", text: say`entered by mistake` },
           ]}
         />
         <TextField
-          label={how === "mended" ? "What was done" : "What it was instead"}
+          label={how === "mended" ? say`What was done` : say`What it was instead`}
           value={note}
           onChange={setNote}
           error={problem?.for("note")}
@@ -124,9 +128,11 @@ function EndMark({
           <Notice kind="refusal">{sentenceOf(endMark.error)}</Notice>
         )}
         <div className="flex justify-end gap-3">
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>
+            <Trans>Leave it</Trans>
+          </Button>
           <Button weight="now" type="submit" disabled={endMark.pending}>
-            Note it
+            <Trans>Note it</Trans>
           </Button>
         </div>
       </form>

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useState } from "react";
@@ -17,12 +19,12 @@ interface NewMarkProps {
   carbon: boolean;
 }
 
-const PARTS = { rim: "Rim", spoke: "Spokes and nipples", hub: "Hub" } as const;
+const PARTS = { rim: say`Rim`, spoke: say`Spokes and nipples`, hub: say`Hub` } as const;
 const MEASURES: Record<string, { label: string; help: string }> = {
-  depth: { label: "Depth, mm", help: "Straight edge and ruler." },
+  depth: { label: say`Depth, mm`, help: say`Straight edge and ruler.` },
   wall: {
-    label: "Wall, mm",
-    help: "Caliper over two pins in the hollow; take the pins off.",
+    label: say`Wall, mm`,
+    help: say`Caliper over two pins in the hollow; take the pins off.`,
   },
 };
 
@@ -39,7 +41,7 @@ export function NewMark({ jobId, kinds, spoke, onSpoke, onStep, carbon }: NewMar
   const placed = ["kind", "spoke", "measure_mm"].some((f) => problem?.for(f));
   return (
     <form
-      aria-label="Note what was found"
+      aria-label={say`Note what was found`}
       className="flex flex-col gap-2 rounded-md border border-line bg-plate p-4"
       onSubmit={(event) => {
         event.preventDefault();
@@ -59,7 +61,7 @@ export function NewMark({ jobId, kinds, spoke, onSpoke, onStep, carbon }: NewMar
     >
       <div className="flex flex-wrap items-start gap-3">
         <PickField
-          label="What"
+          label={say`What`}
           value={kind}
           onChange={setKind}
           error={problem?.for("kind")}
@@ -69,16 +71,16 @@ export function NewMark({ jobId, kinds, spoke, onSpoke, onStep, carbon }: NewMar
         {about?.placed && (
           <div className="flex items-start gap-1">
             <TextField
-              label="At spoke"
+              label={say`At spoke`}
               value={spoke}
               onChange={(text) => onSpoke(text.toUpperCase())}
               error={problem?.for("spoke")}
               className="w-20"
             />
-            <Button aria-label="Spoke before" className="mt-6 px-3" onClick={() => onStep(-1)}>
+            <Button aria-label={say`Spoke before`} className="mt-6 px-3" onClick={() => onStep(-1)}>
               ‹
             </Button>
-            <Button aria-label="Next spoke" className="mt-6 px-3" onClick={() => onStep(1)}>
+            <Button aria-label={say`Next spoke`} className="mt-6 px-3" onClick={() => onStep(1)}>
               ›
             </Button>
           </div>
@@ -90,7 +92,7 @@ export function NewMark({ jobId, kinds, spoke, onSpoke, onStep, carbon }: NewMar
             onChange={setMeasure}
             error={
               measure.trim() && Number.isNaN(number)
-                ? "Enter a number of millimetres"
+                ? say`Enter a number of millimetres`
                 : problem?.for("measure_mm")
             }
             help={needs.help}
@@ -99,14 +101,16 @@ export function NewMark({ jobId, kinds, spoke, onSpoke, onStep, carbon }: NewMar
         )}
       </div>
       <div className="flex items-start gap-3">
-        <TextField label="Note" value={note} onChange={setNote} className="flex-1" maxLength={300} />
+        <TextField label={say`Note`} value={note} onChange={setNote} className="flex-1" maxLength={300} />
         <Button type="submit" weight="now" disabled={mark.pending} className="mt-6">
-          Record it
+          <Trans>Record it</Trans>
         </Button>
       </div>
       {carbon && (
         <Notice kind="caution">
-          Carbon rim: no dent to bend back, no scratch to ignore, its maker&rsquo;s limits only.
+          <Trans>
+            Carbon rim: no dent to bend back, no scratch to ignore, its maker&rsquo;s limits only.
+          </Trans>
         </Notice>
       )}
       {mark.error && !placed && <Notice kind="refusal">{sentenceOf(mark.error)}</Notice>}

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { wrongIn, typedNumber } from "@/ui/number";
 import { useWrite } from "@/write/useWrite";
 import { touches } from "@/api/keys";
@@ -67,8 +69,8 @@ export function CalibrateDialog({
     <Dialog
       open
       onOpenChange={onClose}
-      title={`Calibrate ${instrument.name}`}
-      lead="Hang known loads on one spoke, at least four different ones over the range that you use; repeats are welcome."
+      title={say`Calibrate ${instrument.name}`}
+      lead={say`Hang known loads on one spoke, at least four different ones over the range that you use; repeats are welcome.`}
     >
       <form
         className="flex flex-col gap-3"
@@ -79,19 +81,19 @@ export function CalibrateDialog({
       >
         <div className="flex gap-3">
           <TextField
-            label="Spoke kind"
+            label={say`Spoke kind`}
             value={kind}
             onChange={setKind}
             error={problem?.for("spoke_kind")}
-            help="As wheels name it: round 2.0, blade 0.9x2.2"
+            help={say`As wheels name it: round 2.0, blade 0.9x2.2`}
             className="w-56"
           />
           <PickField
-            label="Loads in"
+            label={say`Loads in`}
             value={unit}
             options={[
               { value: "N", text: "N" },
-              { value: "kg", text: "kg hung" },
+              { value: "kg", text: say`kg hung` },
             ]}
             onChange={(u) => setUnit(u as "N" | "kg")}
             className="w-32"
@@ -100,9 +102,11 @@ export function CalibrateDialog({
         <div className="grid grid-cols-[repeat(auto-fill,minmax(130px,1fr))] gap-2">
           {rows.map((row, i) => (
             <fieldset key={i} className="flex gap-1">
-              <legend className="sr-only">Point {i + 1}</legend>
+              <legend className="sr-only">
+                <Trans>Point {i + 1}</Trans>
+              </legend>
               <input
-                aria-label={`Load ${i + 1}`}
+                aria-label={say`Load ${i + 1}`}
                 placeholder={unit}
                 inputMode="decimal"
                 value={row.load}
@@ -111,8 +115,8 @@ export function CalibrateDialog({
                 className="min-h-11 w-full min-w-0 rounded-sm border border-line-strong bg-plate px-2 font-figure"
               />
               <input
-                aria-label={`Reading ${i + 1}`}
-                placeholder="shows"
+                aria-label={say`Reading ${i + 1}`}
+                placeholder={say`shows`}
                 inputMode="decimal"
                 value={row.reading}
                 aria-invalid={Boolean(wrongIn(row.reading))}
@@ -129,27 +133,36 @@ export function CalibrateDialog({
           <>
             <TablePlot curve={fit.curve} points={fit.points} label={fit.spoke_kind} />
             <p>
-              Scatter <strong>±{fit.sd_n.toFixed(0)} N</strong>; the grey band holds the curve 95 times in a
-              hundred.{" "}
-              {fit.drift &&
-                `Against the last table it reads ${Math.abs(fit.drift.largest_n).toFixed(0)} N ${fit.drift.largest_n > 0 ? "more" : "less"} at most, near ${fit.drift.at_reading}.`}
+              <Trans>
+                Scatter <strong>±{fit.sd_n.toFixed(0)} N</strong>; the grey band holds the curve 95 times in a
+                hundred.{" "}
+                {fit.drift &&
+                  say`Against the last table it reads ${Math.abs(fit.drift.largest_n).toFixed(0)} N ${fit.drift.largest_n > 0 ? say`more` : say`less`} at most, near ${fit.drift.at_reading}.`}
+              </Trans>
             </p>
             {fit.drift?.drifted && (
               <Notice kind="caution">
-                The meter has drifted: readings that it took since its last table will say so.
+                <Trans>The meter has drifted: readings that it took since its last table will say so.</Trans>
               </Notice>
             )}
-            <TextField label="How it was done" value={note} onChange={setNote} help="Which loads, on what" />
+            <TextField
+              label={say`How it was done`}
+              value={note}
+              onChange={setNote}
+              help={say`Which loads, on what`}
+            />
           </>
         )}
         <div className="flex justify-end gap-3">
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>
+            <Trans>Leave it</Trans>
+          </Button>
           <Button type="submit" weight={fit ? "plain" : "now"} disabled={send.pending}>
-            Fit
+            <Trans>Fit</Trans>
           </Button>
           {fit && (
             <Button weight="now" disabled={send.pending} onClick={() => send.go(true)}>
-              Sign it, and use it
+              <Trans>Sign it, and use it</Trans>
             </Button>
           )}
         </div>

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
@@ -34,7 +36,7 @@ export function CheckForm({ instrument }: { instrument: Instrument }) {
   const problem = send.refused;
   return (
     <form
-      aria-label="Check it"
+      aria-label={say`Check it`}
       className="flex flex-wrap items-start gap-4 rounded-md border border-line bg-plate p-4"
       onSubmit={(event) => {
         event.preventDefault();
@@ -42,7 +44,7 @@ export function CheckForm({ instrument }: { instrument: Instrument }) {
       }}
     >
       <TextField
-        label="Checked against what, and what it showed"
+        label={say`Checked against what, and what it showed`}
         value={note}
         onChange={setNote}
         error={problem?.for("note")}
@@ -50,17 +52,17 @@ export function CheckForm({ instrument }: { instrument: Instrument }) {
         className="min-w-80 flex-1"
       />
       <Choice
-        label="Did it pass"
+        label={say`Did it pass`}
         value={passed}
         onChange={setPassed}
         options={[
-          { value: "yes", text: "passed" },
-          { value: "no", text: "failed" },
+          { value: "yes", text: say`passed` },
+          { value: "no", text: say`failed` },
         ]}
         className="mt-6"
       />
       <Button type="submit" weight="now" className="mt-6" disabled={send.pending}>
-        Sign the check
+        <Trans>Sign the check</Trans>
       </Button>
       {problem && !problem.for("note") && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}
     </form>
@@ -112,12 +114,12 @@ export function StandForm({ instrument }: { instrument: Instrument }) {
         required
       />
       <Choice<Side>
-        label={`${label}: toward`}
+        label={say`${label}: toward`}
         value={side}
         onChange={onSide}
         options={[
-          { value: "L", text: "stand's left" },
-          { value: "R", text: "stand's right" },
+          { value: "L", text: say`stand's left` },
+          { value: "R", text: say`stand's right` },
         ]}
         className="mt-6"
       />
@@ -125,7 +127,7 @@ export function StandForm({ instrument }: { instrument: Instrument }) {
   );
   return (
     <form
-      aria-label="Check the stand by flipping"
+      aria-label={say`Check the stand by flipping`}
       className="flex flex-col gap-2 rounded-md border border-line bg-plate p-4"
       onSubmit={(event) => {
         event.preventDefault();
@@ -133,12 +135,12 @@ export function StandForm({ instrument }: { instrument: Instrument }) {
       }}
     >
       <p className="text-sm text-muted">
-        {instrument.how_to_check} Say where the rim sits against the stand&rsquo;s own middle.
+        <Trans>{instrument.how_to_check} Say where the rim sits against the stand&rsquo;s own middle.</Trans>
       </p>
-      {row("Right way round, mm", "first_mm", first, setFirst, firstSide, setFirstSide)}
-      {row("Flipped, mm", "flipped_mm", flipped, setFlipped, flippedSide, setFlippedSide)}
+      {row(say`Right way round, mm`, "first_mm", first, setFirst, firstSide, setFirstSide)}
+      {row(say`Flipped, mm`, "flipped_mm", flipped, setFlipped, flippedSide, setFlippedSide)}
       <Button type="submit" weight="now" className="self-start" disabled={send.pending}>
-        Judge the stand
+        <Trans>Judge the stand</Trans>
       </Button>
       {problem && problem.errors.length === 0 && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}
     </form>

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
@@ -62,8 +64,8 @@ export function DeriveDialog({ instrument, table, onClose }: DeriveDialogProps) 
     <Dialog
       open
       onOpenChange={onClose}
-      title={`From ${table.spoke_kind} to another spoke`}
-      lead="The meter bends the spoke between two posts; a thinner one bends more easily. Less sure than a chart or a calibration."
+      title={say`From ${table.spoke_kind} to another spoke`}
+      lead={say`The meter bends the spoke between two posts; a thinner one bends more easily. Less sure than a chart or a calibration.`}
     >
       <form
         className="flex flex-col gap-3"
@@ -74,14 +76,14 @@ export function DeriveDialog({ instrument, table, onClose }: DeriveDialogProps) 
       >
         <div className="flex flex-wrap gap-3">
           <TextField
-            label="Spoke kind"
+            label={say`Spoke kind`}
             value={to}
             onChange={setTo}
-            help="round 1.8, blade 0.9x2.2"
+            help={say`round 1.8, blade 0.9x2.2`}
             className="w-44"
           />
           <NumberField
-            label="Posts apart, mm"
+            label={say`Posts apart, mm`}
             min={0}
             unit="mm"
             value={span}
@@ -90,11 +92,11 @@ export function DeriveDialog({ instrument, table, onClose }: DeriveDialogProps) 
             className="w-36"
           />
           <TextField
-            label="Plunger moves, mm per unit"
+            label={say`Plunger moves, mm per unit`}
             value={move}
             onChange={setMove}
             error={problem?.for("mm_per_unit")}
-            help="minus where the reading falls as it goes in"
+            help={say`minus where the reading falls as it goes in`}
             className="w-56"
           />
         </div>
@@ -110,22 +112,26 @@ export function DeriveDialog({ instrument, table, onClose }: DeriveDialogProps) 
                 band_n: found.residual_n ?? 0,
               }))}
               points={[]}
-              label={`${found.spoke_kind}, derived`}
+              label={say`${found.spoke_kind}, derived`}
             />
             <p>
-              Derived for {found.spoke_kind}, <strong>±{(found.residual_n ?? 0).toFixed(0)} N</strong>.
-              Calibrate for it when you can.
+              <Trans>
+                Derived for {found.spoke_kind}, <strong>±{(found.residual_n ?? 0).toFixed(0)} N</strong>.
+                Calibrate for it when you can.
+              </Trans>
             </p>
           </>
         )}
         <div className="flex justify-end gap-3">
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>
+            <Trans>Leave it</Trans>
+          </Button>
           <Button type="submit" weight={found ? "plain" : "now"} disabled={send.pending}>
-            Work it out
+            <Trans>Work it out</Trans>
           </Button>
           {found && (
             <Button weight="now" disabled={send.pending} onClick={() => send.go(true)}>
-              Keep it, as derived
+              <Trans>Keep it, as derived</Trans>
             </Button>
           )}
         </div>

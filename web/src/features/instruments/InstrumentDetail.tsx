@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
@@ -29,31 +31,33 @@ export function InstrumentDetail({ instrument }: { instrument: Instrument }) {
           <p className="text-muted">
             {instrument.kind_name}
             {instrument.serial && `, ${instrument.serial}`}
-            {instrument.owner && `, belongs to ${instrument.owner}`}
+            {instrument.owner && say`, belongs to ${instrument.owner}`}
           </p>
         </div>
         <p className={standing.warns ? "font-bold text-danger" : ""}>
           {standing.why[0]?.toUpperCase()}
           {standing.why.slice(1)}.{" "}
           {standing.due_on && (
-            <span className="text-muted">Next check by {dayName(new Date(standing.due_on))}.</span>
+            <span className="text-muted">
+              <Trans>Next check by {dayName(new Date(standing.due_on))}.</Trans>
+            </span>
           )}
         </p>
       </div>
       {standing.warns && (
         <Notice kind="caution">
-          Readings that it takes are kept, and say so on their screens, also later.
+          <Trans>Readings that it takes are kept, and say so on their screens, also later.</Trans>
         </Notice>
       )}
       <Facts key={instrument.version} instrument={instrument} />
       {instrument.kind === "tension_meter" && (
         <Choice
-          label="What of it"
+          label={say`What of it`}
           value={part}
           onChange={setPart}
           options={[
-            { value: "tables", text: "Tables and calibration" },
-            { value: "checks", text: `Checks (${instrument.checks.length})` },
+            { value: "tables", text: say`Tables and calibration` },
+            { value: "checks", text: say`Checks (${instrument.checks.length})` },
           ]}
         />
       )}
@@ -66,7 +70,7 @@ export function InstrumentDetail({ instrument }: { instrument: Instrument }) {
           ) : (
             <CheckForm instrument={instrument} />
           )}
-          <ol aria-label="Checks made">
+          <ol aria-label={say`Checks made`}>
             {instrument.checks.map((c) => (
               <li key={c.id} className="border-t border-line py-1">
                 <strong>{c.passed ? "✓" : "✗"}</strong> {c.note}{" "}
@@ -101,7 +105,7 @@ function Facts({ instrument }: { instrument: Instrument }) {
   const problem = change.refused;
   return (
     <form
-      aria-label="Facts"
+      aria-label={say`Facts`}
       className="flex flex-wrap items-start gap-4"
       onSubmit={(event) => {
         event.preventDefault();
@@ -109,21 +113,21 @@ function Facts({ instrument }: { instrument: Instrument }) {
       }}
     >
       <PickField
-        label="Use"
+        label={say`Use`}
         value={instrument.use}
         options={[
-          { value: "in_use", text: "in use" },
-          { value: "resting", text: "put aside" },
-          { value: "retired", text: "retired" },
+          { value: "in_use", text: say`in use` },
+          { value: "resting", text: say`put aside` },
+          { value: "retired", text: say`retired` },
         ]}
         onChange={(use) => change.go({ use: use as NonNullable<Instrument["use"]> })}
         className="w-36"
       />
       <NumberField
-        label="Check every, days"
+        label={say`Check every, days`}
         min={1}
         max={3650}
-        unit="days"
+        unit={say`days`}
         whole
         value={days}
         onChange={setDays}
@@ -131,15 +135,15 @@ function Facts({ instrument }: { instrument: Instrument }) {
         className="w-36"
       />
       <TextField
-        label="Streams at"
+        label={say`Streams at`}
         value={address}
         onChange={setAddress}
         error={problem?.for("address")}
-        help="host:port, or empty"
+        help={say`host:port, or empty`}
         className="w-52"
       />
       <Button type="submit" className="mt-6" disabled={change.pending}>
-        Set
+        <Trans>Set</Trans>
       </Button>
       {problem && problem.errors.length === 0 && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}
     </form>

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useWrite } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
@@ -13,20 +15,20 @@ import { NotYet } from "@/ui/NotYet";
 import { InstrumentDetail } from "./InstrumentDetail";
 
 export const KINDS: { value: Schemas["InstrumentKindEnum"]; text: string }[] = [
-  { value: "tension_meter", text: "Tension meter" },
-  { value: "dial", text: "Dial gauge" },
-  { value: "caliper", text: "Caliper" },
-  { value: "ruler", text: "Ruler or rods" },
-  { value: "dishing_gauge", text: "Dishing gauge" },
-  { value: "stand", text: "Truing stand" },
+  { value: "tension_meter", text: say`Tension meter` },
+  { value: "dial", text: say`Dial gauge` },
+  { value: "caliper", text: say`Caliper` },
+  { value: "ruler", text: say`Ruler or rods` },
+  { value: "dishing_gauge", text: say`Dishing gauge` },
+  { value: "stand", text: say`Truing stand` },
 ];
 
 const WORDS: Record<Schemas["Standing"]["word"], string> = {
-  good: "✓ good",
-  due_soon: "◔ due soon",
-  overdue: "! overdue",
-  drifted: "! failed",
-  never: "! never checked",
+  good: say`✓ good`,
+  due_soon: say`◔ due soon`,
+  overdue: say`! overdue`,
+  drifted: say`! failed`,
+  never: say`! never checked`,
 };
 
 /** Can I trust what I measure with: every instrument of the shop, what stands against it, and how it is checked. */
@@ -34,15 +36,19 @@ export default function InstrumentsPage() {
   const instruments = useQuery(ask.instruments());
   const [picked, setPicked] = useState("");
   const [adding, setAdding] = useState(false);
-  if (!instruments.data) return <NotYet of={[instruments]} what="the instruments" />;
+  if (!instruments.data) return <NotYet of={[instruments]} what={say`the instruments`} />;
   const all = instruments.data;
   const shown = all.find((i) => i.id === picked) ?? all[0];
   return (
     <main className="grid flex-1 grid-cols-1 gap-6 p-4 lg:grid-cols-[360px_1fr]">
-      <section aria-label="Instruments" className="flex flex-col gap-2">
+      <section aria-label={say`Instruments`} className="flex flex-col gap-2">
         <div className="flex items-center justify-between">
-          <h1>Instruments</h1>
-          <Button onClick={() => setAdding(true)}>Add one</Button>
+          <h1>
+            <Trans>Instruments</Trans>
+          </h1>
+          <Button onClick={() => setAdding(true)}>
+            <Trans>Add one</Trans>
+          </Button>
         </div>
         <ul>
           {all.map((i) => (
@@ -57,7 +63,7 @@ export default function InstrumentsPage() {
                   <span className="font-bold">{i.name}</span>
                   <span className="block text-sm text-muted">
                     {i.kind_name}
-                    {i.use !== "in_use" && `, ${i.use === "resting" ? "put aside" : "retired"}`}
+                    {i.use !== "in_use" && `, ${i.use === "resting" ? say`put aside` : say`retired`}`}
                   </span>
                 </span>
                 <span
@@ -73,7 +79,9 @@ export default function InstrumentsPage() {
       {shown ? (
         <InstrumentDetail key={shown.id} instrument={shown} />
       ) : (
-        <p className="text-muted">No instrument yet. Add the meter that you trust most first.</p>
+        <p className="text-muted">
+          <Trans>No instrument yet. Add the meter that you trust most first.</Trans>
+        </p>
       )}
       {adding && (
         <AddDialog
@@ -112,8 +120,8 @@ function AddDialog({ onClose, onAdded }: { onClose: () => void; onAdded: (id: st
     <Dialog
       open
       onOpenChange={onClose}
-      title="Add an instrument"
-      lead="Where it is not the shop's, say whose it is."
+      title={say`Add an instrument`}
+      lead={say`Where it is not the shop's, say whose it is.`}
     >
       <form
         className="grid grid-cols-2 gap-x-4 gap-y-2"
@@ -123,26 +131,31 @@ function AddDialog({ onClose, onAdded }: { onClose: () => void; onAdded: (id: st
         }}
       >
         <TextField
-          label="Name"
+          label={say`Name`}
           value={name}
           onChange={setName}
           error={problem?.for("name")}
           required
           autoFocus
         />
-        <PickField label="Kind" value={kind} options={KINDS} onChange={(k) => setKind(k as typeof kind)} />
-        <TextField label="Owner" value={owner} onChange={setOwner} />
-        <TextField label="Serial" value={serial} onChange={setSerial} />
+        <PickField
+          label={say`Kind`}
+          value={kind}
+          options={KINDS}
+          onChange={(k) => setKind(k as typeof kind)}
+        />
+        <TextField label={say`Owner`} value={owner} onChange={setOwner} />
+        <TextField label={say`Serial`} value={serial} onChange={setSerial} />
         <TextField
-          label="Address"
+          label={say`Address`}
           value={address}
           onChange={setAddress}
           error={problem?.for("address")}
-          help="host:port of one that streams lines; else empty"
+          help={say`host:port of one that streams lines; else empty`}
         />
         <div className="self-center text-right">
           <Button type="submit" weight="now" disabled={add.pending}>
-            Add it
+            <Trans>Add it</Trans>
           </Button>
         </div>
         {problem && problem.errors.length === 0 && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}

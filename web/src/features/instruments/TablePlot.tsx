@@ -1,3 +1,4 @@
+import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
 
 const W = 560;
@@ -30,7 +31,7 @@ export function TablePlot({ curve, points, label }: TablePlotProps) {
       viewBox={`0 0 ${W} ${H}`}
       className="w-full max-w-3xl"
       role="img"
-      aria-label={`Force against reading: ${label}`}
+      aria-label={say`Force against reading: ${label}`}
     >
       {ticks.map((t) => (
         <g key={t}>

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { useRef, useState } from "react";
@@ -10,9 +12,9 @@ import { DeriveDialog } from "./DeriveDialog";
 import { TablePlot } from "./TablePlot";
 
 const SOURCE: Record<Schemas["KeptTable"]["source"], string> = {
-  maker: "its maker's chart",
-  calibrated: "calibrated here",
-  derived: "derived from another thickness",
+  maker: say`its maker's chart`,
+  calibrated: say`calibrated here`,
+  derived: say`derived from another thickness`,
 };
 
 /** A meter's tables: the newest for each kind of spoke, where it comes from, how sure it is. */
@@ -37,19 +39,21 @@ export function Tables({ instrument }: { instrument: Schemas["Instrument"] }) {
     <div className="flex flex-col gap-3">
       <div className="flex flex-wrap gap-3">
         <Button weight="now" onClick={() => setOpen("calibrate")}>
-          Calibrate
+          <Trans>Calibrate</Trans>
         </Button>
         <Button onClick={() => picker.current?.click()} disabled={chart.pending}>
-          Maker&rsquo;s chart from CSV
+          <Trans>Maker&rsquo;s chart from CSV</Trans>
         </Button>
         {shown && shown.source !== "derived" && (
-          <Button onClick={() => setOpen("derive")}>Derive for another spoke</Button>
+          <Button onClick={() => setOpen("derive")}>
+            <Trans>Derive for another spoke</Trans>
+          </Button>
         )}
         <input
           ref={picker}
           type="file"
           accept=".csv,.tsv,.txt,text/csv"
-          aria-label="Maker's chart"
+          aria-label={say`Maker's chart`}
           className="sr-only"
           tabIndex={-1}
           onChange={(event) => {
@@ -61,16 +65,20 @@ export function Tables({ instrument }: { instrument: Schemas["Instrument"] }) {
       </div>
       <WriteState of={chart} />
       {chart.data && (
-        <Notice kind="news">Taken over: {chart.data.map((t) => t.spoke_kind).join(", ")}.</Notice>
+        <Notice kind="news">
+          <Trans>Taken over: {chart.data.map((t) => t.spoke_kind).join(", ")}.</Trans>
+        </Notice>
       )}
       {instrument.tables.length === 0 && (
         <p className="text-muted">
-          No table yet. Take its maker&rsquo;s chart (columns: reading, then one of N per spoke kind such as
-          “round 2.0”), or calibrate it with known loads.
+          <Trans>
+            No table yet. Take its maker&rsquo;s chart (columns: reading, then one of N per spoke kind such as
+            “round 2.0”), or calibrate it with known loads.
+          </Trans>
         </p>
       )}
       <div className="grid grid-cols-1 gap-6 xl:grid-cols-[minmax(0,360px)_1fr]">
-        <ul aria-label="Tables">
+        <ul aria-label={say`Tables`}>
           {instrument.tables.map((t) => (
             <li key={t.id} className="border-t border-line">
               <button
@@ -81,8 +89,10 @@ export function Tables({ instrument }: { instrument: Schemas["Instrument"] }) {
               >
                 <span className="font-bold">{t.spoke_kind}</span> {SOURCE[t.source]}
                 <span className="block text-sm text-muted">
-                  {t.readings[0]}–{t.readings.at(-1)} units, ±{t.residual_n.toFixed(0)} N, {t.by},{" "}
-                  {dayName(new Date(t.created_at))}
+                  <Trans>
+                    {t.readings[0]}–{t.readings.at(-1)} units, ±{t.residual_n.toFixed(0)} N, {t.by},{" "}
+                    {dayName(new Date(t.created_at))}
+                  </Trans>
                 </span>
               </button>
             </li>

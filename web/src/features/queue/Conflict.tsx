@@ -1,14 +1,16 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
 import type { Problem } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { dayAndTime } from "@/ui/when";
 
 const NAMES: Record<string, string> = {
-  complaint: "Complaint",
-  tier: "Tier",
-  promised_at: "Promised",
-  assigned_to: "Who has it",
-  waiting_on: "Waits for",
+  complaint: say`Complaint`,
+  tier: say`Tier`,
+  promised_at: say`Promised`,
+  assigned_to: say`Who has it`,
+  waiting_on: say`Waits for`,
 };
 
 interface ConflictProps {
@@ -33,18 +35,26 @@ export function Conflict({ problem, staff, onKeepMine, onTakeTheirs }: ConflictP
     (name) => name in yours && show(name, yours[name]) !== show(name, current[name]),
   );
   const who =
-    typeof current["changed_by"] === "string" && current["changed_by"] ? current["changed_by"] : "Somebody";
+    typeof current["changed_by"] === "string" && current["changed_by"]
+      ? current["changed_by"]
+      : say`Somebody`;
   return (
     <div role="alert" className="flex flex-col gap-4">
       <p>
-        <strong>{who}</strong> changed this job while you did. Nothing is saved yet: choose.
+        <Trans>
+          <strong>{who}</strong> changed this job while you did. Nothing is saved yet: choose.
+        </Trans>
       </p>
       <table className="w-full text-left">
         <thead>
           <tr className="border-b border-line-strong">
             <th scope="col" className="py-1" />
-            <th scope="col">Yours</th>
-            <th scope="col">Theirs, saved</th>
+            <th scope="col">
+              <Trans>Yours</Trans>
+            </th>
+            <th scope="col">
+              <Trans>Theirs, saved</Trans>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -60,9 +70,11 @@ export function Conflict({ problem, staff, onKeepMine, onTakeTheirs }: ConflictP
         </tbody>
       </table>
       <div className="flex justify-end gap-3">
-        <Button onClick={onTakeTheirs}>Take theirs</Button>
+        <Button onClick={onTakeTheirs}>
+          <Trans>Take theirs</Trans>
+        </Button>
         <Button weight="danger" onClick={onKeepMine}>
-          Save mine over it
+          <Trans>Save mine over it</Trans>
         </Button>
       </div>
     </div>

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { IfFailed } from "@/ui/NotYet";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { touches } from "@/api/keys";
@@ -33,19 +35,19 @@ export function Counter({ job }: { job: Schemas["Job"] }) {
   const brought = tag.data?.signatures.find((s) => s.purpose === "brought");
   const open = !job.handed_back_at;
   return (
-    <section aria-label="At the counter" className="flex flex-col gap-2">
+    <section aria-label={say`At the counter`} className="flex flex-col gap-2">
       <div className="flex flex-wrap items-center gap-3 text-sm">
         <Link className="underline underline-offset-4" to={`/jobs/${job.id}/tag`}>
-          Tag to print
+          <Trans>Tag to print</Trans>
         </Link>
         {open && (
           <Button className="text-sm" onClick={() => picker.current?.click()} disabled={send.pending}>
-            {send.pending ? "Sending …" : "Add a photo"}
+            {send.pending ? say`Sending …` : say`Add a photo`}
           </Button>
         )}
         {open && !brought && (
           <Button className="text-sm" onClick={() => setSigning(true)}>
-            Sign
+            <Trans>Sign</Trans>
           </Button>
         )}
         <input
@@ -53,7 +55,7 @@ export function Counter({ job }: { job: Schemas["Job"] }) {
           type="file"
           accept="image/jpeg,image/png,image/webp"
           capture="environment"
-          aria-label="Photo of the wheel"
+          aria-label={say`Photo of the wheel`}
           className="sr-only"
           tabIndex={-1}
           onChange={(event) => {
@@ -65,7 +67,9 @@ export function Counter({ job }: { job: Schemas["Job"] }) {
       </div>
       {brought && (
         <p className="text-sm text-muted">
-          Brought by {brought.name}, {dayAndTime(brought.created_at)}
+          <Trans>
+            Brought by {brought.name}, {dayAndTime(brought.created_at)}
+          </Trans>
         </p>
       )}
       <WriteState of={send} />
@@ -78,7 +82,7 @@ export function Counter({ job }: { job: Schemas["Job"] }) {
               <button
                 type="button"
                 onClick={() => setShown(p)}
-                aria-label={`Photo ${i + 1}${p.caption ? `, ${p.caption}` : ""}`}
+                aria-label={say`Photo ${i + 1}${p.caption ? `, ${p.caption}` : ""}`}
               >
                 <img
                   src={`/api/v1/photos/${p.id}`}
@@ -94,12 +98,12 @@ export function Counter({ job }: { job: Schemas["Job"] }) {
         <Dialog
           open
           onOpenChange={() => setShown(null)}
-          title={shown.caption || "Photo of the wheel"}
+          title={shown.caption || say`Photo of the wheel`}
           lead={`${shown.by}, ${dayAndTime(shown.created_at)}`}
         >
           <img
             src={`/api/v1/photos/${shown.id}`}
-            alt={shown.caption || "Photo of the wheel"}
+            alt={shown.caption || say`Photo of the wheel`}
             className="w-full"
           />
         </Dialog>

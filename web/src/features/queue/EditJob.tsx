@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { keys, touches } from "@/api/keys";
 import { useWrite } from "@/write/useWrite";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
@@ -69,7 +72,7 @@ export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => 
   };
 
   return (
-    <Dialog open onOpenChange={onClose} title={`Change job ${job.number}`}>
+    <Dialog open onOpenChange={onClose} title={say`Change job ${job.number}`}>
       {stale ? (
         <Conflict
           problem={stale}
@@ -83,46 +86,46 @@ export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => 
       ) : (
         <form className="grid grid-cols-2 gap-4" onSubmit={submit}>
           <TextField
-            label="Complaint, in the customer's words"
+            label={say`Complaint, in the customer's words`}
             value={draft.complaint}
             onChange={(complaint) => set({ complaint })}
             error={error?.for("complaint")}
             className="col-span-2"
           />
           <TextField
-            label="Promised for"
+            label={say`Promised for`}
             type="datetime-local"
             value={draft.promised}
             onChange={(promised) => set({ promised })}
             error={error?.for("promised_at")}
           />
           <PickField
-            label="Tier"
+            label={say`Tier`}
             value={draft.tier}
             onChange={(tier) => set({ tier })}
             options={(trade.data?.tiers ?? []).map((t) => ({
               value: t.name,
-              text: `${t.name}: ${t.lateral_mm} / ${t.radial_mm} mm, ±${t.tension_percent} %`,
+              text: say`${word(t.name)}: ${t.lateral_mm} / ${t.radial_mm} mm, ±${t.tension_percent} %`,
             }))}
           />
           <PickField
-            label="Who has it"
+            label={say`Who has it`}
             value={draft.person}
             onChange={(person) => set({ person })}
             options={[
-              { value: "", text: "nobody yet" },
+              { value: "", text: say`nobody yet` },
               ...(staff.data ?? []).map((p) => ({ value: p.id, text: p.name })),
             ]}
           />
           <PickField
-            label="Waits for"
+            label={say`Waits for`}
             value={draft.waiting}
             onChange={(waiting) => set({ waiting })}
             options={[
-              { value: "", text: "nothing, ready to work" },
-              { value: "customer", text: "the customer" },
-              { value: "parts", text: "parts" },
-              { value: "owner", text: "the owner" },
+              { value: "", text: say`nothing, ready to work` },
+              { value: "customer", text: say`the customer` },
+              { value: "parts", text: say`parts` },
+              { value: "owner", text: say`the owner` },
             ]}
           />
           {save.error && (
@@ -131,9 +134,11 @@ export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => 
             </div>
           )}
           <div className="col-span-2 flex justify-end gap-3">
-            <Button onClick={onClose}>Leave as it was</Button>
+            <Button onClick={onClose}>
+              <Trans>Leave as it was</Trans>
+            </Button>
             <Button weight="now" type="submit" disabled={save.pending}>
-              Save
+              <Trans>Save</Trans>
             </Button>
           </div>
         </form>

@@ -1,37 +1,41 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
 import { dayAndTime } from "@/ui/when";
 import { stageName } from "./stages";
 
 const WORDS: Record<string, string> = {
-  opened: "Taken in",
-  changed: "Changed",
-  reading_set: "Measured",
-  plan: "Planned",
-  found: "Found",
-  signed_off: "Signed off",
-  handed_back: "Handed back",
-  record_in: "Record taken in",
-  mark: "Found on it",
-  mark_ended: "No longer so",
-  break: "Broke",
-  frame_check: "Frame gauge",
-  mended: "Put right",
-  decided: "Decided",
-  photo: "Photo",
-  signed: "Signed",
-  recheck: "Re-check",
+  opened: say`Taken in`,
+  changed: say`Changed`,
+  reading_set: say`Measured`,
+  plan: say`Planned`,
+  found: say`Found`,
+  signed_off: say`Signed off`,
+  handed_back: say`Handed back`,
+  record_in: say`Record taken in`,
+  mark: say`Found on it`,
+  mark_ended: say`No longer so`,
+  break: say`Broke`,
+  frame_check: say`Frame gauge`,
+  mended: say`Put right`,
+  decided: say`Decided`,
+  photo: say`Photo`,
+  signed: say`Signed`,
+  recheck: say`Re-check`,
 };
 
 /** Everything that happened, newest first, with who and when. */
 export function JobHistory({ job, stages }: { job: Schemas["Job"]; stages: readonly Schemas["Stage"][] }) {
   const events = [...job.events].reverse();
   return (
-    <section aria-label="History">
-      <h2>History</h2>
+    <section aria-label={say`History`}>
+      <h2>
+        <Trans>History</Trans>
+      </h2>
       <ol
         className="mt-1 max-h-72 overflow-y-auto border-l-2 border-line pl-3 text-sm"
         tabIndex={0}
-        aria-label="History, scrolls"
+        aria-label={say`History, scrolls`}
       >
         {events.map((event) => (
           <li key={event.id} className="pb-1.5">

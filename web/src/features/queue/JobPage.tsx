@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { IfFailed } from "@/ui/NotYet";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -24,20 +27,22 @@ export default function JobPage() {
   if (job.error instanceof Problem) {
     return (
       <main className="p-8">
-        <h1>There is no such job</h1>
+        <h1>
+          <Trans>There is no such job</Trans>
+        </h1>
         <p className="mt-2 text-muted">{job.error.message}</p>
       </main>
     );
   }
-  if (!job.data || !trade.data) return <NotYet of={[job, trade]} what="the job" />;
+  if (!job.data || !trade.data) return <NotYet of={[job, trade]} what={say`the job`} />;
   return (
     <main className="grid flex-1 grid-cols-1 gap-6 p-4 lg:grid-cols-[1fr_360px]">
-      <section aria-label="Stages" className="flex flex-col gap-3">
+      <section aria-label={say`Stages`} className="flex flex-col gap-3">
         <Head job={job.data} />
         <LastMeasured job={job.data} />
         <JobSpine job={job.data} stages={trade.data.stages} />
       </section>
-      <aside className="flex flex-col gap-4" aria-label="The wheel and its history">
+      <aside className="flex flex-col gap-4" aria-label={say`The wheel and its history`}>
         <WheelDrawing
           derived={job.data.wheel.derived}
           selected=""
@@ -60,27 +65,41 @@ function Head({ job }: { job: Schemas["Job"] }) {
         <h1 className="job-tag flex items-baseline gap-3">
           <span className="font-figure text-3xl font-bold">{job.number}</span>
           <span className="text-lg">
-            {job.wheel.position} wheel, {job.bike.label}
+            <Trans>
+              {word(job.wheel.position)} wheel, {job.bike.label}
+            </Trans>
           </span>
         </h1>
         <p>
           {job.customer.name} <span className="text-muted">{job.customer.phone}</span>
         </p>
         <Link className="ml-auto text-sm underline underline-offset-4" to={`/bikes/${job.bike.id}/spares`}>
-          spare-spoke card
+          <Trans>spare-spoke card</Trans>
         </Link>
-        {!job.handed_back_at && <Button onClick={() => setEditing(true)}>Change</Button>}
+        {!job.handed_back_at && (
+          <Button onClick={() => setEditing(true)}>
+            <Trans>Change</Trans>
+          </Button>
+        )}
       </div>
       <p className="text-lg">“{job.complaint}”</p>
       <dl className="flex flex-wrap gap-x-8 gap-y-1">
-        <Fact name="Promised">{job.promised_at ? dayAndTime(job.promised_at) : "no day yet"}</Fact>
-        <Fact name="Tier">{job.tier}</Fact>
-        <Fact name="With">{job.assigned_to?.name ?? "nobody yet"}</Fact>
-        {job.load_kg && <Fact name="Load">{job.load_kg} kg</Fact>}
-        {!job.with_bike && <Fact name="Came">without the bike</Fact>}
-        {job.recheck_on && <Fact name="Look again">{dayName(new Date(job.recheck_on))}</Fact>}
-        {job.waiting_on && <Fact name="Now">{WAITING_ON[job.waiting_on] ?? ""}</Fact>}
-        {job.handed_back_at && <Fact name="Handed back">{dayAndTime(job.handed_back_at)}</Fact>}
+        <Fact name={say`Promised`}>{job.promised_at ? dayAndTime(job.promised_at) : say`no day yet`}</Fact>
+        <Fact name={say`Tier`}>{word(job.tier)}</Fact>
+        <Fact name={say`With`}>{job.assigned_to?.name ?? say`nobody yet`}</Fact>
+        {job.load_kg && (
+          <Fact name={say`Load`}>
+            <Trans>{job.load_kg} kg</Trans>
+          </Fact>
+        )}
+        {!job.with_bike && (
+          <Fact name={say`Came`}>
+            <Trans>without the bike</Trans>
+          </Fact>
+        )}
+        {job.recheck_on && <Fact name={say`Look again`}>{dayName(new Date(job.recheck_on))}</Fact>}
+        {job.waiting_on && <Fact name={say`Now`}>{WAITING_ON[job.waiting_on] ?? ""}</Fact>}
+        {job.handed_back_at && <Fact name={say`Handed back`}>{dayAndTime(job.handed_back_at)}</Fact>}
       </dl>
       {editing && <EditJob job={job} onClose={() => setEditing(false)} />}
     </div>
@@ -97,7 +116,9 @@ function LastMeasured({ job }: { job: Schemas["Job"] }) {
   return (
     <p className="border-l-4 border-ink pl-3">
       <span className="text-muted">
-        {SET_NAMES[newest.stage]}, set {newest.number}:{" "}
+        <Trans>
+          {SET_NAMES[newest.stage]}, set {newest.number}:{" "}
+        </Trans>
       </span>
       <strong>{state.data.headline}</strong>
     </p>
@@ -116,15 +137,17 @@ function Fact({ name, children }: { name: string; children: React.ReactNode }) {
 function RecordFile({ job }: { job: Schemas["Job"] }) {
   return (
     <Notice kind="news">
-      The wheel&rsquo;s record is an open file, yours to keep:{" "}
-      <a
-        className="underline underline-offset-4"
-        href={`/api/v1/jobs/${job.id}/record`}
-        download={`wheel-${job.number}.json`}
-      >
-        save the wheel record
-      </a>
-      .
+      <Trans>
+        The wheel&rsquo;s record is an open file, yours to keep:{" "}
+        <a
+          className="underline underline-offset-4"
+          href={`/api/v1/jobs/${job.id}/record`}
+          download={`wheel-${job.number}.json`}
+        >
+          save the wheel record
+        </a>
+        .
+      </Trans>
     </Notice>
   );
 }

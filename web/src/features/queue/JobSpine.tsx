@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { IfFailed } from "@/ui/NotYet";
 import { WriteState, useWrite } from "@/write/useWrite";
 import { touches } from "@/api/keys";
@@ -45,7 +47,7 @@ export function JobSpine({ job, stages }: JobSpineProps) {
               ) : (
                 <button
                   type="button"
-                  title={`Take the job to “${stage.name}”`}
+                  title={say`Take the job to “${stage.name}”`}
                   onClick={() =>
                     i === here + 1
                       ? move.go({ to: stage.key, reason: "" })
@@ -72,7 +74,7 @@ export function JobSpine({ job, stages }: JobSpineProps) {
                   onClick={() => move.go({ to: next.key, reason: "" })}
                   disabled={move.pending}
                 >
-                  On to {next.name.toLowerCase()}
+                  <Trans>On to {next.name.toLowerCase()}</Trans>
                 </Button>
               )}
             </li>
@@ -81,7 +83,7 @@ export function JobSpine({ job, stages }: JobSpineProps) {
       </ol>
       {asking && (
         <WhyDialog
-          title={`To ${stageName(stages, asking)}`}
+          title={say`To ${stageName(stages, asking)}`}
           move={move}
           onClose={() => setAsking("")}
           onGo={(reason) => move.go({ to: asking, reason }, () => setAsking(""))}
@@ -145,7 +147,12 @@ function WhyDialog({
 }) {
   const [reason, setReason] = useState("");
   return (
-    <Dialog open onOpenChange={onClose} title={title} lead="A job may skip or repeat stages, and says why.">
+    <Dialog
+      open
+      onOpenChange={onClose}
+      title={title}
+      lead={say`A job may skip or repeat stages, and says why.`}
+    >
       <form
         className="flex flex-col gap-4"
         onSubmit={(event) => {
@@ -154,7 +161,7 @@ function WhyDialog({
         }}
       >
         <TextField
-          label="Why"
+          label={say`Why`}
           value={reason}
           onChange={setReason}
           error={move.refused?.for("reason")}
@@ -162,9 +169,11 @@ function WhyDialog({
         />
         <WriteState of={move} fields={["reason"]} />
         <div className="flex justify-end gap-3">
-          <Button onClick={onClose}>Stay</Button>
+          <Button onClick={onClose}>
+            <Trans>Stay</Trans>
+          </Button>
           <Button weight="now" type="submit">
-            Go there
+            <Trans>Go there</Trans>
           </Button>
         </div>
       </form>

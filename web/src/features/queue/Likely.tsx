@@ -1,3 +1,4 @@
+import { Trans } from "@lingui/react/macro";
 import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "@/api/client";
@@ -23,13 +24,17 @@ export function Likely({ tags, wheelId, brake, position }: LikelyProps) {
   });
   if (tags.length === 0 || !found.data)
     return (
-      <Notice kind="caution">Nobody rides home on a broken spoke, a cracked rim or a loose axle.</Notice>
+      <Notice kind="caution">
+        <Trans>Nobody rides home on a broken spoke, a cracked rim or a loose axle.</Trans>
+      </Notice>
     );
   const { causes, unsafe, history } = found.data;
   return (
     <div aria-live="polite" className="flex flex-col gap-2">
       <p className="text-sm">
-        <strong>Probably:</strong>{" "}
+        <strong>
+          <Trans>Probably:</Trans>
+        </strong>{" "}
         {causes.slice(0, 3).map((c, i) => (
           <span key={c.key}>
             {i > 0 && ", "}
@@ -37,12 +42,21 @@ export function Likely({ tags, wheelId, brake, position }: LikelyProps) {
             <span className="font-figure text-muted">{Math.round(c.share * 100)} %</span>
           </span>
         ))}
-        . {history.length > 0 && <span className="text-muted">Its history: {history.join("; ")}.</span>}
+        .{" "}
+        {history.length > 0 && (
+          <span className="text-muted">
+            <Trans>Its history: {history.join("; ")}.</Trans>
+          </span>
+        )}
       </p>
       {unsafe.length > 0 ? (
-        <Notice kind="caution">Not to be ridden until ruled out: {unsafe.join(", ").toLowerCase()}.</Notice>
+        <Notice kind="caution">
+          <Trans>Not to be ridden until ruled out: {unsafe.join(", ").toLowerCase()}.</Trans>
+        </Notice>
       ) : (
-        <Notice kind="caution">Nobody rides home on a broken spoke, a cracked rim or a loose axle.</Notice>
+        <Notice kind="caution">
+          <Trans>Nobody rides home on a broken spoke, a cracked rim or a loose axle.</Trans>
+        </Notice>
       )}
     </div>
   );

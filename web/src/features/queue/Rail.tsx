@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useMay } from "@/app/useMay";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
@@ -14,38 +17,46 @@ export default function Rail() {
   const rail = useQuery(ask.rail());
   const trade = useQuery(ask.trade());
   const may = useMay();
-  if (!rail.data || !trade.data) return <NotYet of={[rail, trade]} what="the rail" />;
+  if (!rail.data || !trade.data) return <NotYet of={[rail, trade]} what={say`the rail`} />;
   const { hanging, handed_back, next_job_id } = rail.data;
   const next = hanging.find((h) => h.job.id === next_job_id);
   const stages = trade.data.stages;
   return (
     <main className="flex flex-1 flex-col gap-4 p-4">
-      <h1 className="sr-only">The rail</h1>
+      <h1 className="sr-only">
+        <Trans>The rail</Trans>
+      </h1>
       {next ? (
-        <section aria-label="Next wheel" className="flex flex-wrap items-center gap-5">
-          <p className="text-lg font-bold">Next for you</p>
+        <section aria-label={say`Next wheel`} className="flex flex-wrap items-center gap-5">
+          <p className="text-lg font-bold">
+            <Trans>Next for you</Trans>
+          </p>
           <p className="job-tag flex items-baseline gap-3">
             <span className="font-figure text-2xl font-bold">{next.job.number}</span>
             <span className="text-lg">
-              {next.job.wheel.position} wheel, {next.job.bike}
+              <Trans>
+                {word(next.job.wheel.position)} wheel, {next.job.bike}
+              </Trans>
             </span>
           </p>
           <p className="text-muted">
             {stageName(stages, next.job.stage)}; {next.why}
           </p>
           <ButtonLink to={`/jobs/${next.job.id}`} weight="now" className="ml-auto">
-            Take it up
+            <Trans>Take it up</Trans>
           </ButtonLink>
         </section>
       ) : (
-        <section aria-label="Next wheel" className="flex items-center gap-5">
+        <section aria-label={say`Next wheel`} className="flex items-center gap-5">
           <p>
-            No wheel waits for you. {may("job_open") ? "Take one in, or see" : "See"} what the others wait
-            for.
+            <Trans>
+              No wheel waits for you. {may("job_open") ? say`Take one in, or see` : say`See`} what the others
+              wait for.
+            </Trans>
           </p>
           {may("job_open") && (
             <ButtonLink to="/take-in" weight="now" className="ml-auto">
-              Take in a wheel
+              <Trans>Take in a wheel</Trans>
             </ButtonLink>
           )}
         </section>
@@ -59,8 +70,10 @@ export default function Rail() {
 function HandedBack({ jobs }: { jobs: readonly Schemas["RailJob"][] }) {
   if (jobs.length === 0) return null;
   return (
-    <section aria-label="Handed back">
-      <h2 className="text-base">Handed back</h2>
+    <section aria-label={say`Handed back`}>
+      <h2 className="text-base">
+        <Trans>Handed back</Trans>
+      </h2>
       <ul className="mt-1 flex flex-wrap gap-x-6 gap-y-1 text-sm">
         {jobs.map((job) => (
           <li key={job.id}>

@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
@@ -20,13 +23,18 @@ export function RailLine({ rail, stages }: RailLineProps) {
   if (days.length === 0) {
     return (
       <p className="py-10 text-center text-lg text-muted">
-        The rail is empty. Take in a wheel, and it hangs here at its promise.
+        <Trans>The rail is empty. Take in a wheel, and it hangs here at its promise.</Trans>
       </p>
     );
   }
   return (
-    <section aria-label="Wheels by promise" className="flex flex-col gap-3">
-      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The rail, scrolls sideways">
+    <section aria-label={say`Wheels by promise`} className="flex flex-col gap-3">
+      <div
+        className="overflow-x-auto"
+        tabIndex={0}
+        role="region"
+        aria-label={say`The rail, scrolls sideways`}
+      >
         <div className="flex min-w-max items-start border-t-8 border-ink">
           {days.map((day) => (
             <div key={day.key} className="flex min-w-40 flex-col border-r border-line last:border-r-0">
@@ -81,7 +89,9 @@ function WheelOnHook({ hanging, next, share, stage, onPoint }: WheelOnHookProps)
         waiting={Boolean(job.waiting_on)}
       />
       <span className="font-figure text-lg leading-tight font-bold">
-        <span className="sr-only">Job </span>
+        <span className="sr-only">
+          <Trans>Job </Trans>
+        </span>
         {job.number}
       </span>
       <span className="line-clamp-2 min-h-9 w-full px-1 text-center text-sm leading-tight">{job.bike}</span>
@@ -95,7 +105,9 @@ function WheelOnHook({ hanging, next, share, stage, onPoint }: WheelOnHookProps)
         {time}
       </span>
       <span className="sr-only">
-        {job.wheel.position} wheel, {why}
+        <Trans>
+          {word(job.wheel.position)} wheel, {why}
+        </Trans>
       </span>
     </Link>
   );
@@ -113,7 +125,7 @@ function Detail({ hanging, stages }: { hanging: Hanging; stages: readonly Schema
       <span className="text-muted">“{job.complaint}”</span>
       <span>{job.wheel.kind_name}</span>
       <span>{stageName(stages, job.stage)}</span>
-      <span>{job.assigned_to ? `with ${job.assigned_to.name}` : "nobody has it"}</span>
+      <span>{job.assigned_to ? `with ${job.assigned_to.name}` : say`nobody has it`}</span>
       <span className="text-muted">{why}</span>
     </p>
   );

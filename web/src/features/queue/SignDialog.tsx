@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { type PointerEvent, useState } from "react";
@@ -35,8 +38,8 @@ export function SignDialog({ job, onClose }: { job: Schemas["Job"]; onClose: () 
     <Dialog
       open
       onOpenChange={onClose}
-      title="Who brings the wheel"
-      lead={`Job ${job.number}: ${job.wheel.position} wheel, ${job.bike.label}. “${job.complaint}”`}
+      title={say`Who brings the wheel`}
+      lead={say`Job ${job.number}: ${word(job.wheel.position)} wheel, ${job.bike.label}. “${job.complaint}”`}
     >
       <form
         className="flex flex-col gap-3"
@@ -45,11 +48,11 @@ export function SignDialog({ job, onClose }: { job: Schemas["Job"]; onClose: () 
           send.go();
         }}
       >
-        <TextField label="Name" value={name} onChange={setName} required />
+        <TextField label={say`Name`} value={name} onChange={setName} required />
         <svg
           viewBox="0 0 600 180"
           role="img"
-          aria-label={`Pad to sign on, ${strokes.length} strokes`}
+          aria-label={say`Pad to sign on, ${strokes.length} strokes`}
           className="w-full touch-none rounded-sm border border-line-strong bg-plate"
           onPointerDown={(event) => {
             event.currentTarget.setPointerCapture(event.pointerId);
@@ -76,11 +79,13 @@ export function SignDialog({ job, onClose }: { job: Schemas["Job"]; onClose: () 
         <WriteState of={send} />
         <div className="flex justify-end gap-3">
           <Button onClick={() => setStrokes([])} disabled={strokes.length === 0}>
-            Wipe
+            <Trans>Wipe</Trans>
           </Button>
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>
+            <Trans>Leave it</Trans>
+          </Button>
           <Button type="submit" weight="now" disabled={send.pending || !name.trim()}>
-            Keep it
+            <Trans>Keep it</Trans>
           </Button>
         </div>
       </form>

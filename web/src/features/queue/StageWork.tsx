@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useWrite } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { Link, useNavigate } from "react-router";
@@ -29,30 +31,34 @@ export function StageWork({ job, stage, current, past, sets, plans }: StageWorkP
         return (
           <>
             <ButtonLink weight="now" to={`/jobs/${job.id}/checks`}>
-              Find out what is wrong
+              <Trans>Find out what is wrong</Trans>
             </ButtonLink>
-            <ButtonLink to={`/jobs/${job.id}/condition`}>Note what is found</ButtonLink>
+            <ButtonLink to={`/jobs/${job.id}/condition`}>
+              <Trans>Note what is found</Trans>
+            </ButtonLink>
           </>
         );
       return past ? (
         <Link className={LINK} to={`/jobs/${job.id}/${stage === "check_on_bike" ? "checks" : "condition"}`}>
-          {stage === "check_on_bike" ? "what is wrong" : "what was found on it"}
+          {stage === "check_on_bike" ? say`what is wrong` : say`what was found on it`}
         </Link>
       ) : null;
     case "identify":
       return (
         <>
           <span>
-            {job.wheel.derived.spokes.length} spokes,{" "}
-            {job.wheel.measured ? "measured" : "from a generic kind"}
+            <Trans>
+              {job.wheel.derived.spokes.length} spokes,{" "}
+              {job.wheel.measured ? "measured" : say`from a generic kind`}
+            </Trans>
           </span>
           {current ? (
             <ButtonLink weight={weight} to={`/jobs/${job.id}/parts`}>
-              Parts of the wheel
+              <Trans>Parts of the wheel</Trans>
             </ButtonLink>
           ) : (
             <Link className={LINK} to={`/jobs/${job.id}/parts`}>
-              parts of the wheel
+              <Trans>parts of the wheel</Trans>
             </Link>
           )}
         </>
@@ -71,16 +77,16 @@ export function StageWork({ job, stage, current, past, sets, plans }: StageWorkP
         <>
           {newest && (current || past) && (
             <Link className={LINK} to={`/jobs/${job.id}/state/${newest.id}`}>
-              state of the wheel
+              <Trans>state of the wheel</Trans>
             </Link>
           )}
           {current ? (
             <ButtonLink weight={weight} to={`/jobs/${job.id}/decide`}>
-              Lay it before the customer
+              <Trans>Lay it before the customer</Trans>
             </ButtonLink>
           ) : past ? (
             <Link className={LINK} to={`/jobs/${job.id}/decide`}>
-              what was decided
+              <Trans>what was decided</Trans>
             </Link>
           ) : null}
         </>
@@ -88,11 +94,11 @@ export function StageWork({ job, stage, current, past, sets, plans }: StageWorkP
     case "parts":
       return current ? (
         <ButtonLink weight={weight} to={`/jobs/${job.id}/spokes`}>
-          Spokes and kit
+          <Trans>Spokes and kit</Trans>
         </ButtonLink>
       ) : (
         <Link className={LINK} to={`/jobs/${job.id}/spokes`}>
-          spokes and kit
+          <Trans>spokes and kit</Trans>
         </Link>
       );
     case "strip_lace":
@@ -106,22 +112,22 @@ export function StageWork({ job, stage, current, past, sets, plans }: StageWorkP
     case "refit":
       return current ? (
         <ButtonLink weight={weight} to={`/jobs/${job.id}/refit`}>
-          Refit, step by step
+          <Trans>Refit, step by step</Trans>
         </ButtonLink>
       ) : past ? (
         <Link className={LINK} to={`/jobs/${job.id}/refit`}>
-          refit
+          <Trans>refit</Trans>
         </Link>
       ) : null;
     case "hand_back":
       if (sets.length === 0) return null;
       return current ? (
         <ButtonLink weight={weight} to={`/jobs/${job.id}/sign-off`}>
-          Sign off and hand back
+          <Trans>Sign off and hand back</Trans>
         </ButtonLink>
       ) : (
         <Link className={LINK} to={`/jobs/${job.id}/sign-off`}>
-          {job.handed_back_at ? "as found and as left" : "sign-off"}
+          {job.handed_back_at ? say`as found and as left` : say`sign-off`}
         </Link>
       );
     default:
@@ -132,9 +138,9 @@ export function StageWork({ job, stage, current, past, sets, plans }: StageWorkP
 /** Replacing a spoke, taking apart, lacing: whichever this job needs. */
 function Lacing({ job, current }: { job: Schemas["Job"]; current: boolean }) {
   const ways: readonly [string, string][] = [
-    ["replace", "replace spokes"],
-    ["strip", "strip"],
-    ["lacing", "lace"],
+    ["replace", say`replace spokes`],
+    ["strip", say`strip`],
+    ["lacing", say`lace`],
   ];
   return ways.map(([path, name]) =>
     current ? (
@@ -162,24 +168,24 @@ function Truing({
     <>
       {plans.map((plan, i) => (
         <Link key={plan.id} className={LINK} to={`/jobs/${job.id}/plan/${plan.id}`}>
-          plan {i + 1}
+          <Trans>plan {i + 1}</Trans>
         </Link>
       ))}
       {sets
         .filter((s) => s.stage === "after_pass")
         .map((s) => (
           <Link key={s.id} className={LINK} to={`/jobs/${job.id}/state/${s.id}`}>
-            after, set {s.number}
+            <Trans>after, set {s.number}</Trans>
           </Link>
         ))}
       {open && (
         <ButtonLink weight="now" to={`/jobs/${job.id}/plan/${last.id}`}>
-          Work the plan
+          <Trans>Work the plan</Trans>
         </ButtonLink>
       )}
       {current && !open && newest && (
         <ButtonLink weight="now" to={`/jobs/${job.id}/state/${newest.id}`}>
-          State, then plan
+          <Trans>State, then plan</Trans>
         </ButtonLink>
       )}
     </>
@@ -217,17 +223,19 @@ function Sets({ job, stage, current, sets }: SetsProps) {
           className={LINK}
           to={`/jobs/${job.id}/${current ? "readings" : "state"}/${set.id}`}
         >
-          set {set.number}, {set.by.split(" ")[0]} {timeOf(set.created_at)}
+          <Trans>
+            set {set.number}, {set.by.split(" ")[0]} {timeOf(set.created_at)}
+          </Trans>
         </Link>
       ))}
       {current && !job.handed_back_at && (
         <Button weight={sets.length ? "plain" : "now"} onClick={() => open.go()} disabled={open.pending}>
-          {sets.length ? "New set" : "Take the readings"}
+          {sets.length ? say`New set` : say`Take the readings`}
         </Button>
       )}
       {current && sets.length > 0 && (
         <ButtonLink weight="now" to={`/jobs/${job.id}/readings/${sets.at(-1)?.id}`}>
-          Go on reading
+          <Trans>Go on reading</Trans>
         </ButtonLink>
       )}
     </>

@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { ask } from "@/api/queries";
@@ -10,7 +13,7 @@ export default function TagPage() {
   const { jobId = "" } = useParams();
   const job = useQuery(ask.job(jobId));
   const tag = useQuery(ask.tag(jobId));
-  if (!job.data || !tag.data) return <NotYet of={[job, tag]} what="the tag" />;
+  if (!job.data || !tag.data) return <NotYet of={[job, tag]} what={say`the tag`} />;
   const { rows } = tag.data;
   const quiet = 4;
   const size = rows.length + 2 * quiet;
@@ -18,21 +21,21 @@ export default function TagPage() {
     <main className="flex flex-1 flex-col items-center gap-6 p-6 print:p-0">
       <div className="flex gap-3 print:hidden">
         <Button weight="now" onClick={() => window.print()}>
-          Print the tag
+          <Trans>Print the tag</Trans>
         </Button>
         <Link className="self-center underline underline-offset-4" to={`/jobs/${jobId}`}>
-          back to the job
+          <Trans>back to the job</Trans>
         </Link>
       </div>
       <article
-        aria-label="Tag"
+        aria-label={say`Tag`}
         className="flex w-[560px] gap-5 rounded-md border-2 border-tag-ink bg-tag p-5 text-tag-ink print:w-full"
       >
         <svg
           viewBox={`0 0 ${size} ${size}`}
           className="size-44 shrink-0"
           role="img"
-          aria-label="Code that opens the job"
+          aria-label={say`Code that opens the job`}
           shapeRendering="crispEdges"
         >
           {/* A code reads dark on light, in any theme and on any printer. */}
@@ -49,21 +52,27 @@ export default function TagPage() {
         <div className="flex min-w-0 flex-col gap-1">
           <p className="font-figure text-6xl font-bold">{job.data.number}</p>
           <p className="text-xl font-bold">
-            {job.data.wheel.position} wheel, {job.data.bike.label}
+            <Trans>
+              {word(job.data.wheel.position)} wheel, {job.data.bike.label}
+            </Trans>
           </p>
           <p>{job.data.customer.name}</p>
           <p className="text-sm">“{job.data.complaint}”</p>
           <p className="mt-auto">
             {job.data.promised_at ? (
-              <strong>by {dayAndTime(job.data.promised_at)}</strong>
+              <strong>
+                <Trans>by {dayAndTime(job.data.promised_at)}</Trans>
+              </strong>
             ) : (
-              "no day promised"
+              say`no day promised`
             )}
           </p>
           <p className="text-xs">{tag.data.shop}</p>
         </div>
       </article>
-      <p className="text-sm text-muted print:hidden">The code opens {tag.data.address}</p>
+      <p className="text-sm text-muted print:hidden">
+        <Trans>The code opens {tag.data.address}</Trans>
+      </p>
     </main>
   );
 }

@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useForm, useWatch } from "react-hook-form";
 import { fieldsOf } from "@/ui/form";
@@ -87,18 +90,22 @@ export default function TakeIn() {
 
   return (
     <main className="mx-auto w-full max-w-5xl p-4">
-      <h1 className="mb-3">Take in a wheel</h1>
+      <h1 className="mb-3">
+        <Trans>Take in a wheel</Trans>
+      </h1>
       <form noValidate onSubmit={submit} className="grid grid-cols-2 gap-x-8 gap-y-4">
         <fieldset className="flex flex-col gap-3">
-          <legend className="mb-1 text-lg font-bold">Whose</legend>
+          <legend className="mb-1 text-lg font-bold">
+            <Trans>Whose</Trans>
+          </legend>
           <TextField
-            label="Customer"
+            label={say`Customer`}
             help={
               customer
-                ? "Known here"
+                ? say`Known here`
                 : said.customer
-                  ? "New, unless you choose one below"
-                  : "Name, phone or bike"
+                  ? say`New, unless you choose one below`
+                  : say`Name, phone or bike`
             }
             {...field("customer", "name")}
             onChange={(text) => known(null, text, "")}
@@ -107,7 +114,7 @@ export default function TakeIn() {
           />
           <IfFailed of={found} />
           {!customer && said.customer && (
-            <ul className="flex flex-wrap gap-2" aria-label="Customers found">
+            <ul className="flex flex-wrap gap-2" aria-label={say`Customers found`}>
               {(found.data ?? []).slice(0, 5).map((c) => (
                 <li key={c.id}>
                   <Button onClick={() => known(c, c.name, c.bikes[0]?.id ?? "")}>{c.name}</Button>
@@ -115,58 +122,58 @@ export default function TakeIn() {
               ))}
             </ul>
           )}
-          {!customer && <TextField label="Phone" inputMode="tel" {...field("phone")} />}
+          {!customer && <TextField label={say`Phone`} inputMode="tel" {...field("phone")} />}
           {customer && (
             <PickField
-              label="Bike"
+              label={say`Bike`}
               {...field("bikeId")}
               onChange={(id) => known(customer, customer.name, id)}
               options={[
                 ...customer.bikes.map((b) => ({ value: b.id, text: b.label })),
-                { value: "", text: "another bike" },
+                { value: "", text: say`another bike` },
               ]}
             />
           )}
           {!said.bikeId && (
             <>
               <TextField
-                label="Which bike"
-                help="As the shop would call it: green ferry commuter"
+                label={say`Which bike`}
+                help={say`As the shop would call it: green ferry commuter`}
                 {...field("bikeLabel", "label", "bike")}
                 required
               />
               <Choice
-                label="Brake"
+                label={say`Brake`}
                 {...bare(field("brake"))}
                 options={[
-                  { value: "rim", text: "rim brake" },
-                  { value: "disc", text: "disc brake" },
-                  { value: "hub", text: "hub brake" },
+                  { value: "rim", text: say`rim brake` },
+                  { value: "disc", text: say`disc brake` },
+                  { value: "hub", text: say`hub brake` },
                 ]}
               />
               <div className="flex gap-3">
                 <PickField
-                  label="Use"
+                  label={say`Use`}
                   {...field("use")}
                   onChange={(v) => form.setValue("use", v as TakeInForm["use"])}
                   options={[
-                    { value: "everyday", text: "everyday" },
-                    { value: "sport", text: "sport" },
-                    { value: "tandem", text: "tandem" },
-                    { value: "cargo", text: "cargo or electric" },
-                    { value: "track", text: "track" },
+                    { value: "everyday", text: say`everyday` },
+                    { value: "sport", text: say`sport` },
+                    { value: "tandem", text: say`tandem` },
+                    { value: "cargo", text: say`cargo or electric` },
+                    { value: "track", text: say`track` },
                   ]}
                   className="flex-1"
                 />
                 <PickField
-                  label="Axle"
+                  label={say`Axle`}
                   {...field("axle")}
                   onChange={(v) => form.setValue("axle", v as TakeInForm["axle"])}
                   options={[
-                    { value: "", text: "not noted" },
-                    { value: "quick", text: "quick-release" },
-                    { value: "nuts", text: "nuts" },
-                    { value: "through", text: "through-axle" },
+                    { value: "", text: say`not noted` },
+                    { value: "quick", text: say`quick-release` },
+                    { value: "nuts", text: say`nuts` },
+                    { value: "through", text: say`through-axle` },
                   ]}
                   className="flex-1"
                 />
@@ -175,67 +182,69 @@ export default function TakeIn() {
           )}
         </fieldset>
         <fieldset className="flex flex-col gap-3">
-          <legend className="mb-1 text-lg font-bold">Which wheel, and what is wrong</legend>
+          <legend className="mb-1 text-lg font-bold">
+            <Trans>Which wheel, and what is wrong</Trans>
+          </legend>
           {wheels.length > 0 && (
             <PickField
-              label="Seen before"
+              label={say`Seen before`}
               {...field("wheelId")}
               options={[
                 ...wheels.map((w) => ({
                   value: w.id,
-                  text: `${w.position} wheel, ${w.derived.spokes.length} spokes`,
+                  text: say`${word(w.position)} wheel, ${w.derived.spokes.length} spokes`,
                 })),
-                { value: "", text: "another wheel" },
+                { value: "", text: say`another wheel` },
               ]}
-              help="A wheel seen before keeps its dimensions and its history."
+              help={say`A wheel seen before keeps its dimensions and its history.`}
             />
           )}
           {!said.wheelId && (
             <div className="flex items-end gap-3">
               <Choice
-                label="Position"
+                label={say`Position`}
                 {...bare(field("position"))}
                 options={[
-                  { value: "front", text: "front" },
-                  { value: "rear", text: "rear" },
+                  { value: "front", text: say`front` },
+                  { value: "rear", text: say`rear` },
                 ]}
                 className="mb-6 self-end"
               />
               <PickField
-                label="Starts as"
+                label={say`Starts as`}
                 {...field("kind")}
                 options={(kinds.data ?? []).map((k) => ({ value: k.key, text: k.name }))}
                 className="flex-1"
               />
             </div>
           )}
-          <TextField label="What is wrong, in the customer's words" {...field("complaint")} required />
+          <TextField label={say`What is wrong, in the customer's words`} {...field("complaint")} required />
           <Tags
-            label="In short"
+            label={say`In short`}
             options={trade.data?.complaints ?? []}
             {...bare(field("tags", "complaint_tags"))}
           />
           <div className="flex items-start gap-3">
             <TextField
-              label="Wanted by"
+              label={say`Wanted by`}
               type="datetime-local"
               {...field("promised", "promised_at")}
               className="flex-1"
             />
             <NumberField
-              label="Load, kg"
+              label={say`Load, kg`}
               {...LOAD}
               {...field("load", "load_kg")}
-              title="Rider and luggage, about"
+              title={say`Rider and luggage, about`}
               className="w-32"
             />
             <Choice
-              label="What came in"
+              label={say`What came in`}
               {...bare(field("came", "with_bike"))}
               small
               options={[
-                { value: "bike", text: "bike" },
-                { value: "wheel", text: "wheel" },
+                { value: "bike", text: say`bike` },
+                { value: "wheel", text: say`wheel` },
               ]}
               className="mt-6"
             />
@@ -246,7 +255,7 @@ export default function TakeIn() {
           <IfFailed of={seen} />
           <WriteState of={open} />
           <Button type="submit" weight="now" disabled={open.pending || !kinds.data}>
-            Open the job
+            <Trans>Open the job</Trans>
           </Button>
         </fieldset>
       </form>

@@ -1,3 +1,5 @@
+import { manner } from "@/ui/when";
+import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
 
 export type Hanging = Schemas["Hanging"];
@@ -9,8 +11,8 @@ export interface RailDay {
   wheels: Hanging[];
 }
 
-const WEEKDAY = new Intl.DateTimeFormat("en-GB", { weekday: "long" });
-const SHORT = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
+const WEEKDAY = new Intl.DateTimeFormat(manner(), { weekday: "long" });
+const SHORT = new Intl.DateTimeFormat(manner(), { day: "numeric", month: "short" });
 
 /** The local calendar day as a count of days: a day may have 23 or 25 hours, its number never jumps. */
 function dayNumber(date: Date): number {
@@ -38,9 +40,9 @@ export function railDays(hanging: readonly Hanging[], now: Date): RailDay[] {
 }
 
 function titleOf(at: Date | null, past: boolean, today: number): string {
-  if (at === null) return "No day promised";
-  if (past) return "Before today";
+  if (at === null) return say`No day promised`;
+  if (past) return say`Before today`;
   const days = dayNumber(at) - today;
-  const name = days === 0 ? "Today" : days === 1 ? "Tomorrow" : WEEKDAY.format(at);
+  const name = days === 0 ? say`Today` : days === 1 ? say`Tomorrow` : WEEKDAY.format(at);
   return `${name} ${SHORT.format(at)}`;
 }

@@ -1,7 +1,8 @@
+import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
 
 export function stageName(stages: readonly Schemas["Stage"][], key: string): string {
-  return key === "done" ? "Handed back" : (stages.find((s) => s.key === key)?.name ?? key);
+  return key === "done" ? say`Handed back` : (stages.find((s) => s.key === key)?.name ?? key);
 }
 
 export function stageIndex(stages: readonly Schemas["Stage"][], key: string): number {
@@ -9,7 +10,7 @@ export function stageIndex(stages: readonly Schemas["Stage"][], key: string): nu
 }
 
 export const WAITING_ON: Record<string, string> = {
-  customer: "waits for the customer",
-  parts: "waits for parts",
-  owner: "waits for the owner",
+  customer: say`waits for the customer`,
+  parts: say`waits for parts`,
+  owner: say`waits for the owner`,
 };

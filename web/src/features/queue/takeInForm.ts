@@ -1,3 +1,4 @@
+import { t as say } from "@lingui/core/macro";
 import { z } from "zod";
 import type { Schemas } from "@/api/client";
 import { typedNumber, wrongIn } from "@/ui/number";
@@ -18,7 +19,10 @@ export const takeInSchema = z
     wheelId: z.string(),
     position: z.enum(["front", "rear"]),
     kind: z.string(),
-    complaint: z.string().trim().min(1, "Say what is wrong, in the customer's words."),
+    complaint: z
+      .string()
+      .trim()
+      .min(1, say`Say what is wrong, in the customer's words.`),
     tags: z.array(z.custom<Schemas["ComplaintTagsEnum"]>()),
     promised: z.string(),
     load: z.string(),
@@ -26,8 +30,8 @@ export const takeInSchema = z
   })
   .superRefine((said, context) => {
     const at = (path: string, message: string) => context.addIssue({ code: "custom", path: [path], message });
-    if (!said.customerId && !said.customer) at("customer", "Say whose bike it is.");
-    if (!said.bikeId && !said.bikeLabel) at("bikeLabel", "Say which bike the wheel belongs to.");
+    if (!said.customerId && !said.customer) at("customer", say`Say whose bike it is.`);
+    if (!said.bikeId && !said.bikeLabel) at("bikeLabel", say`Say which bike the wheel belongs to.`);
     const wrong = wrongIn(said.load, LOAD);
     if (wrong) at("load", wrong);
   });

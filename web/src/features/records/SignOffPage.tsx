@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { WriteState, useWrite } from "@/write/useWrite";
 import { useMay } from "@/app/useMay";
 import { touches } from "@/api/keys";
@@ -39,18 +42,20 @@ export default function SignOffPage() {
   if (job.data && comparison.error instanceof Problem) {
     return (
       <main className="flex-1">
-        <JobHead job={job.data} title="Sign off" />
+        <JobHead job={job.data} title={say`Sign off`} />
         <p className="p-6 text-lg">{comparison.error.message}</p>
       </main>
     );
   }
   if (!job.data || !comparison.data || !left.data || !session.data)
-    return <NotYet of={[job, comparison, left, session]} what="the comparison" />;
+    return <NotYet of={[job, comparison, left, session]} what={say`the comparison`} />;
   const unit = session.data.force_unit ?? "N";
   return (
     <main className="flex flex-1 flex-col">
-      <JobHead job={job.data} title={`As left, for ${comparison.data.tier}`}>
-        <ButtonLink to={`/jobs/${jobId}/state/${comparison.data.as_left_set}`}>State of the wheel</ButtonLink>
+      <JobHead job={job.data} title={say`As left, for ${word(comparison.data.tier)}`}>
+        <ButtonLink to={`/jobs/${jobId}/state/${comparison.data.as_left_set}`}>
+          <Trans>State of the wheel</Trans>
+        </ButtonLink>
       </JobHead>
       <div className="grid grid-cols-[1fr_400px] gap-6 px-4 pt-3">
         <div className="flex flex-col gap-3">
@@ -73,7 +78,9 @@ export default function SignOffPage() {
           ghost={comparison.data.traces.as_found}
           ghostTension={found.data?.spokes.map((s) => s.tension_n)}
         />
-        <p className="px-2 text-sm text-muted">Dark: as left. Thin brown: as found. Green: allowed.</p>
+        <p className="px-2 text-sm text-muted">
+          <Trans>Dark: as left. Thin brown: as found. Green: allowed.</Trans>
+        </p>
       </div>
     </main>
   );
@@ -82,16 +89,18 @@ export default function SignOffPage() {
 function FoundAndLeft({ comparison, unit }: { comparison: Schemas["Comparison"]; unit: ForceUnit }) {
   const { as_found: found, as_left: left } = comparison;
   const rows: [string, (f: Schemas["Figures"]) => string][] = [
-    ["lateral, mm", (f) => f.lateral_tir_mm.toFixed(2)],
-    ["radial, mm", (f) => f.radial_tir_mm.toFixed(2)],
-    ["dish, mm", (f) => signed(f.dish_mm, 2)],
-    ["worst spoke, %", (f) => `±${f.worst_spread_percent.toFixed(0)}`],
-    [`right mean, ${unit}`, (f) => shownForce(f.right_mean_n, unit)],
-    [`left mean, ${unit}`, (f) => shownForce(f.left_mean_n, unit)],
+    [say`lateral, mm`, (f) => f.lateral_tir_mm.toFixed(2)],
+    [say`radial, mm`, (f) => f.radial_tir_mm.toFixed(2)],
+    [say`dish, mm`, (f) => signed(f.dish_mm, 2)],
+    [say`worst spoke, %`, (f) => `±${f.worst_spread_percent.toFixed(0)}`],
+    [say`right mean, ${unit}`, (f) => shownForce(f.right_mean_n, unit)],
+    [say`left mean, ${unit}`, (f) => shownForce(f.left_mean_n, unit)],
   ];
   return (
     <table className="text-right">
-      <caption className="sr-only">As found and as left</caption>
+      <caption className="sr-only">
+        <Trans>As found and as left</Trans>
+      </caption>
       <thead>
         <tr className="text-sm text-muted">
           <th scope="col" className="text-left font-normal" />
@@ -105,17 +114,17 @@ function FoundAndLeft({ comparison, unit }: { comparison: Schemas["Comparison"];
       <tbody className="font-figure">
         <tr className="border-t border-line">
           <th scope="row" className="text-left font-sans font-normal">
-            as found
+            <Trans>as found</Trans>
           </th>
           {rows.map(([name, text]) => (
             <td key={name} className="px-2">
-              {found ? text(found) : "not measured"}
+              {found ? text(found) : say`not measured`}
             </td>
           ))}
         </tr>
         <tr className="border-t border-line font-bold">
           <th scope="row" className="text-left font-sans">
-            as left
+            <Trans>as left</Trans>
           </th>
           {rows.map(([name, text]) => (
             <td key={name} className="px-2">
@@ -162,36 +171,42 @@ function Closing({ job, comparison, may }: ClosingProps) {
         }),
       ),
   });
-  const short = comparison.short_of.join(", ");
+  const short = comparison.short_of.map(word).join(", ");
   const fieldError = sign.refused?.for("reason");
 
   if (comparison.handed_back_at) {
     return (
-      <section aria-label="Handed back" className="flex flex-col gap-2">
-        <p className="text-xl font-bold">Handed back {dayAndTime(comparison.handed_back_at)}</p>
+      <section aria-label={say`Handed back`} className="flex flex-col gap-2">
+        <p className="text-xl font-bold">
+          <Trans>Handed back {dayAndTime(comparison.handed_back_at)}</Trans>
+        </p>
         {signed_off && <SignedLine signed={signed_off} />}
       </section>
     );
   }
   return (
-    <section aria-label="Sign off and hand back" className="flex flex-col gap-3">
+    <section aria-label={say`Sign off and hand back`} className="flex flex-col gap-3">
       {unsafe.length > 0 && (
         <Notice kind="caution">
-          Judged unsafe; it cannot be handed back as ready. {unsafe.join(" ")}{" "}
-          <Link className="underline" to={`/jobs/${job.id}/condition`}>
-            What was found
-          </Link>
-          ,{" "}
-          <Link className="underline" to={`/jobs/${job.id}/decide`}>
-            what was decided
-          </Link>
-          .
+          <Trans>
+            Judged unsafe; it cannot be handed back as ready. {unsafe.join(" ")}{" "}
+            <Link className="underline" to={`/jobs/${job.id}/condition`}>
+              What was found
+            </Link>
+            ,{" "}
+            <Link className="underline" to={`/jobs/${job.id}/decide`}>
+              what was decided
+            </Link>
+            .
+          </Trans>
         </Notice>
       )}
       {!comparison.roadworthy && (
         <Notice kind="caution">
-          The rim runs out by more than {comparison.roadworthy_limit_mm} mm: this wheel may not be called
-          roadworthy (ISO 4210-2, from memory). Say so to the customer.
+          <Trans>
+            The rim runs out by more than {comparison.roadworthy_limit_mm} mm: this wheel may not be called
+            roadworthy (ISO 4210-2, from memory). Say so to the customer.
+          </Trans>
         </Notice>
       )}
       {signed_off ? (
@@ -199,10 +214,12 @@ function Closing({ job, comparison, may }: ClosingProps) {
       ) : comparison.needs_reason ? (
         <FieldFrame
           label={
-            short ? `Falls short in ${short}. Why does it leave like this?` : "Why does it leave like this?"
+            short
+              ? say`Falls short in ${short}. Why does it leave like this?`
+              : say`Why does it leave like this?`
           }
           error={fieldError}
-          help="The customer reads this."
+          help={say`The customer reads this.`}
         >
           {(ids) => (
             <textarea
@@ -215,13 +232,15 @@ function Closing({ job, comparison, may }: ClosingProps) {
           )}
         </FieldFrame>
       ) : (
-        <p className="text-lg font-bold">Everything agreed is met.</p>
+        <p className="text-lg font-bold">
+          <Trans>Everything agreed is met.</Trans>
+        </p>
       )}
       <WriteState of={sign} fields={["reason"]} />
       <WriteState of={back} fields={["note"]} />
       {signed_off && unsafe.length > 0 && may("hand_back_unsafe") && (
         <TextField
-          label="Owner: why it leaves unsafe"
+          label={say`Owner: why it leaves unsafe`}
           value={note}
           onChange={setNote}
           error={back.refused?.for("note")}
@@ -233,15 +252,17 @@ function Closing({ job, comparison, may }: ClosingProps) {
           onClick={() => back.go()}
           disabled={back.pending || !may("hand_back")}
         >
-          {unsafe.length > 0 ? "Hand it back, not to be ridden" : "Hand the wheel back"}
+          {unsafe.length > 0 ? say`Hand it back, not to be ridden` : say`Hand the wheel back`}
         </Button>
       ) : (
         <Button weight="now" onClick={() => sign.go()} disabled={sign.pending || !may("sign_off")}>
-          Sign off
+          <Trans>Sign off</Trans>
         </Button>
       )}
       {!signed_off && !may("sign_off") && (
-        <p className="text-sm text-muted">A mechanic or the owner signs off.</p>
+        <p className="text-sm text-muted">
+          <Trans>A mechanic or the owner signs off.</Trans>
+        </p>
       )}
     </section>
   );
@@ -251,9 +272,11 @@ function SignedLine({ signed: s }: { signed: Schemas["SignOff"] }) {
   return (
     <div className="flex flex-col gap-1">
       <p>
-        <strong>✓ Signed off</strong> by {s.by}, {dayAndTime(s.created_at)}, for {s.tier}
-        {s.short_of.length > 0 && `; short in ${s.short_of.join(", ")}`}
-        {!s.roadworthy && "; not roadworthy"}.
+        <Trans>
+          <strong>✓ Signed off</strong> by {s.by}, {dayAndTime(s.created_at)}, for {s.tier}
+          {s.short_of.length > 0 && say`; short in ${s.short_of.map(word).join(", ")}`}
+          {!s.roadworthy && say`; not roadworthy`}.
+        </Trans>
       </p>
       {s.reason && <p className="border-l-2 border-line-strong pl-3">“{s.reason}”</p>}
     </div>

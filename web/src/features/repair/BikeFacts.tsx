@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useQueryClient } from "@tanstack/react-query";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
@@ -12,22 +14,22 @@ import { Notice } from "@/ui/Notice";
 
 type Bike = Schemas["Bike"];
 const DROPOUTS = [
-  { value: "", text: "not noted" },
-  { value: "vertical", text: "vertical slots" },
-  { value: "horizontal", text: "horizontal slots" },
-  { value: "through", text: "through-axle holes" },
+  { value: "", text: say`not noted` },
+  { value: "vertical", text: say`vertical slots` },
+  { value: "horizontal", text: say`horizontal slots` },
+  { value: "through", text: say`through-axle holes` },
 ];
 const AXLES = [
-  { value: "", text: "not noted" },
-  { value: "quick", text: "quick-release" },
-  { value: "nuts", text: "nuts" },
-  { value: "through", text: "through-axle" },
+  { value: "", text: say`not noted` },
+  { value: "quick", text: say`quick-release` },
+  { value: "nuts", text: say`nuts` },
+  { value: "through", text: say`through-axle` },
 ];
 const TYRES = [
-  { value: "", text: "not noted" },
-  { value: "tubed", text: "with tube" },
-  { value: "tubeless", text: "tubeless" },
-  { value: "glued", text: "glued" },
+  { value: "", text: say`not noted` },
+  { value: "tubed", text: say`with tube` },
+  { value: "tubeless", text: say`tubeless` },
+  { value: "glued", text: say`glued` },
 ];
 
 /** What the list is fitted to; a change refits it at once. */
@@ -52,15 +54,17 @@ export function BikeFacts({ bike, jobId, closed }: { bike: Bike; jobId: string; 
   const problem = send.refused;
   return (
     <fieldset disabled={closed} className="flex flex-col gap-1">
-      <legend className="mb-1 text-lg font-bold">This bike</legend>
+      <legend className="mb-1 text-lg font-bold">
+        <Trans>This bike</Trans>
+      </legend>
       <PickField
-        label="Dropouts"
+        label={say`Dropouts`}
         value={bike.dropout ?? ""}
         options={DROPOUTS}
         onChange={(v) => send.go({ dropout: v as NonNullable<Bike["dropout"]> })}
       />
       <PickField
-        label="Axle"
+        label={say`Axle`}
         value={bike.axle ?? ""}
         options={AXLES}
         onChange={(v) => send.go({ axle: v as NonNullable<Bike["axle"]> })}
@@ -73,33 +77,35 @@ export function BikeFacts({ bike, jobId, closed }: { bike: Bike; jobId: string; 
         }}
       >
         <NumberField
-          label="Axle torque, N·m"
+          label={say`Axle torque, N·m`}
           min={0}
           unit="N·m"
           value={torque}
           onChange={setTorque}
-          error={bad ? "Enter a number" : problem?.for("axle_torque_nm")}
-          help="Its maker's figure; empty where not known"
+          error={bad ? say`Enter a number` : problem?.for("axle_torque_nm")}
+          help={say`Its maker's figure; empty where not known`}
           className="flex-1"
         />
         <Button type="submit" className="mt-6">
-          Set
+          <Trans>Set</Trans>
         </Button>
       </form>
       <PickField
-        label="Tyre"
+        label={say`Tyre`}
         value={bike.tyre ?? ""}
         options={TYRES}
         onChange={(v) => send.go({ tyre: v as NonNullable<Bike["tyre"]> })}
       />
       <label className="flex min-h-12 items-center gap-3">
-        <input
-          type="checkbox"
-          className="size-6 accent-ink"
-          checked={bike.directional ?? false}
-          onChange={(event) => send.go({ directional: event.target.checked })}
-        />
-        its tread has a direction
+        <Trans>
+          <input
+            type="checkbox"
+            className="size-6 accent-ink"
+            checked={bike.directional ?? false}
+            onChange={(event) => send.go({ directional: event.target.checked })}
+          />
+          its tread has a direction
+        </Trans>
       </label>
       {problem && !problem.for("axle_torque_nm") && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}
     </fieldset>

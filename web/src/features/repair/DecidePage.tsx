@@ -1,3 +1,6 @@
+import { word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useMay } from "@/app/useMay";
 import { useWrite } from "@/write/useWrite";
 import { keys, touches } from "@/api/keys";
@@ -25,7 +28,7 @@ export default function DecidePage() {
   const options = useQuery(ask.options(jobId));
   const may = useMay();
   const [touched, setTouched] = useState<string[] | null>(null);
-  if (!job.data || !options.data) return <NotYet of={[job, options]} what="the options" />;
+  if (!job.data || !options.data) return <NotYet of={[job, options]} what={say`the options`} />;
   const found = options.data;
   const closed = Boolean(job.data.handed_back_at);
   const latest = found.decisions[0];
@@ -33,18 +36,22 @@ export default function DecidePage() {
   const chosen = touched ?? (latest ? latest.chosen : proposed);
   return (
     <main className="flex flex-1 flex-col">
-      <JobHead job={job.data} title={`Decide, for ${found.tier}`}>
-        <ButtonLink to={`/jobs/${jobId}/condition`}>What was found</ButtonLink>
+      <JobHead job={job.data} title={say`Decide, for ${word(found.tier)}`}>
+        <ButtonLink to={`/jobs/${jobId}/condition`}>
+          <Trans>What was found</Trans>
+        </ButtonLink>
       </JobHead>
       <div className="flex flex-1 flex-col gap-4 p-4">
         {found.unsafe.length > 0 && (
           <Notice kind="caution">
-            Not to be ridden as it stands. {found.unsafe.join(" ")}
-            <Mended
-              jobId={jobId}
-              standing={options.data.cause_to_mend !== null && may("finding_mended")}
-              closed={closed}
-            />
+            <Trans>
+              Not to be ridden as it stands. {found.unsafe.join(" ")}
+              <Mended
+                jobId={jobId}
+                standing={options.data.cause_to_mend !== null && may("finding_mended")}
+                closed={closed}
+              />
+            </Trans>
           </Notice>
         )}
         <Options
@@ -58,7 +65,9 @@ export default function DecidePage() {
             <Curve curve={found.curve} tier={found.tier} />
           ) : (
             <p className="text-muted">
-              Measure the wheel to see whether spokes can save this rim: at least eight readings.
+              <Trans>
+                Measure the wheel to see whether spokes can save this rim: at least eight readings.
+              </Trans>
             </p>
           )}
           <div className="flex flex-col gap-3">
@@ -106,14 +115,14 @@ function Mended({ jobId, standing, closed }: { jobId: string; standing: boolean;
       }}
     >
       <TextField
-        label="Put right: what was done"
+        label={say`Put right: what was done`}
         value={how}
         onChange={setHow}
         error={send.refused?.for("note") ?? send.refused?.message}
         className="w-96"
       />
       <Button type="submit" className="mt-6" disabled={send.pending}>
-        Note it as put right
+        <Trans>Note it as put right</Trans>
       </Button>
     </form>
   );
@@ -150,11 +159,11 @@ function Word({ jobId, found, chosen, customer }: WordProps) {
   const warn = found.unsafe.length > 0 || picked.some((o) => o.barred);
   return (
     <section
-      aria-label="The customer's word"
+      aria-label={say`The customer's word`}
       className="flex flex-col gap-3 rounded-md border border-line bg-plate p-4"
     >
       <p className="text-lg">
-        <strong>{picked.map((o) => o.name).join(" and ") || "Nothing chosen"}</strong>
+        <strong>{picked.map((o) => o.name).join(" and ") || say`Nothing chosen`}</strong>
         {picked.length > 0 && (
           <>
             , <span className="font-figure text-2xl font-bold">{money(total, found.currency)}</span>
@@ -163,31 +172,31 @@ function Word({ jobId, found, chosen, customer }: WordProps) {
       </p>
       <div className="flex flex-wrap items-start gap-3">
         <TextField
-          label="Who says so"
+          label={say`Who says so`}
           value={whom}
           onChange={setWhom}
           error={problem?.for("by_whom")}
           className="w-64"
         />
         <Choice<Schemas["DecisionHowEnum"]>
-          label="How it was said"
+          label={say`How it was said`}
           value={how}
           onChange={setHow}
           options={[
-            { value: "counter", text: "at the counter" },
-            { value: "phone", text: "by phone" },
-            { value: "writing", text: "in writing" },
+            { value: "counter", text: say`at the counter` },
+            { value: "phone", text: say`by phone` },
+            { value: "writing", text: say`in writing` },
           ]}
           className="mt-6"
         />
       </div>
       {warn && (
         <TextField
-          label="The warning that was given"
+          label={say`The warning that was given`}
           value={warning}
           onChange={setWarning}
           error={problem?.for("warning")}
-          help="Needed where the wheel is unsafe and the customer says no, or wants what is barred."
+          help={say`Needed where the wheel is unsafe and the customer says no, or wants what is barred.`}
         />
       )}
       {problem && !problem.for("warning") && !problem.for("by_whom") && (
@@ -199,10 +208,10 @@ function Word({ jobId, found, chosen, customer }: WordProps) {
           disabled={send.pending || picked.length === 0}
           onClick={() => send.go("approved")}
         >
-          Approved
+          <Trans>Approved</Trans>
         </Button>
         <Button disabled={send.pending} onClick={() => send.go("refused")}>
-          Refused
+          <Trans>Refused</Trans>
         </Button>
       </div>
     </section>
@@ -213,15 +222,22 @@ function Said({ decision: d, currency }: { decision: Schemas["Decision"]; curren
   return (
     <div className="border-l-4 border-ink pl-3">
       <p>
-        <strong>{d.outcome === "approved" ? "✓ Approved" : "✗ Refused"}</strong>
+        <strong>{d.outcome === "approved" ? say`✓ Approved` : say`✗ Refused`}</strong>
         {d.chosen_names.length > 0 && `: ${d.chosen_names.join(" and ")}`}, {money(d.price_minor, currency)},{" "}
-        {d.tier}
+        {word(d.tier)}
       </p>
       <p className="text-sm text-muted">
-        by {d.by_whom}, {{ counter: "at the counter", phone: "by phone", writing: "in writing" }[d.how]},{" "}
-        {dayAndTime(d.created_at)}; taken down by {d.by}
+        <Trans>
+          by {d.by_whom},{" "}
+          {{ counter: say`at the counter`, phone: say`by phone`, writing: say`in writing` }[d.how]},{" "}
+          {dayAndTime(d.created_at)}; taken down by {d.by}
+        </Trans>
       </p>
-      {d.warning && <p className="text-sm">Warned: “{d.warning}”</p>}
+      {d.warning && (
+        <p className="text-sm">
+          <Trans>Warned: “{d.warning}”</Trans>
+        </p>
+      )}
     </div>
   );
 }

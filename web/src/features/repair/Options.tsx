@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
 import { minutesText, money } from "@/ui/money";
 
@@ -16,27 +18,27 @@ export function Options({ options, currency, chosen, onChoose }: OptionsProps) {
     onChoose?.(rest.includes(key) ? rest.filter((k) => k !== key) : [...rest, key]);
   };
   return (
-    <div className="overflow-x-auto" role="region" aria-label="The options side by side" tabIndex={0}>
+    <div className="overflow-x-auto" role="region" aria-label={say`The options side by side`} tabIndex={0}>
       <table className="w-full text-left">
         <thead>
           <tr className="text-sm text-muted">
             <th scope="col" className="w-12 font-normal">
-              Take
+              <Trans>Take</Trans>
             </th>
             <th scope="col" className="font-normal">
-              What
+              <Trans>What</Trans>
             </th>
             <th scope="col" className="w-24 text-right font-normal">
-              Time
+              <Trans>Time</Trans>
             </th>
             <th scope="col" className="w-28 text-right font-normal">
-              Price
+              <Trans>Price</Trans>
             </th>
             <th scope="col" className="w-64 pl-4 font-normal">
-              Result
+              <Trans>Result</Trans>
             </th>
             <th scope="col" className="w-32 font-normal">
-              How sure
+              <Trans>How sure</Trans>
             </th>
           </tr>
         </thead>
@@ -55,9 +57,17 @@ export function Options({ options, currency, chosen, onChoose }: OptionsProps) {
               </td>
               <td className="py-1 pr-4">
                 <span className={o.proposed ? "text-lg font-bold" : "text-lg"}>{o.name}</span>
-                {o.proposed && <span className="ml-2 rounded-sm bg-sunk px-2 text-sm">proposed</span>}
+                {o.proposed && (
+                  <span className="ml-2 rounded-sm bg-sunk px-2 text-sm">
+                    <Trans>proposed</Trans>
+                  </span>
+                )}
                 <span className="block text-sm text-muted">
-                  {o.barred ? <strong className="text-danger">Barred: {o.barred} </strong> : null}
+                  {o.barred ? (
+                    <strong className="text-danger">
+                      <Trans>Barred: {o.barred} </Trans>
+                    </strong>
+                  ) : null}
                   {o.why !== o.barred && o.why}
                   {o.parts.length > 0 &&
                     ` ${o.parts.map((p) => `${p.count} × ${p.name.toLowerCase()}`).join(", ")}.`}
@@ -72,7 +82,7 @@ export function Options({ options, currency, chosen, onChoose }: OptionsProps) {
               <td className="py-1 pl-4">{o.result}</td>
               <td className="py-1" title={o.chance_why}>
                 {o.chance === null ? (
-                  <span className="text-sm text-muted">{o.key === "leave" ? "" : "not known"}</span>
+                  <span className="text-sm text-muted">{o.key === "leave" ? "" : say`not known`}</span>
                 ) : (
                   <>
                     <span className="font-figure">{Math.round(o.chance * 100)} %</span>

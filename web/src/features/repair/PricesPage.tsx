@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useMay } from "@/app/useMay";
@@ -17,7 +19,7 @@ import { NotYet } from "@/ui/NotYet";
 export default function PricesPage() {
   const prices = useQuery(ask.prices());
   const may = useMay();
-  if (!prices.data) return <NotYet of={[prices]} what="the prices" />;
+  if (!prices.data) return <NotYet of={[prices]} what={say`the prices`} />;
   return <Prices key={prices.data.version} prices={prices.data} owner={may("prices_set")} />;
 }
 
@@ -56,10 +58,14 @@ function Prices({ prices, owner }: { prices: Schemas["Prices"]; owner: boolean }
   };
   return (
     <main className="mx-auto w-full max-w-3xl p-6">
-      <h1>Prices</h1>
+      <h1>
+        <Trans>Prices</Trans>
+      </h1>
       <p className="mt-1 mb-4 text-muted">
-        What quotes are made of. What has no price is quoted as “no price set”.
-        {!owner && " Only the owner changes them."}
+        <Trans>
+          What quotes are made of. What has no price is quoted as “no price set”.
+          {!owner && say` Only the owner changes them.`}
+        </Trans>
       </p>
       <form onSubmit={submit} className="grid grid-cols-1 gap-x-6 gap-y-2 md:grid-cols-2">
         {Object.entries(prices.names).map(([key, name]) => (
@@ -69,24 +75,28 @@ function Prices({ prices, owner }: { prices: Schemas["Prices"]; owner: boolean }
             value={text[key] ?? ""}
             disabled={!owner}
             onChange={(v) => setText((t) => ({ ...t, [key]: v }))}
-            error={bad === key ? "Enter an amount" : problem?.for(key)}
+            error={bad === key ? say`Enter an amount` : problem?.for(key)}
           />
         ))}
         <TextField
-          label="Currency"
+          label={say`Currency`}
           value={currency}
           disabled={!owner}
           onChange={(v) => setCurrency(v.toUpperCase())}
           error={problem?.for("currency")}
-          help="Three letters of ISO 4217"
+          help={say`Three letters of ISO 4217`}
           maxLength={3}
         />
         {owner && (
           <div className="self-center">
             <Button type="submit" weight="now" disabled={save.pending}>
-              Save the prices
+              <Trans>Save the prices</Trans>
             </Button>
-            {save.saved && <span className="ml-3 text-muted">Saved.</span>}
+            {save.saved && (
+              <span className="ml-3 text-muted">
+                <Trans>Saved.</Trans>
+              </span>
+            )}
           </div>
         )}
         {problem && !problem.errors.length && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { keys, touches } from "@/api/keys";
 import { useLatest, type EntryOf } from "@/write/useOutbox";
 import { enter } from "@/write/outbox";
@@ -20,7 +22,7 @@ export default function RefitPage() {
   const job = useQuery(ask.job(jobId));
   const refit = useQuery(ask.refit(jobId));
   const latest = useLatest("refit", { job_id: jobId }, (e) => e.body.step);
-  if (!job.data || !refit.data) return <NotYet of={[job, refit]} what="the refit" />;
+  if (!job.data || !refit.data) return <NotYet of={[job, refit]} what={say`the refit`} />;
   const closed = Boolean(job.data.handed_back_at);
   const steps = refit.data.steps.map((s) => {
     const entry = latest.get(s.key);
@@ -32,11 +34,16 @@ export default function RefitPage() {
   const next = open.find((s) => s.result === null)?.key;
   return (
     <main className="flex flex-1 flex-col">
-      <JobHead job={job.data} title={job.data.with_bike ? "Back into the bike" : "The wheel leaves alone"}>
-        <ButtonLink to={`/jobs/${jobId}/sign-off`}>Sign off</ButtonLink>
+      <JobHead
+        job={job.data}
+        title={job.data.with_bike ? say`Back into the bike` : say`The wheel leaves alone`}
+      >
+        <ButtonLink to={`/jobs/${jobId}/sign-off`}>
+          <Trans>Sign off</Trans>
+        </ButtonLink>
       </JobHead>
       <div className="grid flex-1 grid-cols-1 gap-8 p-4 lg:grid-cols-[1fr_360px]">
-        <ol aria-label="Refit steps" className="flex flex-col">
+        <ol aria-label={say`Refit steps`} className="flex flex-col">
           {steps.map((s, i) => (
             <Step
               key={s.key}
@@ -49,11 +56,11 @@ export default function RefitPage() {
             />
           ))}
         </ol>
-        <aside aria-label="Bike and re-check" className="flex flex-col gap-5">
+        <aside aria-label={say`Bike and re-check`} className="flex flex-col gap-5">
           <p className="text-lg font-bold" aria-live="polite">
             {open.length === 0
-              ? "Every step is right."
-              : `${open.length} of ${refit.data.steps.length} steps open.`}
+              ? say`Every step is right.`
+              : say`${open.length} of ${refit.data.steps.length} steps open.`}
           </p>
           <BikeFacts bike={job.data.bike} jobId={jobId} closed={closed} />
           <Recheck jobId={jobId} refit={refit.data} closed={closed} />
@@ -87,22 +94,30 @@ function Step({ jobId, step, entry, number, next, closed }: StepProps) {
         <span className="w-7 text-right font-figure text-muted">{number}</span>
         <p className={`flex-1 ${next ? "text-lg font-bold" : ""}`}>
           {step.text}
-          {!step.must && <span className="text-sm font-normal text-muted"> (where there is time)</span>}
+          {!step.must && (
+            <span className="text-sm font-normal text-muted">
+              <Trans> (where there is time)</Trans>
+            </span>
+          )}
           {step.result && (
             <span
               className={`block text-sm ${step.result === "wrong" ? "font-bold text-danger" : "text-muted"}`}
             >
-              {step.result === "right" ? "✓ right" : `✗ not right: ${step.note}`}, {step.by}
+              {step.result === "right" ? say`✓ right` : say`✗ not right: ${step.note}`}, {step.by}
             </span>
           )}
         </p>
         {!closed && (
           <>
             <Button weight={next ? "now" : "plain"} onClick={() => send({ step: step.key, result: "right" })}>
-              Right<span className="sr-only">: {step.text}</span>
+              <Trans>
+                Right<span className="sr-only">: {step.text}</span>
+              </Trans>
             </Button>
             <Button weight="quiet" onClick={() => setWrong(true)}>
-              Not right<span className="sr-only">: {step.text}</span>
+              <Trans>
+                Not right<span className="sr-only">: {step.text}</span>
+              </Trans>
             </Button>
           </>
         )}
@@ -112,13 +127,13 @@ function Step({ jobId, step, entry, number, next, closed }: StepProps) {
           className="mt-2 ml-10 flex items-start gap-3"
           onSubmit={(event) => {
             event.preventDefault();
-            if (!note.trim()) return setSlip("Say what is not right.");
+            if (!note.trim()) return setSlip(say`Say what is not right.`);
             setSlip("");
             send({ step: step.key, result: "wrong", note });
           }}
         >
           <TextField
-            label="What is not right"
+            label={say`What is not right`}
             value={note}
             onChange={setNote}
             error={slip || undefined}
@@ -126,7 +141,7 @@ function Step({ jobId, step, entry, number, next, closed }: StepProps) {
             autoFocus
           />
           <Button type="submit" className="mt-6">
-            Note it
+            <Trans>Note it</Trans>
           </Button>
         </form>
       )}
@@ -151,27 +166,29 @@ function Recheck({ jobId, refit, closed }: { jobId: string; refit: Schemas["Refi
   });
   return (
     <form
-      aria-label="First re-check"
+      aria-label={say`First re-check`}
       className="flex flex-col gap-2"
       onSubmit={(event) => {
         event.preventDefault();
         send.go();
       }}
     >
-      <h2>First re-check</h2>
+      <h2>
+        <Trans>First re-check</Trans>
+      </h2>
       <p className="text-sm text-muted">{refit.recheck_why}</p>
       <TextField
-        label="Look again on"
+        label={say`Look again on`}
         type="date"
         value={on}
         onChange={setOn}
         disabled={closed}
         error={send.refused?.for("on") ?? send.refused?.message}
-        help={refit.recheck_on ? "Noted with the job." : "Proposed; not noted yet."}
+        help={refit.recheck_on ? say`Noted with the job.` : say`Proposed; not noted yet.`}
       />
       {!closed && (
         <Button type="submit" disabled={send.pending}>
-          Note the day
+          <Trans>Note the day</Trans>
         </Button>
       )}
     </form>

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { IfFailed } from "@/ui/NotYet";
 import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
@@ -10,13 +12,13 @@ import { Notice } from "@/ui/Notice";
 
 type Trouble = operations["road_advice"]["parameters"]["query"]["trouble"];
 const TROUBLES: { value: Trouble; text: string }[] = [
-  { value: "broken_spoke", text: "one spoke broken" },
-  { value: "several_broken", text: "several broken" },
-  { value: "loose_spokes", text: "spokes loose" },
-  { value: "wobbles", text: "wobbles or rubs" },
-  { value: "hit", text: "hit something" },
-  { value: "axle_loose", text: "axle loose, knocks" },
-  { value: "rim_cracked", text: "rim cracked" },
+  { value: "broken_spoke", text: say`one spoke broken` },
+  { value: "several_broken", text: say`several broken` },
+  { value: "loose_spokes", text: say`spokes loose` },
+  { value: "wobbles", text: say`wobbles or rubs` },
+  { value: "hit", text: say`hit something` },
+  { value: "axle_loose", text: say`axle loose, knocks` },
+  { value: "rim_cracked", text: say`rim cracked` },
 ];
 
 /** A customer on the phone with a wheel that gave way: ride or walk, and what to do first. */
@@ -46,36 +48,40 @@ export default function RoadAdvicePage() {
         value={value}
         onChange={onChange}
         options={[
-          { value: "yes", text: "yes" },
-          { value: "no", text: "no" },
+          { value: "yes", text: say`yes` },
+          { value: "no", text: say`no` },
         ]}
       />
     </div>
   );
   return (
     <main className="grid flex-1 grid-cols-1 gap-8 p-6 lg:grid-cols-[420px_1fr] print:block">
-      <section aria-label="What happened" className="flex flex-col gap-3 print:hidden">
-        <h1>On the road: what happened?</h1>
+      <section aria-label={say`What happened`} className="flex flex-col gap-3 print:hidden">
+        <h1>
+          <Trans>On the road: what happened?</Trans>
+        </h1>
         <Choice<Trouble>
-          label="What happened"
+          label={say`What happened`}
           value={trouble}
           onChange={setTrouble}
           options={TROUBLES}
           className="flex-wrap"
         />
-        {ask("Does a rim brake act on it?", rimBrake, setRimBrake)}
-        {ask("Load, passenger or motor?", loaded, setLoaded)}
-        {ask("Carbon rim?", carbon, setCarbon)}
-        {ask("Fewer than 24 spokes?", few, setFew)}
-        <Button onClick={() => window.print()}>Print the card</Button>
+        {ask(say`Does a rim brake act on it?`, rimBrake, setRimBrake)}
+        {ask(say`Load, passenger or motor?`, loaded, setLoaded)}
+        {ask(say`Carbon rim?`, carbon, setCarbon)}
+        {ask(say`Fewer than 24 spokes?`, few, setFew)}
+        <Button onClick={() => window.print()}>
+          <Trans>Print the card</Trans>
+        </Button>
       </section>
       <IfFailed of={card} />
       {card.data && (
-        <section aria-label="The card" className="flex max-w-3xl flex-col gap-4">
+        <section aria-label={say`The card`} className="flex max-w-3xl flex-col gap-4">
           <p className={`text-4xl font-bold ${card.data.ride ? "" : "text-danger"}`}>
             {card.data.ride
-              ? `Ride on: at most ${card.data.km} km, ${card.data.km_h} km/h`
-              : "Do not ride. Walk, or be fetched."}
+              ? say`Ride on: at most ${card.data.km} km, ${card.data.km_h} km/h`
+              : say`Do not ride. Walk, or be fetched.`}
           </p>
           <ol className="flex flex-col">
             {card.data.steps.map((step, i) => (
@@ -86,8 +92,10 @@ export default function RoadAdvicePage() {
             ))}
           </ol>
           <Notice kind="caution">
-            {card.data.label}. {card.data.ride && "It holds to a workshop and no further. "}Never ride on a
-            cracked rim or a loose axle; when in doubt, walk.
+            <Trans>
+              {card.data.label}. {card.data.ride && say`It holds to a workshop and no further. `}Never ride on
+              a cracked rim or a loose axle; when in doubt, walk.
+            </Trans>
           </Notice>
         </section>
       )}

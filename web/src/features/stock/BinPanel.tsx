@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { IfFailed } from "@/ui/NotYet";
@@ -15,12 +17,12 @@ import { useStock } from "./useStock";
 
 type Move = Schemas["LedgerMoveEnum"];
 const MOVES: readonly { value: Move; text: string }[] = [
-  { value: "take", text: "take for a job" },
-  { value: "reserve", text: "reserve for a job" },
-  { value: "return", text: "put back" },
-  { value: "release", text: "let a claim go" },
-  { value: "cut", text: "take and cut" },
-  { value: "count", text: "count the bin" },
+  { value: "take", text: say`take for a job` },
+  { value: "reserve", text: say`reserve for a job` },
+  { value: "return", text: say`put back` },
+  { value: "release", text: say`let a claim go` },
+  { value: "cut", text: say`take and cut` },
+  { value: "count", text: say`count the bin` },
 ];
 
 /** One bin: what is in it, for whom, what was done with it, and the next movement. */
@@ -50,52 +52,66 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
       <div>
         <h2 className="text-xl">{part.name}</h2>
         <p className="text-sm text-muted">
-          bin {part.bin || "–"} · {part.supplier || "no supplier"} · minimum {part.minimum}
-          {part.suggested_minimum > 0 && part.suggested_minimum !== part.minimum && (
-            <>
-              , its use asks for {part.suggested_minimum}{" "}
-              <button
-                type="button"
-                className="underline"
-                onClick={() =>
-                  writes.change.go({
-                    id: part.id,
-                    version: part.version,
-                    minimum: part.suggested_minimum,
-                  })
-                }
-              >
-                take that
-              </button>
-            </>
-          )}
+          <Trans>
+            bin {part.bin || "–"} · {part.supplier || say`no supplier`} · minimum {part.minimum}
+            {part.suggested_minimum > 0 && part.suggested_minimum !== part.minimum && (
+              <>
+                <Trans>
+                  , its use asks for {part.suggested_minimum}{" "}
+                  <button
+                    type="button"
+                    className="underline"
+                    onClick={() =>
+                      writes.change.go({
+                        id: part.id,
+                        version: part.version,
+                        minimum: part.suggested_minimum,
+                      })
+                    }
+                  >
+                    take that
+                  </button>
+                </Trans>
+              </>
+            )}
+          </Trans>
         </p>
       </div>
       <p className="flex items-baseline gap-6">
         <span>
-          <span className="font-figure text-arm font-bold">{part.on_hand}</span> there
+          <Trans>
+            <span className="font-figure text-arm font-bold">{part.on_hand}</span> there
+          </Trans>
         </span>
         <span>
-          <span className={`font-figure text-3xl font-bold ${part.free < 0 ? "text-danger" : ""}`}>
-            {part.free}
-          </span>{" "}
-          free
+          <Trans>
+            <span className={`font-figure text-3xl font-bold ${part.free < 0 ? "text-danger" : ""}`}>
+              {part.free}
+            </span>{" "}
+            free
+          </Trans>
         </span>
         {part.on_order > 0 && (
           <span>
-            <span className="font-figure text-3xl">{part.on_order}</span> on order
+            <Trans>
+              <span className="font-figure text-3xl">{part.on_order}</span> on order
+            </Trans>
           </span>
         )}
       </p>
       {part.claims.map((c) => (
         <p key={c.job} className="text-sm">
-          <Link className="underline" to={`/jobs/${c.job}`}>
-            job {c.job_number}
-          </Link>{" "}
-          has reserved {c.count}
-          {c.covered < c.count && (
-            <strong className="text-danger">, {c.count - c.covered} of them not here</strong>
-          )}
+          <Trans>
+            <Link className="underline" to={`/jobs/${c.job}`}>
+              job {c.job_number}
+            </Link>{" "}
+            has reserved {c.count}
+            {c.covered < c.count && (
+              <strong className="text-danger">
+                <Trans>, {c.count - c.covered} of them not here</Trans>
+              </strong>
+            )}
+          </Trans>
         </p>
       ))}
       <form
@@ -106,18 +122,24 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
         }}
       >
         <PickField
-          label="Do"
+          label={say`Do`}
           value={kind}
           options={MOVES.filter((m) => m.value !== "cut" || part.kind === "spoke")}
           onChange={(v) => setKind(v as Move)}
         />
-        <NumberField label="How many" value={count} whole onChange={setCount} error={problem?.for("count")} />
+        <NumberField
+          label={say`How many`}
+          value={count}
+          whole
+          onChange={setCount}
+          error={problem?.for("count")}
+        />
         {kind !== "count" && (
           <PickField
-            label="For"
+            label={say`For`}
             value={job}
             options={[
-              { value: "", text: "which job" },
+              { value: "", text: say`which job` },
               ...jobs.map((j) => ({ value: j.id, text: `${j.number} ${j.customer}, ${j.bike}` })),
             ]}
             onChange={setJob}
@@ -126,7 +148,7 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
         )}
         {kind === "cut" && (
           <NumberField
-            label="Cut to, mm"
+            label={say`Cut to, mm`}
             min={0}
             unit="mm"
             value={to}
@@ -140,13 +162,15 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
           className="col-span-2"
           disabled={writes.move.pending || !/^\d+$/.test(count)}
         >
-          Book it
+          <Trans>Book it</Trans>
         </Button>
       </form>
       {problem && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}
-      <h3 className="font-bold">The ledger</h3>
+      <h3 className="font-bold">
+        <Trans>The ledger</Trans>
+      </h3>
       <IfFailed of={ledger} />
-      <ol className="max-h-64 overflow-y-auto text-sm" tabIndex={0} aria-label="Ledger">
+      <ol className="max-h-64 overflow-y-auto text-sm" tabIndex={0} aria-label={say`Ledger`}>
         {ledger.data?.map((m) => (
           <li key={m.id} className="flex gap-2 border-t border-line py-0.5">
             <span className="w-12 text-right font-figure font-bold">
@@ -155,9 +179,15 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
             <span className="flex-1">
               {m.word}
               {m.claim_delta !== 0 && (
-                <> (claim {m.claim_delta > 0 ? `+${m.claim_delta}` : `−${-m.claim_delta}`})</>
+                <>
+                  <Trans> (claim {m.claim_delta > 0 ? `+${m.claim_delta}` : `−${-m.claim_delta}`})</Trans>
+                </>
               )}
-              {m.job_number && <>, job {m.job_number}</>}
+              {m.job_number && (
+                <>
+                  <Trans>, job {m.job_number}</Trans>
+                </>
+              )}
               {m.note && <>: {m.note}</>}
             </span>
             <span className="text-muted">

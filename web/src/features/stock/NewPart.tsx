@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
@@ -55,7 +57,7 @@ export function NewPart({ kinds, onClose, onMade }: NewPartProps) {
     );
   };
   return (
-    <Dialog open onOpenChange={onClose} title="A new part">
+    <Dialog open onOpenChange={onClose} title={say`A new part`}>
       <form
         className="grid grid-cols-2 gap-3"
         onSubmit={(event) => {
@@ -64,18 +66,18 @@ export function NewPart({ kinds, onClose, onMade }: NewPartProps) {
         }}
       >
         <PickField
-          label="Kind"
+          label={say`Kind`}
           value={kind}
           options={kinds.map((k) => ({ value: k.key, text: k.name }))}
           onChange={(v) => setKind(v as Schemas["PartKindKeyEnum"])}
         />
-        {text("name", "Name")}
-        {text("bin", "Bin")}
-        {text("supplier", "Supplier")}
-        {text("minimum", "Keep at least")}
-        {text("pack", "Sold in packs of")}
+        {text("name", say`Name`)}
+        {text("bin", say`Bin`)}
+        {text("supplier", say`Supplier`)}
+        {text("minimum", say`Keep at least`)}
+        {text("pack", say`Sold in packs of`)}
         {attributes.map((a) => {
-          const label = labelOf(a.name) + (a.needed ? "" : ", if known");
+          const label = labelOf(a.name) + (a.needed ? "" : say`, if known`);
           if (a.kind === "number" || a.kind === "text") return text(a.name, label);
           const words = a.kind === "flag" ? ["yes", "no"] : a.words;
           return (
@@ -84,7 +86,7 @@ export function NewPart({ kinds, onClose, onMade }: NewPartProps) {
               label={label}
               value={said[a.name] ?? ""}
               options={[
-                { value: "", text: "as usual" },
+                { value: "", text: say`as usual` },
                 ...words.map((w) => ({ value: w, text: w.replaceAll("_", " ") })),
               ]}
               onChange={(v) => setSaid((s) => ({ ...s, [a.name]: v }))}
@@ -98,7 +100,7 @@ export function NewPart({ kinds, onClose, onMade }: NewPartProps) {
           </div>
         )}
         <Button type="submit" weight="now" className="col-span-2" disabled={writes.add.pending}>
-          Keep it
+          <Trans>Keep it</Trans>
         </Button>
       </form>
     </Dialog>

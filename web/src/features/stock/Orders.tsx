@@ -1,3 +1,5 @@
+import { plural, t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { NotYet } from "@/ui/NotYet";
@@ -15,29 +17,43 @@ import { useStock } from "./useStock";
 export function Orders() {
   const orders = useQuery(ask.orders());
   const writes = useStock();
-  if (!orders.data) return <NotYet of={[orders]} what="the orders" />;
+  if (!orders.data) return <NotYet of={[orders]} what={say`the orders`} />;
   const refused = [writes.send, writes.receive, writes.cancel].find((w) => w.error)?.error;
   const freed = writes.receive.data?.freed_jobs ?? [];
+  const freedJobs = freed.map((n) => say`Job ${n}`).join(", ");
   return (
     <div className="grid gap-8 lg:grid-cols-2">
-      <section aria-label="To order" className="flex flex-col gap-4">
-        <h2>To order</h2>
+      <section aria-label={say`To order`} className="flex flex-col gap-4">
+        <h2>
+          <Trans>To order</Trans>
+        </h2>
         {refused && <Notice kind="refusal">{sentenceOf(refused)}</Notice>}
         {orders.data.proposed.length === 0 && (
-          <p className="text-muted">Nothing is short. Claims and minima are covered.</p>
+          <p className="text-muted">
+            <Trans>Nothing is short. Claims and minima are covered.</Trans>
+          </p>
         )}
         {orders.data.proposed.map((p) => (
           <Proposed key={p.supplier + p.lines.map((l) => l.count).join()} proposed={p} writes={writes} />
         ))}
       </section>
-      <section aria-label="Under way" className="flex flex-col gap-4">
-        <h2>Under way, and lately in</h2>
+      <section aria-label={say`Under way`} className="flex flex-col gap-4">
+        <h2>
+          <Trans>Under way, and lately in</Trans>
+        </h2>
         {freed.length > 0 && (
           <p className="border-l-8 border-signal bg-plate p-3 text-lg font-bold" role="status">
-            {freed.map((n) => `Job ${n}`).join(", ")} {freed.length === 1 ? "has" : "have"} all parts now.
+            {plural(freed.length, {
+              one: `${freedJobs} has all parts now.`,
+              other: `${freedJobs} have all parts now.`,
+            })}
           </p>
         )}
-        {orders.data.orders.length === 0 && <p className="text-muted">No order yet.</p>}
+        {orders.data.orders.length === 0 && (
+          <p className="text-muted">
+            <Trans>No order yet.</Trans>
+          </p>
+        )}
         {orders.data.orders.map((o) => (
           <Order key={o.id + o.state + o.lines.map((l) => l.arrived).join()} order={o} writes={writes} />
         ))}
@@ -59,12 +75,12 @@ function Proposed({ proposed, writes }: ProposedProps) {
     .map((l) => ({ part: l.part, count: typedNumber(counts[l.part] ?? "") ?? NaN }))
     .filter((l) => Number.isInteger(l.count) && l.count > 0);
   return (
-    <article aria-label={proposed.supplier || "No supplier"} className="border-t-2 border-ink pt-2">
-      <h3 className="text-lg font-bold">{proposed.supplier || "No supplier named"}</h3>
+    <article aria-label={proposed.supplier || say`No supplier`} className="border-t-2 border-ink pt-2">
+      <h3 className="text-lg font-bold">{proposed.supplier || say`No supplier named`}</h3>
       {proposed.lines.map((l) => (
         <div key={l.part} className="flex items-center gap-3 border-t border-line py-1">
           <NumberField
-            label={`How many: ${l.name}`}
+            label={say`How many: ${l.name}`}
             value={counts[l.part] ?? ""}
             whole
             onChange={(v) => setCounts((c) => ({ ...c, [l.part]: v }))}
@@ -78,7 +94,7 @@ function Proposed({ proposed, writes }: ProposedProps) {
         disabled={lines.length === 0 || writes.send.pending}
         onClick={() => writes.send.go({ supplier: proposed.supplier, lines })}
       >
-        It is ordered
+        <Trans>It is ordered</Trans>
       </Button>
     </article>
   );
@@ -91,11 +107,11 @@ function Order({ order, writes }: { order: Schemas["Order"]; writes: ReturnType<
   );
   return (
     <article
-      aria-label={`Order of ${order.supplier || "no supplier"}`}
+      aria-label={say`Order of ${order.supplier || say`no supplier`}`}
       className="border-t-2 border-line-strong pt-2"
     >
       <h3 className="font-bold">
-        {order.supplier || "No supplier named"}{" "}
+        {order.supplier || say`No supplier named`}{" "}
         <span className="font-normal text-muted">
           {order.state === "sent" ? "ordered" : order.state} · {order.by}, {dayAndTime(order.created_at)}
         </span>
@@ -103,11 +119,13 @@ function Order({ order, writes }: { order: Schemas["Order"]; writes: ReturnType<
       {order.lines.map((l) => (
         <div key={l.id} className="flex items-start gap-3 border-t border-line py-1">
           <p className="flex-1 pt-2">
-            {l.name}: {l.arrived} of {l.count} in
+            <Trans>
+              {l.name}: {l.arrived} of {l.count} in
+            </Trans>
           </p>
           {open && l.arrived < l.count && (
             <NumberField
-              label={`Came in: ${l.name}`}
+              label={say`Came in: ${l.name}`}
               value={counts[l.id] ?? ""}
               whole
               onChange={(v) => setCounts((c) => ({ ...c, [l.id]: v }))}
@@ -130,10 +148,10 @@ function Order({ order, writes }: { order: Schemas["Order"]; writes: ReturnType<
               })
             }
           >
-            It came in
+            <Trans>It came in</Trans>
           </Button>
           <Button weight="quiet" disabled={writes.cancel.pending} onClick={() => writes.cancel.go(order.id)}>
-            The rest will not come
+            <Trans>The rest will not come</Trans>
           </Button>
         </div>
       )}

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { useState } from "react";
 import { answer, client } from "@/api/client";
@@ -17,55 +19,65 @@ export function PartsFile() {
   const does = rows.filter((r) => r.does === "new" || r.does === "changed");
   return (
     <div className="flex max-w-3xl flex-col gap-4">
-      <section aria-label="Out" className="flex flex-col gap-2">
-        <h2>Out</h2>
+      <section aria-label={say`Out`} className="flex flex-col gap-2">
+        <h2>
+          <Trans>Out</Trans>
+        </h2>
         <p>
-          Every part with its bin, its figures and its dimensions: one row each, a column per dimension
-          (docs/formats/parts-csv.md).
+          <Trans>
+            Every part with its bin, its figures and its dimensions: one row each, a column per dimension
+            (docs/formats/parts-csv.md).
+          </Trans>
         </p>
         <a
           className="inline-flex min-h-12 w-fit items-center rounded-sm border border-line-strong bg-plate px-4"
           href="/api/v1/stock/library.csv"
           download
         >
-          Parts library as CSV
+          <Trans>Parts library as CSV</Trans>
         </a>
       </section>
-      <section aria-label="In" className="flex flex-col gap-2">
-        <h2>In</h2>
+      <section aria-label={say`In`} className="flex flex-col gap-2">
+        <h2>
+          <Trans>In</Trans>
+        </h2>
         <label className="flex flex-col gap-1 text-sm font-bold">
-          A parts library as CSV
-          <input
-            type="file"
-            accept=".csv,text/csv"
-            className="min-h-12 font-normal"
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              writes.take_in.reset();
-              if (file)
-                void file.text().then((content) => {
-                  setText(content);
-                  look.go(content);
-                });
-            }}
-          />
+          <Trans>
+            A parts library as CSV
+            <input
+              type="file"
+              accept=".csv,text/csv"
+              className="min-h-12 font-normal"
+              onChange={(event) => {
+                const file = event.target.files?.[0];
+                writes.take_in.reset();
+                if (file)
+                  void file.text().then((content) => {
+                    setText(content);
+                    look.go(content);
+                  });
+              }}
+            />
+          </Trans>
         </label>
         <WriteState of={look} />
         {rows.length > 0 && (
           <>
             <p className="text-lg font-bold" aria-live="polite">
               {wrong.length
-                ? `${wrong.length} of ${rows.length} rows are wrong: nothing can be taken in until they are mended.`
-                : `${does.length} of ${rows.length} rows would change something.`}
+                ? say`${wrong.length} of ${rows.length} rows are wrong: nothing can be taken in until they are mended.`
+                : say`${does.length} of ${rows.length} rows would change something.`}
             </p>
-            <ul className="max-h-72 overflow-y-auto text-sm" tabIndex={0} aria-label="Rows">
+            <ul className="max-h-72 overflow-y-auto text-sm" tabIndex={0} aria-label={say`Rows`}>
               {[...wrong, ...rows.filter((r) => r.does !== "wrong")].map((r) => (
                 <li
                   key={r.line}
                   className={`border-t border-line ${r.does === "wrong" ? "font-bold text-danger" : ""}`}
                 >
-                  line {r.line}: {r.name || "no name"}, {r.does}
-                  {r.wrong && `: ${r.wrong}`}
+                  <Trans>
+                    line {r.line}: {r.name || say`no name`}, {r.does}
+                    {r.wrong && `: ${r.wrong}`}
+                  </Trans>
                 </li>
               ))}
             </ul>
@@ -77,11 +89,15 @@ export function PartsFile() {
               }
               onClick={() => writes.take_in.go(text)}
             >
-              Take them in
+              <Trans>Take them in</Trans>
             </Button>
           </>
         )}
-        {writes.take_in.data && <p role="status">{writes.take_in.data.touched} parts made or changed.</p>}
+        {writes.take_in.data && (
+          <p role="status">
+            <Trans>{writes.take_in.data.touched} parts made or changed.</Trans>
+          </p>
+        )}
         <WriteState of={writes.take_in} />
       </section>
     </div>

@@ -1,3 +1,4 @@
+import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
 import { useWidth } from "@/strip/useWidth";
 
@@ -24,7 +25,7 @@ export function SpokeRack({ parts, selected, onSelect }: SpokeRackProps) {
         {sorted.map((part, i) => {
           const claimed = part.claims.reduce((n, c) => n + c.covered, 0);
           const on = part.id === selected;
-          const label = `${part.name}: ${part.on_hand} there, ${part.free} free`;
+          const label = say`${part.name}: ${part.on_hand} there, ${part.free} free`;
           return (
             <button
               key={part.id}

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useMay } from "@/app/useMay";
 import { WriteState } from "@/write/useWrite";
 import { useQuery } from "@tanstack/react-query";
@@ -24,36 +26,40 @@ export default function StockPage() {
   const [view, setView] = useState<View>("bins");
   const [picked, setPicked] = useState("");
   const [making, setMaking] = useState(false);
-  if (!stock.data) return <NotYet of={[stock]} what="the stock" />;
+  if (!stock.data) return <NotYet of={[stock]} what={say`the stock`} />;
   const { parts, kinds } = stock.data;
   const current = parts.find((p) => p.id === picked) ?? parts.find((p) => p.free < p.minimum) ?? parts[0];
   const owner = may("stock_machine");
   return (
     <main className="flex flex-1 flex-col">
       <div className="scale-edge flex min-h-14 flex-wrap items-center gap-4 border-b border-line bg-plate px-4 py-1">
-        <h1>Stock</h1>
+        <h1>
+          <Trans>Stock</Trans>
+        </h1>
         <Choice<View>
-          label="What to look at"
+          label={say`What to look at`}
           value={view}
           onChange={setView}
           small
           options={[
-            { value: "bins", text: "in the bins" },
-            { value: "orders", text: "orders" },
-            { value: "file", text: "parts file" },
+            { value: "bins", text: say`in the bins` },
+            { value: "orders", text: say`orders` },
+            { value: "file", text: say`parts file` },
           ]}
         />
         <div className="ml-auto flex items-center gap-3">
           {owner ? (
             <Button onClick={() => writes.machine.go(!stock.data.cuts_spokes)}>
-              {stock.data.cuts_spokes ? "We cut and thread spokes ✓" : "We do not cut spokes"}
+              {stock.data.cuts_spokes ? say`We cut and thread spokes ✓` : say`We do not cut spokes`}
             </Button>
           ) : (
             <span className="text-sm text-muted">
-              {stock.data.cuts_spokes ? "Spokes are cut and threaded here." : "No spokes are cut here."}
+              {stock.data.cuts_spokes ? say`Spokes are cut and threaded here.` : say`No spokes are cut here.`}
             </span>
           )}
-          <Button onClick={() => setMaking(true)}>New part</Button>
+          <Button onClick={() => setMaking(true)}>
+            <Trans>New part</Trans>
+          </Button>
         </div>
       </div>
       <WriteState of={writes.machine} />
@@ -62,16 +68,20 @@ export default function StockPage() {
         {view === "file" && <PartsFile />}
         {view === "bins" && parts.length === 0 && (
           <p className="max-w-xl text-lg">
-            No part is kept yet. Add the first with “New part”, or take in a whole list under “parts file”.
+            <Trans>
+              No part is kept yet. Add the first with “New part”, or take in a whole list under “parts file”.
+            </Trans>
           </p>
         )}
         {view === "bins" && current && (
           <div className="grid gap-8 lg:grid-cols-[1fr_380px]">
             <div className="flex min-w-0 flex-col gap-5">
-              <section aria-label="Spokes">
-                <h2>Spokes by length, mm</h2>
+              <section aria-label={say`Spokes`}>
+                <h2>
+                  <Trans>Spokes by length, mm</Trans>
+                </h2>
                 <p className="mb-1 text-sm text-muted">
-                  Filled: free. Hollow: reserved. Dashed: the minimum.
+                  <Trans>Filled: free. Hollow: reserved. Dashed: the minimum.</Trans>
                 </p>
                 <SpokeRack
                   parts={parts.filter((p) => p.kind === "spoke")}
@@ -135,7 +145,9 @@ function Drawers({ name, parts, selected, onSelect }: DrawersProps) {
               <span className="w-10 text-right font-figure text-lg font-bold">{p.on_hand}</span>
               <span className="flex-1">{p.name}</span>
               {p.free < p.minimum && (
-                <strong className={p.id === selected ? "" : "text-danger"}>below {p.minimum}</strong>
+                <strong className={p.id === selected ? "" : "text-danger"}>
+                  <Trans>below {p.minimum}</Trans>
+                </strong>
               )}
               <span className="text-sm">{p.bin}</span>
             </button>

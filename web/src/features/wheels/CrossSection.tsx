@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import type { Draft, School } from "./draft";
 import { SectionField } from "./SectionField";
@@ -111,69 +113,69 @@ export function CrossSection(props: CrossSectionProps) {
         <Upright x={xLeft - 16} y1={AXLE - radius("left")} y2={AXLE + radius("left")} />
         <Upright x={MIDDLE - 62} y1={SEAT + 18} y2={AXLE} />
         <text x={24} y={30} className="fill-muted text-[13px]">
-          left, rotor
+          <Trans>left, rotor</Trans>
         </text>
         <text x={WIDTH - 24} y={30} textAnchor="end" className="fill-muted text-[13px]">
-          right, sprockets
+          <Trans>right, sprockets</Trans>
         </text>
       </svg>
       <SectionField
-        label="ERD"
+        label={say`ERD`}
         {...measured("rim.erd_mm")}
         left={30}
         top={33}
-        help="Where the spoke ends sit: two rods through opposite holes, their lengths and the gap added"
+        help={say`Where the spoke ends sit: two rods through opposite holes, their lengths and the gap added`}
       />
       <SectionField
-        label="Bead seat"
+        label={say`Bead seat`}
         value={draft["rim.bead_seat_mm"] ?? ""}
         error={errorAt("rim.bead_seat_mm")}
         onChange={(value) => onChange("rim.bead_seat_mm", value)}
         left={31}
         top={13}
-        help="ISO 5775, as printed on the tyre: 622, 406 …"
+        help={say`ISO 5775, as printed on the tyre: 622, 406 …`}
       />
       <SectionField
-        label="Spoke bed offset, + right"
+        label={say`Spoke bed offset, + right`}
         {...measured("rim.spoke_bed_offset_mm")}
         left={71}
         top={13}
-        help="Spoke bed to each edge of the rim, half the difference"
+        help={say`Spoke bed to each edge of the rim, half the difference`}
       />
       <SectionField
-        label="Flange circle, left"
+        label={say`Flange circle, left`}
         {...measured("hub.left.pitch_circle_mm")}
         left={8}
         top={76}
-        help="Between the centres of opposite spoke holes"
+        help={say`Between the centres of opposite spoke holes`}
       />
       <SectionField
-        label="Flange circle, right"
+        label={say`Flange circle, right`}
         {...measured("hub.right.pitch_circle_mm")}
         left={92}
         top={76}
-        help="Between the centres of opposite spoke holes"
+        help={say`Between the centres of opposite spoke holes`}
       />
       <SectionField
-        label={school === "center" ? "Centre to left flange" : "Left locknut to flange"}
+        label={school === "center" ? say`Centre to left flange` : say`Left locknut to flange`}
         {...measured(`hub.left.${name}`)}
         left={20}
         top={56}
-        help="To the middle of the flange's thickness"
+        help={say`To the middle of the flange's thickness`}
       />
       <SectionField
-        label={school === "center" ? "Centre to right flange" : "Right locknut to flange"}
+        label={school === "center" ? say`Centre to right flange` : say`Right locknut to flange`}
         {...measured(`hub.right.${name}`)}
         left={80}
         top={56}
-        help="To the middle of the flange's thickness"
+        help={say`To the middle of the flange's thickness`}
       />
       <SectionField
-        label="Over-locknut width"
+        label={say`Over-locknut width`}
         {...measured("hub.old_mm")}
         left={50}
         top={96}
-        help="Between the outer faces of the locknuts"
+        help={say`Between the outer faces of the locknuts`}
       />
     </div>
   );

@@ -1,3 +1,4 @@
+import { t as say } from "@lingui/core/macro";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useState } from "react";
@@ -16,7 +17,7 @@ export function DishTarget({ value, old, error, onChange }: DishTargetProps) {
   const number = typedNumber(value) ?? 0;
   const [way, setWay] = useState(number > 0 ? "right" : number < 0 ? "left" : "middle");
   const [size, setSize] = useState(number ? String(Math.abs(number)) : "");
-  const say = (nextWay: string, nextSize: string) => {
+  const change = (nextWay: string, nextSize: string) => {
     setWay(nextWay);
     setSize(nextSize);
     const mm = typedNumber(nextSize) ?? NaN;
@@ -28,23 +29,27 @@ export function DishTarget({ value, old, error, onChange }: DishTargetProps) {
   return (
     <div className="flex items-start gap-2">
       <PickField
-        label="Rim belongs"
+        label={say`Rim belongs`}
         value={way}
         options={[
-          { value: "middle", text: "in the middle" },
-          { value: "right", text: "to the right" },
-          { value: "left", text: "to the left" },
+          { value: "middle", text: say`in the middle` },
+          { value: "right", text: say`to the right` },
+          { value: "left", text: say`to the left` },
         ]}
-        onChange={(w) => say(w, size)}
+        onChange={(w) => change(w, size)}
         className="w-36"
       />
       {way !== "middle" && (
         <NumberField
-          label="by, mm"
+          label={say`by, mm`}
           value={size}
           error={error}
-          onChange={(s) => say(way, s)}
-          help={Number.isFinite(face) && number ? `${face.toFixed(1)} from the right face` : "By its drawing"}
+          onChange={(s) => change(way, s)}
+          help={
+            Number.isFinite(face) && number
+              ? say`${face.toFixed(1)} from the right face`
+              : say`By its drawing`
+          }
           className="w-32"
         />
       )}

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { WriteState } from "@/write/useWrite";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -26,7 +28,7 @@ export function LibraryParts({ draft, specification, onFill }: LibraryPartsProps
   const parts = stock.data?.parts ?? [];
   const pick = (kind: "rim" | "hub") => (
     <PickField
-      label={kind === "rim" ? "Rim from our parts" : "Hub from our parts"}
+      label={kind === "rim" ? say`Rim from our parts` : say`Hub from our parts`}
       value=""
       options={[
         { value: "", text: "–" },
@@ -50,7 +52,7 @@ export function LibraryParts({ draft, specification, onFill }: LibraryPartsProps
     );
   };
   return (
-    <section aria-label="Parts library" className="flex flex-col gap-2 border-t border-line pt-2">
+    <section aria-label={say`Parts library`} className="flex flex-col gap-2 border-t border-line pt-2">
       <div className="grid grid-cols-2 gap-2">
         {pick("rim")}
         {pick("hub")}
@@ -64,33 +66,35 @@ export function LibraryParts({ draft, specification, onFill }: LibraryPartsProps
           }}
         >
           <TextField
-            label={`Name of the ${keeping}`}
+            label={say`Name of the ${keeping}`}
             value={name}
             onChange={setName}
             autoFocus
             className="flex-1"
           />
           <Button type="submit" className="mt-6" disabled={!name.trim() || add.pending}>
-            Keep
+            <Trans>Keep</Trans>
           </Button>
         </form>
       ) : (
         <p className="text-sm">
-          Keep this{" "}
-          <button type="button" className="underline" onClick={() => setKeeping("rim")}>
-            rim
-          </button>{" "}
-          or{" "}
-          <button type="button" className="underline" onClick={() => setKeeping("hub")}>
-            hub
-          </button>{" "}
-          in our parts.
+          <Trans>
+            Keep this{" "}
+            <button type="button" className="underline" onClick={() => setKeeping("rim")}>
+              rim
+            </button>{" "}
+            or{" "}
+            <button type="button" className="underline" onClick={() => setKeeping("hub")}>
+              hub
+            </button>{" "}
+            in our parts.
+          </Trans>
         </p>
       )}
       <WriteState of={add} />
       {add.data && !keeping && (
         <p className="text-sm" role="status">
-          {add.data.name} is kept.
+          <Trans>{add.data.name} is kept.</Trans>
         </p>
       )}
     </section>

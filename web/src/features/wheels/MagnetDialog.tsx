@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { IfFailed } from "@/ui/NotYet";
@@ -44,30 +46,37 @@ export function MagnetDialog({ side, thickness, onTake, onClose }: MagnetDialogP
     <Dialog
       open
       onOpenChange={onClose}
-      title={`What are the ${side} spokes made of?`}
-      lead="A magnet to the thin middle, then the caliper."
+      title={say`What are the ${side} spokes made of?`}
+      lead={say`A magnet to the thin middle, then the caliper.`}
     >
       <div className="flex flex-col gap-4">
         <Choice<Pull>
-          label="How the magnet takes to it"
+          label={say`How the magnet takes to it`}
           value={pull}
           onChange={setPull}
           options={[
-            { value: "strong", text: "pulls strongly" },
-            { value: "weak", text: "pulls weakly" },
-            { value: "none", text: "not at all" },
+            { value: "strong", text: say`pulls strongly` },
+            { value: "weak", text: say`pulls weakly` },
+            { value: "none", text: say`not at all` },
           ]}
         />
         <div className="flex items-start gap-4">
-          <NumberField label="Thickness, mm" min={0} unit="mm" value={mm} onChange={setMm} className="w-36" />
+          <NumberField
+            label={say`Thickness, mm`}
+            min={0}
+            unit="mm"
+            value={mm}
+            onChange={setMm}
+            className="w-36"
+          />
           {pull === "none" && (
             <Choice
-              label="Is it a cord"
+              label={say`Is it a cord`}
               value={tied}
               onChange={setTied}
               options={[
-                { value: "no", text: "stiff" },
-                { value: "yes", text: "bends like a cord" },
+                { value: "no", text: say`stiff` },
+                { value: "yes", text: say`bends like a cord` },
               ]}
               className="mt-6"
             />
@@ -82,11 +91,11 @@ export function MagnetDialog({ side, thickness, onTake, onClose }: MagnetDialogP
                 const known = KNOWN[name];
                 return known ? (
                   <Button key={name} weight={i === 0 ? "now" : "plain"} onClick={() => onTake(known)}>
-                    It is {name}
+                    <Trans>It is {name}</Trans>
                   </Button>
                 ) : (
                   <p key={name} className="self-center text-muted">
-                    {name}: not in Felloe&rsquo;s tables; its maker&rsquo;s figures only.
+                    <Trans>{name}: not in Felloe&rsquo;s tables; its maker&rsquo;s figures only.</Trans>
                   </p>
                 );
               })}

@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
@@ -30,35 +32,35 @@ interface Asked {
 /** Read off the caliper as they are. */
 const DIRECT: readonly Way[] = ["old", "center"];
 const FIELDS: Record<Exclude<Way, "rods">, readonly Asked[]> = {
-  old: [{ name: "value", label: "Between the locknuts' outer faces, mm" }],
-  center: [{ name: "value", label: "Centre to the middle of the flange, mm" }],
+  old: [{ name: "value", label: say`Between the locknuts' outer faces, mm` }],
+  center: [{ name: "value", label: say`Centre to the middle of the flange, mm` }],
   inside: [
-    { name: "inside_diameter_mm", label: "Inside diameter, mm" },
-    { name: "bed_mm", label: "Thickness of the bed, mm" },
-    { name: "seat_mm", label: "Nipple's seat to its slot's bottom, mm" },
+    { name: "inside_diameter_mm", label: say`Inside diameter, mm` },
+    { name: "bed_mm", label: say`Thickness of the bed, mm` },
+    { name: "seat_mm", label: say`Nipple's seat to its slot's bottom, mm` },
   ],
   bed: [
-    { name: "to_left_edge_mm", label: "Bed to the left edge, mm" },
-    { name: "to_right_edge_mm", label: "Bed to the right edge, mm" },
+    { name: "to_left_edge_mm", label: say`Bed to the left edge, mm` },
+    { name: "to_right_edge_mm", label: say`Bed to the right edge, mm` },
   ],
   flange: [
-    { name: "inner_edges_mm", label: "Between the holes' inner edges, mm", optional: true },
-    { name: "outer_edges_mm", label: "Between their outer edges, mm", optional: true },
-    { name: "hole_mm", label: "A hole's diameter, mm" },
+    { name: "inner_edges_mm", label: say`Between the holes' inner edges, mm`, optional: true },
+    { name: "outer_edges_mm", label: say`Between their outer edges, mm`, optional: true },
+    { name: "hole_mm", label: say`A hole's diameter, mm` },
   ],
   locknut: [
-    { name: "to_outer_face_mm", label: "Locknut to the flange's outer face, mm" },
-    { name: "flange_thickness_mm", label: "The flange's thickness, mm" },
+    { name: "to_outer_face_mm", label: say`Locknut to the flange's outer face, mm` },
+    { name: "flange_thickness_mm", label: say`The flange's thickness, mm` },
   ],
 };
 const TITLE: Record<Way, string> = {
-  rods: "ERD with two rods",
-  inside: "ERD from the inside",
-  bed: "Offset of the spoke bed",
-  flange: "The flange's circle of holes",
-  locknut: "Locknut to flange",
-  old: "Over-locknut width",
-  center: "Centre to flange",
+  rods: say`ERD with two rods`,
+  inside: say`ERD from the inside`,
+  bed: say`Offset of the spoke bed`,
+  flange: say`The flange's circle of holes`,
+  locknut: say`Locknut to flange`,
+  old: say`Over-locknut width`,
+  center: say`Centre to flange`,
 };
 
 function wayOf(path: string): Way {
@@ -92,7 +94,7 @@ export function MeasureDialog({ path, holes, stagger, hole, onClose, onTake }: M
       >
         {path === "rim.erd_mm" && (
           <Choice<Way>
-            label="How"
+            label={say`How`}
             value={way}
             onChange={(w) => {
               setWay(w);
@@ -100,8 +102,8 @@ export function MeasureDialog({ path, holes, stagger, hole, onClose, onTake }: M
             }}
             small
             options={[
-              { value: "rods", text: "two rods or spokes" },
-              { value: "inside", text: "from the inside" },
+              { value: "rods", text: say`two rods or spokes` },
+              { value: "inside", text: say`from the inside` },
             ]}
           />
         )}
@@ -123,7 +125,7 @@ export function MeasureDialog({ path, holes, stagger, hole, onClose, onTake }: M
           </div>
         )}
         <Button type="submit" className="w-fit" disabled={measure.pending}>
-          {DIRECT.includes(way) ? "Take it" : "What does it make?"}
+          {DIRECT.includes(way) ? say`Take it` : say`What does it make?`}
         </Button>
         {problem && problem.errors.every((e) => e.field === "" || e.field === "erd_mm") && (
           <Notice kind="refusal">{sentenceOf(problem)}</Notice>
@@ -131,11 +133,15 @@ export function MeasureDialog({ path, holes, stagger, hole, onClose, onTake }: M
         {found && (
           <div aria-live="polite" className="flex flex-col gap-2">
             <p>
-              <span className="font-figure text-arm font-bold">{found.value_mm.toFixed(2)}</span> ±{" "}
-              {found.sd_mm.toFixed(2)} mm
-              {found.spread_mm > 0 && (
-                <span className="text-muted">, spread {found.spread_mm.toFixed(1)} mm</span>
-              )}
+              <Trans>
+                <span className="font-figure text-arm font-bold">{found.value_mm.toFixed(2)}</span> ±{" "}
+                {found.sd_mm.toFixed(2)} mm
+                {found.spread_mm > 0 && (
+                  <span className="text-muted">
+                    <Trans>, spread {found.spread_mm.toFixed(1)} mm</Trans>
+                  </span>
+                )}
+              </Trans>
             </p>
             {found.doubts.map((d) => (
               <Notice key={d} kind="caution">
@@ -147,7 +153,7 @@ export function MeasureDialog({ path, holes, stagger, hole, onClose, onTake }: M
               className="w-fit"
               onClick={() => onTake(found.value_mm.toFixed(2), found.sd_mm.toFixed(2))}
             >
-              Take it
+              <Trans>Take it</Trans>
             </Button>
           </div>
         )}
@@ -183,20 +189,20 @@ function Rods({
       {rods.map((r, i) => (
         <div key={i} className="grid grid-cols-3 gap-3">
           <NumberField
-            label={`Rod, diameter ${i + 1}`}
+            label={say`Rod, diameter ${i + 1}`}
             value={r.first}
             autoFocus={i === 0}
             onChange={(v) => set(i, "first", v)}
             error={problem?.for("first_mm")}
           />
           <NumberField
-            label="Other rod"
+            label={say`Other rod`}
             value={r.second}
             onChange={(v) => set(i, "second", v)}
             error={problem?.for("second_mm")}
           />
           <NumberField
-            label="Gap between"
+            label={say`Gap between`}
             value={r.gap}
             onChange={(v) => set(i, "gap", v)}
             error={problem?.for("gap_mm")}
@@ -208,7 +214,7 @@ function Rods({
         className="w-fit"
         onClick={() => onChange([...rods, { ...(rods.at(-1) ?? { first: "", second: "" }), gap: "" }])}
       >
-        One more diameter
+        <Trans>One more diameter</Trans>
       </Button>
     </>
   );

@@ -1,15 +1,14 @@
+import { t as say } from "@lingui/core/macro";
 export type Sketch = "rods" | "inside" | "bed" | "flange" | "locknut" | "old" | "center";
 
 const SAYS: Record<Sketch, string> = {
-  rods: "A rod through each of two opposite holes, ends at the bottom of the nipples' slots; measure the gap between the rods. Then the same a third of the way round.",
-  inside: "Tape or caliper across the inside of the rim, then the thickness of the bed at a hole.",
-  bed: "Caliper from the middle of a spoke hole to each edge of the rim, left and right seen from behind.",
-  flange: "Between opposite holes: inner edges, or outer edges, or both to prove each other.",
-  old: "Caliper over the outer faces of both locknuts, or of the end caps that sit in the dropouts; not over the axle's ends.",
-  center:
-    "From the middle of the over-locknut width to the middle of the flange's thickness, as on a hub's drawing. With a caliper only, measure from the locknuts instead.",
-  locknut:
-    "Straight edge on the flange's outer face, depth to the locknut's outer face; then the flange's thickness.",
+  rods: say`A rod through each of two opposite holes, ends at the bottom of the nipples' slots; measure the gap between the rods. Then the same a third of the way round.`,
+  inside: say`Tape or caliper across the inside of the rim, then the thickness of the bed at a hole.`,
+  bed: say`Caliper from the middle of a spoke hole to each edge of the rim, left and right seen from behind.`,
+  flange: say`Between opposite holes: inner edges, or outer edges, or both to prove each other.`,
+  old: say`Caliper over the outer faces of both locknuts, or of the end caps that sit in the dropouts; not over the axle's ends.`,
+  center: say`From the middle of the over-locknut width to the middle of the flange's thickness, as on a hub's drawing. With a caliper only, measure from the locknuts instead.`,
+  locknut: say`Straight edge on the flange's outer face, depth to the locknut's outer face; then the flange's thickness.`,
 };
 
 /** Where to put the tool. */

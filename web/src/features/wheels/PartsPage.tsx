@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { keys, touches } from "@/api/keys";
 import { useWrite } from "@/write/useWrite";
@@ -26,7 +28,7 @@ export default function PartsPage() {
   const { jobId = "" } = useParams();
   const job = useQuery(ask.job(jobId));
   const kinds = useQuery(ask.kinds());
-  if (!job.data || !kinds.data) return <NotYet of={[job, kinds]} what="the parts of the wheel" />;
+  if (!job.data || !kinds.data) return <NotYet of={[job, kinds]} what={say`the parts of the wheel`} />;
   return <Parts key={job.data.wheel.version} job={job.data} kinds={kinds.data} />;
 }
 
@@ -105,32 +107,32 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
 
   return (
     <main className="flex flex-1 flex-col">
-      <JobHead job={job} title="Parts of the wheel">
+      <JobHead job={job} title={say`Parts of the wheel`}>
         <Button weight="now" onClick={() => save.go(wheel.version)} disabled={save.pending || check.isError}>
-          Save the wheel
+          <Trans>Save the wheel</Trans>
         </Button>
       </JobHead>
       <div className="grid flex-1 grid-cols-[1fr_330px] gap-6 p-4">
         <div className="flex min-w-0 flex-col gap-2">
           <div className="flex flex-wrap items-end gap-4">
             <PickField
-              label="Start from a generic kind"
+              label={say`Start from a generic kind`}
               value={kind ?? ""}
               onChange={start}
               options={[
-                { value: "", text: "measured, no kind" },
+                { value: "", text: say`measured, no kind` },
                 ...kinds.map((k) => ({ value: k.key, text: k.name })),
               ]}
               className="w-96"
             />
             <Choice
-              label="Flanges measured from"
+              label={say`Flanges measured from`}
               value={school}
               onChange={changeSchool}
               small
               options={[
-                { value: "center", text: "from the centre" },
-                { value: "locknut", text: "from the locknut" },
+                { value: "center", text: say`from the centre` },
+                { value: "locknut", text: say`from the locknut` },
               ]}
               className="mb-6"
             />
@@ -151,23 +153,25 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
         <div className="flex flex-col gap-3">
           {stale && (
             <Notice kind="refusal">
-              {nameIn(stale)} changed this wheel meanwhile.{" "}
-              <button
-                type="button"
-                className="underline"
-                onClick={() => save.go(Number(stale.current?.["version"]))}
-              >
-                Save mine over it
-              </button>{" "}
-              or{" "}
-              <button
-                type="button"
-                className="underline"
-                onClick={() => void queries.invalidateQueries({ queryKey: keys.job(job.id) })}
-              >
-                take theirs
-              </button>
-              .
+              <Trans>
+                {nameIn(stale)} changed this wheel meanwhile.{" "}
+                <button
+                  type="button"
+                  className="underline"
+                  onClick={() => save.go(Number(stale.current?.["version"]))}
+                >
+                  Save mine over it
+                </button>{" "}
+                or{" "}
+                <button
+                  type="button"
+                  className="underline"
+                  onClick={() => void queries.invalidateQueries({ queryKey: keys.job(job.id) })}
+                >
+                  take theirs
+                </button>
+                .
+              </Trans>
             </Notice>
           )}
           {unplaced.map((e) => (
@@ -208,7 +212,9 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
               }}
             />
           )}
-          <Button onClick={() => setStiff(true)}>How stiff is this rim?</Button>
+          <Button onClick={() => setStiff(true)}>
+            <Trans>How stiff is this rim?</Trans>
+          </Button>
           {stiff && (
             <StiffnessDialog
               specification={specificationOf(draft, base)}
@@ -268,7 +274,7 @@ function withoutLocknuts(draft: Draft): Draft {
 
 function nameIn(stale: Problem): string {
   const name = stale.current?.["changed_by"];
-  return typeof name === "string" && name ? name : "Somebody";
+  return typeof name === "string" && name ? name : say`Somebody`;
 }
 
 function isFlange(field: string): boolean {

@@ -1,3 +1,4 @@
+import { Trans } from "@lingui/react/macro";
 import { useWrite } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { type ChangeEvent, useId } from "react";
@@ -42,7 +43,7 @@ export function RecordIn({ job }: { job: Schemas["Job"] }) {
   return (
     <div className="mt-auto flex flex-col gap-1 text-sm">
       <label htmlFor={id} className="font-bold">
-        Or take a wheel record from a file
+        <Trans>Or take a wheel record from a file</Trans>
       </label>
       <input
         id={id}

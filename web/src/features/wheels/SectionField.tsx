@@ -1,3 +1,4 @@
+import { t as say } from "@lingui/core/macro";
 import { wrongIn } from "@/ui/number";
 import { useId } from "react";
 
@@ -57,11 +58,11 @@ export function SectionField({
           <span className="flex items-baseline text-xs text-muted">
             ±
             <input
-              aria-label={`${label}, uncertainty, mm`}
+              aria-label={say`${label}, uncertainty, mm`}
               inputMode="decimal"
               value={sd.value}
               placeholder={sd.usual?.toString()}
-              title="How well it is known, one standard deviation, mm. Empty: as usual for how it was measured."
+              title={say`How well it is known, one standard deviation, mm. Empty: as usual for how it was measured.`}
               onChange={(event) => sd.onChange(event.target.value)}
               className="min-h-11 w-11 border-b border-line-strong bg-transparent text-center font-figure placeholder:text-muted"
             />
@@ -72,8 +73,8 @@ export function SectionField({
         {onMeasure && (
           <button
             type="button"
-            aria-label={`Measure: ${label}`}
-            title="How to measure it"
+            aria-label={say`Measure: ${label}`}
+            title={say`How to measure it`}
             onClick={onMeasure}
             className="min-h-11 min-w-9 rounded-sm border border-line bg-face text-lg"
           >

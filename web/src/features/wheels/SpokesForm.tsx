@@ -1,3 +1,6 @@
+import { crossingsWord, word } from "@/ui/words";
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { NumberField } from "@/ui/NumberField";
 import { useState } from "react";
 import { Button } from "@/ui/Button";
@@ -13,14 +16,14 @@ interface SpokesFormProps {
 }
 
 const MATERIALS = [
-  { value: "stainless", text: "stainless" },
-  { value: "carbon_steel", text: "carbon steel" },
-  { value: "titanium", text: "titanium" },
-  { value: "aluminium", text: "aluminium" },
+  { value: "stainless", text: say`stainless` },
+  { value: "carbon_steel", text: say`carbon steel` },
+  { value: "titanium", text: say`titanium` },
+  { value: "aluminium", text: say`aluminium` },
 ];
 const CROSSINGS = ["0", "1", "2", "3", "4"].map((c) => ({
   value: c,
-  text: c === "0" ? "radial" : `${c}-cross`,
+  text: crossingsWord(c),
 }));
 
 /** The two sides' spokes, a row each, and the rim maker's tensions. */
@@ -53,43 +56,45 @@ export function SpokesForm({ draft, errorAt, onChange }: SpokesFormProps) {
       {(["right", "left"] as const).map((side) => (
         <fieldset key={side} className="flex flex-wrap items-start gap-2">
           <legend className="float-left w-20 pt-8 font-bold">
-            {side === "right" ? "● Right" : "○ Left"}
+            {side === "right" ? say`● Right` : say`○ Left`}
           </legend>
-          {text(`${side}.count`, "Spokes", "w-16")}
+          {text(`${side}.count`, say`Spokes`, "w-16")}
           <PickField
-            label="Crossings"
+            label={say`Crossings`}
             value={draft[`${side}.crossings`] ?? "3"}
             options={CROSSINGS}
             onChange={(v) => onChange(`${side}.crossings`, v)}
             error={errorAt(`${side}.crossings`)}
             className="w-28"
           />
-          {text(`${side}.spoke.end_diameter_mm`, "Ends, mm", "w-[74px]")}
-          {text(`${side}.spoke.middle_diameter_mm`, "Middle", "w-[74px]")}
-          {text(`${side}.spoke.blade_thickness_mm`, "Blade thick", "w-[82px]")}
-          {text(`${side}.spoke.blade_width_mm`, "Blade wide", "w-[82px]")}
+          {text(`${side}.spoke.end_diameter_mm`, say`Ends, mm`, "w-[74px]")}
+          {text(`${side}.spoke.middle_diameter_mm`, say`Middle`, "w-[74px]")}
+          {text(`${side}.spoke.blade_thickness_mm`, say`Blade thick`, "w-[82px]")}
+          {text(`${side}.spoke.blade_width_mm`, say`Blade wide`, "w-[82px]")}
           <PickField
-            label="Material"
+            label={say`Material`}
             value={draft[`${side}.spoke.material`] ?? "stainless"}
             options={MATERIALS}
             onChange={(v) => onChange(`${side}.spoke.material`, v)}
             className="w-32"
           />
           <Button className="mt-6 px-2 text-sm" onClick={() => setMagnet(side)}>
-            By magnet
+            <Trans>By magnet</Trans>
           </Button>
         </fieldset>
       ))}
       <fieldset className="flex flex-wrap items-start gap-2">
-        <legend className="float-left w-20 pt-8 font-bold">Rim</legend>
-        {text("rim.target_n", "Target, N")}
-        {text("rim.cap_n", "Limit, N")}
+        <legend className="float-left w-20 pt-8 font-bold">
+          <Trans>Rim</Trans>
+        </legend>
+        {text("rim.target_n", say`Target, N`)}
+        {text("rim.cap_n", say`Limit, N`)}
         <PickField
-          label="First spoke after the valve"
+          label={say`First spoke after the valve`}
           value={draft["first_side"] ?? "R"}
           options={[
-            { value: "R", text: "right, R1" },
-            { value: "L", text: "left, L1" },
+            { value: "R", text: say`right, R1` },
+            { value: "L", text: say`left, L1` },
           ]}
           onChange={(v) => onChange("first_side", v)}
           error={errorAt("first_side")}
@@ -101,24 +106,28 @@ export function SpokesForm({ draft, errorAt, onChange }: SpokesFormProps) {
           error={errorAt("dish_target_mm")}
           onChange={(v) => onChange("dish_target_mm", v)}
         />
-        {text("rim.stagger_mm", "Stagger, mm", "w-24")}
+        {text("rim.stagger_mm", say`Stagger, mm`, "w-24")}
         <PickField
-          label="Rim of"
+          label={say`Rim of`}
           value={draft["rim.material"] ?? "aluminium"}
-          options={["aluminium", "carbon", "steel"].map((m) => ({ value: m, text: m }))}
+          options={["aluminium", "carbon", "steel"].map((m) => ({ value: m, text: word(m) }))}
           onChange={(v) => onChange("rim.material", v)}
           className="w-36"
         />
       </fieldset>
       <fieldset className="flex flex-wrap items-start gap-2">
-        <legend className="float-left w-20 pt-8 font-bold">Hub</legend>
-        {text("hub.left.hole_diameter_mm", "Left hole", "w-24")}
-        {text("hub.right.hole_diameter_mm", "Right hole", "w-24")}
-        {text("hub.left.straight_pull_angle_deg", "Left straight-pull angle, °", "w-48")}
-        {text("hub.right.straight_pull_angle_deg", "Right straight-pull angle, °", "w-48")}
+        <legend className="float-left w-20 pt-8 font-bold">
+          <Trans>Hub</Trans>
+        </legend>
+        {text("hub.left.hole_diameter_mm", say`Left hole`, "w-24")}
+        {text("hub.right.hole_diameter_mm", say`Right hole`, "w-24")}
+        {text("hub.left.straight_pull_angle_deg", say`Left straight-pull angle, °`, "w-48")}
+        {text("hub.right.straight_pull_angle_deg", say`Right straight-pull angle, °`, "w-48")}
         <p className="max-w-xs pt-7 text-sm text-muted">
-          Angle by the hub&rsquo;s own drawing; empty for elbows. Empty tensions: 1000 N and 1200 N, common
-          practice.
+          <Trans>
+            Angle by the hub&rsquo;s own drawing; empty for elbows. Empty tensions: 1000 N and 1200 N, common
+            practice.
+          </Trans>
         </p>
       </fieldset>
     </div>

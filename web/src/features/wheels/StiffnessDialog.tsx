@@ -1,3 +1,5 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
@@ -78,8 +80,8 @@ export function StiffnessDialog({ specification, onTake, onClose }: StiffnessDia
     <Dialog
       open
       onOpenChange={onClose}
-      title="How stiff is this rim?"
-      lead="Plans rest on it. Unknown, a kind's usual figures are taken, and each pass corrects them."
+      title={say`How stiff is this rim?`}
+      lead={say`Plans rest on it. Unknown, a kind's usual figures are taken, and each pass corrects them.`}
     >
       <form
         className="flex flex-col gap-4"
@@ -89,33 +91,35 @@ export function StiffnessDialog({ specification, onTake, onClose }: StiffnessDia
         }}
       >
         <Choice<Way>
-          label="How it is found"
+          label={say`How it is found`}
           value={way}
           onChange={(next) => {
             work.reset();
             setWay(next);
           }}
           options={[
-            { value: "hang", text: "hang a weight" },
-            { value: "section", text: "by its section" },
+            { value: "hang", text: say`hang a weight` },
+            { value: "section", text: say`by its section` },
           ]}
         />
         {way === "hang" ? (
           <>
             <p className="text-sm text-muted">
-              Hold the hub fast, opposite the valve put the dial where the weight will hang, set it to zero,
-              hang the weight, read. Sideways: the wheel lies flat. In plane: it stands.
+              <Trans>
+                Hold the hub fast, opposite the valve put the dial where the weight will hang, set it to zero,
+                hang the weight, read. Sideways: the wheel lies flat. In plane: it stands.
+              </Trans>
             </p>
             <div className="flex flex-wrap gap-4">
-              {field("mass_kg", "Weight, kg")}
-              {field("measured_mm", "Dial moves, mm")}
+              {field("mass_kg", say`Weight, kg`)}
+              {field("measured_mm", say`Dial moves, mm`)}
               <Choice
-                label="Which way it hangs"
+                label={say`Which way it hangs`}
                 value={how}
                 onChange={setHow}
                 options={[
-                  { value: "sideways", text: "sideways" },
-                  { value: "in_plane", text: "in plane" },
+                  { value: "sideways", text: say`sideways` },
+                  { value: "in_plane", text: say`in plane` },
                 ]}
                 className="mt-6"
               />
@@ -123,16 +127,16 @@ export function StiffnessDialog({ specification, onTake, onClose }: StiffnessDia
           </>
         ) : (
           <div className="flex flex-wrap gap-4">
-            {field("width_mm", "Width, mm", "of its closed part, along the axle")}
-            {field("height_mm", "Height, mm")}
-            {field("wall_mm", "Wall, mm")}
+            {field("width_mm", say`Width, mm`, say`of its closed part, along the axle`)}
+            {field("height_mm", say`Height, mm`)}
+            {field("wall_mm", say`Wall, mm`)}
             <PickField
-              label="Material"
+              label={say`Material`}
               value={material}
               options={[
-                { value: "aluminium", text: "aluminium" },
-                { value: "steel", text: "steel" },
-                { value: "carbon", text: "carbon" },
+                { value: "aluminium", text: say`aluminium` },
+                { value: "steel", text: say`steel` },
+                { value: "carbon", text: say`carbon` },
               ]}
               onChange={(m) => setMaterial(m as typeof material)}
               className="w-40"
@@ -145,24 +149,30 @@ export function StiffnessDialog({ specification, onTake, onClose }: StiffnessDia
           )}
         {found && (
           <p>
-            {found.factor !== undefined && (
-              <strong>
-                {found.factor.toFixed(2)} × what was taken so far (that rim would have moved{" "}
-                {found.predicted_mm?.toFixed(2)} mm).{" "}
-              </strong>
-            )}
-            Sideways {found.ei_lat_nm2.toFixed(0)}, in plane {found.ei_rad_nm2.toFixed(0)}, torsion{" "}
-            {found.gj_nm2.toFixed(0)} N·m², ±{(100 * found.spread).toFixed(0)} %.
+            <Trans>
+              {found.factor !== undefined && (
+                <strong>
+                  <Trans>
+                    {found.factor.toFixed(2)} × what was taken so far (that rim would have moved{" "}
+                    {found.predicted_mm?.toFixed(2)} mm).{" "}
+                  </Trans>
+                </strong>
+              )}
+              Sideways {found.ei_lat_nm2.toFixed(0)}, in plane {found.ei_rad_nm2.toFixed(0)}, torsion{" "}
+              {found.gj_nm2.toFixed(0)} N·m², ±{(100 * found.spread).toFixed(0)} %.
+            </Trans>
           </p>
         )}
         <div className="flex justify-end gap-3">
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>
+            <Trans>Leave it</Trans>
+          </Button>
           <Button type="submit" weight={found ? "plain" : "now"} disabled={work.pending}>
-            Work it out
+            <Trans>Work it out</Trans>
           </Button>
           {found && (
             <Button weight="now" onClick={() => onTake(found)}>
-              Take it for this rim
+              <Trans>Take it for this rim</Trans>
             </Button>
           )}
         </div>
