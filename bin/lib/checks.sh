@@ -23,7 +23,10 @@ run_tests() {
     esac
   done
   if [ ${#labels[@]} -gt 0 ]; then
-    "$PY" manage.py test --noinput "${labels[@]}"
+    local parallel=()
+    # A browser's tests share one browser; all others take as many databases as there are processors.
+    [[ "${labels[*]}" == *e2e* ]] || parallel=(--parallel "$(nproc)")
+    "$PY" manage.py test --noinput "${parallel[@]}" "${labels[@]}"
     return
   fi
   # Everything: what needs no browser in as many databases as there are processors, then the browser's tests alone.

@@ -64,9 +64,9 @@ class Built:
 
     def _strip_and_lace(self) -> None:
         strip.say_facts(self.who, self.job_id, "strip", {"cut": True})
-        for step in strip.strip_of(self.who, self.job_id)["steps"]:
+        for step in strip.strip_of(self.who, self.job_id).steps:
             self.clock.tick(minutes=2)
-            strip.mark_strip_step(self.who, self.job_id, step["key"], True)
+            strip.mark_strip_step(self.who, self.job_id, step.key, True)
         for kind in ("nipple", "spoke"):
             strip.count_parts(self.who, self.job_id, kind, "out", self.build.counted_out)
             strip.count_parts(self.who, self.job_id, kind, "in", self.build.placed)

@@ -279,8 +279,8 @@ class _Worked:
     def _finish(self) -> None:
         demo = self.demo
         self._go("hand_back" if demo.stage == DONE else demo.stage)
-        for step in refit.refit_of(self.who, self.job.pk)["steps"][: demo.refit]:
-            refit.answer_step(self.who, self.job.pk, step["key"], "right", "")
+        for step in refit.refit_of(self.who, self.job.pk).steps[: demo.refit]:
+            refit.answer_step(self.who, self.job.pk, step.key, "right", "")
         if demo.stage == DONE and demo.promised_h is not None:
             self.clock.time = self.now + timedelta(hours=demo.promised_h - 2)
         job = queue.find_job(self.who, self.job.pk)

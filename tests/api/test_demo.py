@@ -49,10 +49,10 @@ class Demo(TestCase):
         for made in ReadingSet.objects.select_related("job__wheel"):
             state = state_of_set(made)
             with self.subTest(job=made.job.number, set=made.number):
-                self.assertLess(state["lateral_tir_mm"], 6)
-                self.assertTrue(all(-200 < s["tension_n"] < 2000 for s in state["spokes"]))
+                self.assertLess(state.lateral_tir_mm, 6)
+                self.assertTrue(all(-200 < s.tension_n < 2000 for s in state.spokes))
                 # A rim is smooth: neighbours never differ as random numbers would.
-                lateral = [s["lateral_mm"] for s in state["spokes"]]
+                lateral = [s.lateral_mm for s in state.spokes]
                 steps = np.diff([*lateral, lateral[0]])
                 # Independent numbers would give about 2 here.
                 self.assertLess(np.mean(steps**2) / np.var(lateral), 0.9)

@@ -1,10 +1,13 @@
 """The page, its headers, and the closing line of the runner."""
 
+import ast
 import io
 import unittest
+from pathlib import Path
 
 from django.test import SimpleTestCase, TestCase
 
+import felloe
 from tests.runner import CountingResult, count_line
 
 
@@ -24,6 +27,21 @@ class Page(TestCase):
 
     def test_unknown_api_addresses_are_404(self) -> None:
         self.assertEqual(self.client.get("/api/v1/nothing").status_code, 404)
+
+
+class Seam(SimpleTestCase):
+    #: Open formats, the facts of a form as they are stored, and both sides of a conflict: dictionaries by nature.
+    BY_NATURE = {
+        "export_record", "_set_out", "_entry", "sheet_of", "facts_of", "job_summary", "_over", "current_values",
+    }  # fmt: skip
+
+    def test_no_dictionary_crosses_from_a_service(self) -> None:
+        root = Path(felloe.__file__).parent
+        for path in sorted(root.glob("*/services/*.py")):
+            for node in ast.walk(ast.parse(path.read_text())):
+                if isinstance(node, ast.FunctionDef) and node.returns is not None and node.name not in self.BY_NATURE:
+                    returned = ast.unparse(node.returns)
+                    self.assertNotIn("dict[str, Any]", returned, f"{path.relative_to(root)}: {node.name}")
 
 
 class Closing(SimpleTestCase):

@@ -15,9 +15,11 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from felloe.accounts.api.operations import operation, staff
+from felloe.api.answers import AnswerSerializer
 from felloe.api.checked import checked
 from felloe.api.files import TextParser, keeps
 from felloe.api.write_keys import write_once
+from felloe.bench import answers
 from felloe.bench.models import DialTrace, Reading
 from felloe.bench.services import advice, traces, turns
 from felloe.core.measuring.stream import Sample
@@ -25,10 +27,11 @@ from felloe.core.tension.pitch import CROSSING, WHOLE
 from felloe.instruments.api.serializers import DIAL_KINDS, MEASURED_KINDS
 
 
-class NextReadingSerializer(serializers.Serializer[Any]):
+class NextReadingSerializer(AnswerSerializer):
     kind = serializers.ChoiceField(choices=Reading.Kind.choices)
-    spoke = serializers.CharField()
-    gain = serializers.FloatField()
+
+    class Meta:
+        dataclass = answers.NextReading
 
 
 class DialTraceSerializer(serializers.ModelSerializer[DialTrace]):
@@ -45,14 +48,11 @@ class DialTraceSerializer(serializers.ModelSerializer[DialTrace]):
         return len(row.points)
 
 
-class ReadingAdviceSerializer(serializers.Serializer[Any]):
-    """Which reading tells most, which spokes make a quick look, what stands against the instruments."""
-
-    next = NextReadingSerializer(many=True)
-    quick_look = serializers.ListField(child=serializers.CharField())
-    enough = serializers.BooleanField()
-    doubts = serializers.ListField(child=serializers.CharField())
+class ReadingAdviceSerializer(AnswerSerializer):
     traces = DialTraceSerializer(many=True)
+
+    class Meta:
+        dataclass = answers.ReadingAdvice
 
 
 class LumpSerializer(serializers.Serializer[Any]):
@@ -63,44 +63,26 @@ class LumpSerializer(serializers.Serializer[Any]):
     toward = serializers.ChoiceField(choices=["R", "L"], required=False)
 
 
-class CsvRowSerializer(serializers.Serializer[Any]):
-    line = serializers.IntegerField()
+class CsvRowSerializer(AnswerSerializer):
     kind = serializers.ChoiceField(choices=MEASURED_KINDS)
-    spoke = serializers.CharField()
-    angle_deg = serializers.FloatField(allow_null=True)
-    entered = serializers.FloatField(allow_null=True)
-    unit = serializers.CharField()
-    value = serializers.FloatField(allow_null=True)
-    wrong = serializers.CharField()
-    doubt = serializers.CharField()
-    replaces = serializers.FloatField(allow_null=True, help_text="What stands at this place now")
+
+    class Meta:
+        dataclass = answers.CsvRow
 
 
-class CsvLookSerializer(serializers.Serializer[Any]):
-    """What a file of readings holds, row by row, and whether all of it may be taken."""
-
-    said = serializers.ListField(child=serializers.CharField())
-    dense = serializers.BooleanField()
-    rows = CsvRowSerializer(many=True)
-    sound = serializers.BooleanField()
-    kept = serializers.BooleanField()
+class CsvLookSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.CsvLook
 
 
-class ToneSerializer(serializers.Serializer[Any]):
-    spoke = serializers.CharField()
-    at_s = serializers.FloatField()
-    hz = serializers.FloatField()
-    clarity = serializers.FloatField()
-    tension_n = serializers.FloatField(allow_null=True)
-    sd_n = serializers.FloatField(allow_null=True)
-    percent = serializers.FloatField(required=False)
-    wrong = serializers.CharField()
+class ToneSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Tone
 
 
-class HeardSerializer(serializers.Serializer[Any]):
-    tones = ToneSerializer(many=True)
-    expected = serializers.IntegerField()
-    heard = serializers.IntegerField()
+class HeardSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Heard
 
 
 class TurnRequestSerializer(serializers.Serializer[Any]):
@@ -108,10 +90,9 @@ class TurnRequestSerializer(serializers.Serializer[Any]):
     kind = serializers.ChoiceField(choices=DIAL_KINDS)
 
 
-class TurnHeardSerializer(serializers.Serializer[Any]):
-    """The turn is not whole yet: ask again under the same key."""
-
-    places = serializers.IntegerField()
+class TurnHeardSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.TurnHeard
 
 
 class SoundParser(BaseParser):

@@ -5,13 +5,15 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
+from felloe.api.answers import AnswerSerializer
 from felloe.api.language import spoken_for
+from felloe.bench import answers
 from felloe.bench.models import LearntRim, Plan, PlanMove, Reading, ReadingSet
 from felloe.core.measuring.coarse import FEEL
 from felloe.core.said import say
 from felloe.core.tension.pitch import CROSSING, WHOLE
 from felloe.core.truing.objective import MODES
-from felloe.queue.api.serializers import TIER_NAMES, TierSerializer
+from felloe.queue.api.serializers import TIER_NAMES
 
 MODE_KEYS = list(MODES)
 
@@ -93,85 +95,44 @@ class OpenSetSerializer(serializers.Serializer[Any]):
     stage = serializers.ChoiceField(choices=ReadingSet.Stage.choices)
 
 
-class SpokeStateSerializer(serializers.Serializer[Any]):
-    name = serializers.CharField()
-    side = serializers.ChoiceField(choices=["R", "L"])
-    angle_deg = serializers.FloatField()
-    tension_n = serializers.FloatField()
-    tension_sd_n = serializers.FloatField()
-    measured_n = serializers.FloatField(allow_null=True)
-    percent_of_mean = serializers.FloatField()
-    lateral_mm = serializers.FloatField()
-    lateral_sd_mm = serializers.FloatField()
-    radial_mm = serializers.FloatField()
-    radial_sd_mm = serializers.FloatField()
-    outside = serializers.BooleanField()
+class SpokeStateSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.SpokeState
 
 
-class TraceSerializer(serializers.Serializer[Any]):
-    angle_deg = serializers.ListField(child=serializers.FloatField())
-    lateral_mm = serializers.ListField(child=serializers.FloatField())
-    lateral_sd_mm = serializers.ListField(child=serializers.FloatField())
-    radial_mm = serializers.ListField(child=serializers.FloatField())
-    radial_sd_mm = serializers.ListField(child=serializers.FloatField())
+class TraceSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Trace
 
 
-class MarkSerializer(serializers.Serializer[Any]):
-    angle_deg = serializers.FloatField()
-    deviation_mm = serializers.FloatField()
+class MarkSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Mark
 
 
-class SideStateSerializer(serializers.Serializer[Any]):
-    mean_n = serializers.FloatField()
-    sd_n = serializers.FloatField()
-    worst_spoke = serializers.CharField()
-    worst_percent = serializers.FloatField()
-    outside = serializers.ListField(child=serializers.CharField())
-    target_n = serializers.FloatField()
+class SideStateSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.SideState
 
 
-class SidesStateSerializer(serializers.Serializer[Any]):
-    R = SideStateSerializer()
-    L = SideStateSerializer()
+class SidesStateSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.SidesState
 
 
-class RatioSerializer(serializers.Serializer[Any]):
-    expected = serializers.FloatField()
-    measured = serializers.FloatField(allow_null=True)
-    difference_percent = serializers.FloatField(allow_null=True)
-    warns = serializers.BooleanField()
+class RatioSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Ratio
 
 
-class CheckSerializer(serializers.Serializer[Any]):
-    figure = serializers.ChoiceField(choices=["lateral", "radial", "dish", "tension"])
-    value = serializers.FloatField()
-    limit = serializers.FloatField()
-    unit = serializers.CharField()
-    met = serializers.BooleanField()
-    measured = serializers.BooleanField()
+class CheckSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Check
 
 
-class StateSerializer(serializers.Serializer[Any]):
-    """The estimated state of a wheel: everything the strip shows."""
-
-    reading_count = serializers.IntegerField()
-    headline = serializers.CharField()
-    tier = TierSerializer()
-    spokes = SpokeStateSerializer(many=True)
-    trace = TraceSerializer()
-    lateral_marks = MarkSerializer(many=True)
-    radial_marks = MarkSerializer(many=True)
-    dish_mm = serializers.FloatField()
-    dish_sd_mm = serializers.FloatField()
-    lateral_tir_mm = serializers.FloatField()
-    radial_tir_mm = serializers.FloatField()
-    sides = SidesStateSerializer()
-    ratio = RatioSerializer()
-    tight_side = serializers.ChoiceField(choices=["R", "L"])
-    target_n = serializers.FloatField()
-    cap_n = serializers.FloatField()
-    tension_is_default = serializers.BooleanField()
-    checks = CheckSerializer(many=True)
+class StateSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.State
 
 
 class PlanRequestSerializer(serializers.Serializer[Any]):
@@ -183,37 +144,21 @@ class PlanRequestSerializer(serializers.Serializer[Any]):
     dish_option = serializers.ChoiceField(choices=["tighten", "ease", "half"], required=False)
 
 
-class DishOptionSerializer(serializers.Serializer[Any]):
+class DishOptionSerializer(AnswerSerializer):
     key = serializers.ChoiceField(choices=["tighten", "ease", "half"])
-    name = serializers.CharField()
-    right_turns = serializers.FloatField()
-    left_turns = serializers.FloatField()
-    dish_after_mm = serializers.FloatField()
-    right_mean_n = serializers.FloatField()
-    left_mean_n = serializers.FloatField()
-    over_cap = serializers.BooleanField()
-    proposed = serializers.BooleanField()
+
+    class Meta:
+        dataclass = answers.DishOption
 
 
-class DishAdviceSerializer(serializers.Serializer[Any]):
-    """Ways to bring the rim to the middle, all nipples of a side alike."""
-
-    dish_mm = serializers.FloatField()
-    dish_sd_mm = serializers.FloatField()
-    lateral_tir_mm = serializers.FloatField()
-    straight_enough = serializers.BooleanField()
-    reason = serializers.CharField()
-    options = DishOptionSerializer(many=True)
+class DishAdviceSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.DishAdvice
 
 
-class PredictedSerializer(serializers.Serializer[Any]):
-    tension_n = serializers.ListField(child=serializers.FloatField())
-    lateral_mm = serializers.ListField(child=serializers.FloatField())
-    radial_mm = serializers.ListField(child=serializers.FloatField())
-    dish_mm = serializers.FloatField()
-    lateral_tir_mm = serializers.FloatField()
-    radial_tir_mm = serializers.FloatField()
-    trace = TraceSerializer()
+class PredictedSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Predicted
 
 
 class PlanMoveSerializer(serializers.ModelSerializer[PlanMove]):
@@ -303,19 +248,13 @@ class WhatIfRequestSerializer(serializers.Serializer[Any]):
     turns = serializers.DictField(child=serializers.FloatField(min_value=-4, max_value=4))
 
 
-class WhatIfSerializer(serializers.Serializer[Any]):
-    """What the wheel would measure after turns by hand."""
-
-    tension_n = serializers.ListField(child=serializers.FloatField())
-    trace = TraceSerializer()
-    dish_mm = serializers.FloatField()
-    lateral_tir_mm = serializers.FloatField()
-    radial_tir_mm = serializers.FloatField()
-    over_cap = serializers.ListField(child=serializers.CharField())
-    checks = CheckSerializer(many=True)
+class WhatIfSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.WhatIf
 
 
-class PlanModeSerializer(serializers.Serializer[Any]):
+class PlanModeSerializer(AnswerSerializer):
     key = serializers.ChoiceField(choices=MODE_KEYS)
-    name = serializers.CharField()
-    why = serializers.CharField()
+
+    class Meta:
+        dataclass = answers.PlanMode

@@ -9,6 +9,7 @@ from rest_framework.views import APIView
 
 from felloe.accounts.api.operations import operation, staff
 from felloe.api.write_keys import write_once
+from felloe.bench import answers
 from felloe.bench.api.serializers import (
     DishAdviceSerializer,
     MoveMarkSerializer,
@@ -87,13 +88,13 @@ class ReadingHistoryView(APIView):
 class StateView(APIView):
     @operation("state_get", responses=StateSerializer)
     def get(self, request: Request, set_id: UUID) -> Response:
-        return Response(states.state_of_set(readings.find_set(staff(request), set_id)))
+        return Response(StateSerializer(states.state_of_set(readings.find_set(staff(request), set_id))).data)
 
 
 class DishOptionsView(APIView):
     @operation("dish_options", responses=DishAdviceSerializer)
     def get(self, request: Request, set_id: UUID) -> Response:
-        return Response(plans.dish_options_of(staff(request), set_id))
+        return Response(DishAdviceSerializer(plans.dish_options_of(staff(request), set_id)).data)
 
 
 class SetPlansView(APIView):
@@ -135,11 +136,11 @@ class WhatIfView(APIView):
         data = WhatIfRequestSerializer(data=request.data)
         data.is_valid(raise_exception=True)
         reading_set = readings.find_set(staff(request), set_id)
-        return Response(states.what_if(reading_set, data.validated_data["turns"]))
+        return Response(WhatIfSerializer(states.what_if(reading_set, data.validated_data["turns"])).data)
 
 
 class PlanModesView(APIView):
     @operation("plan_modes", responses=PlanModeSerializer(many=True))
     def get(self, request: Request) -> Response:
-        modes = [{"key": key, "name": name, "why": why} for key, (name, why) in MODES.items()]
+        modes = [answers.PlanMode(key=key, name=name, why=why) for key, (name, why) in MODES.items()]
         return Response(PlanModeSerializer(modes, many=True).data)

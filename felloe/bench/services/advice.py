@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import asdict
-from typing import Any
 from uuid import UUID
 
 from felloe.accounts.models import User
+from felloe.bench import answers
 from felloe.bench.services.doubts import doubts_about
 from felloe.bench.services.readings import current_readings, find_set, traces_of, wheel_of
 from felloe.bench.services.states import kept_estimate
@@ -14,15 +14,15 @@ from felloe.core.measuring.sampling import next_readings, quick_look
 from felloe.core.truing.tiers import TIERS
 
 
-def advice_for(user: User, set_id: UUID) -> dict[str, Any]:
+def advice_for(user: User, set_id: UUID) -> answers.ReadingAdvice:
     """The readings that would tell most, the quick look, doubts about instruments, and the traces of the set."""
     reading_set = find_set(user, set_id)
     state, readings = kept_estimate(reading_set)
     following = next_readings(state, readings, TIERS[reading_set.job.tier])
-    return {
-        "next": [asdict(n) for n in following],
-        "quick_look": list(quick_look(wheel_of(reading_set))),
-        "enough": not following,
-        "doubts": doubts_about(reading_set, current_readings(reading_set)),
-        "traces": traces_of(reading_set),
-    }
+    return answers.ReadingAdvice(
+        next=[answers.NextReading(**asdict(n)) for n in following],
+        quick_look=list(quick_look(wheel_of(reading_set))),
+        enough=not following,
+        doubts=doubts_about(reading_set, current_readings(reading_set)),
+        traces=traces_of(reading_set),
+    )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 from uuid import UUID
 
@@ -11,6 +12,7 @@ from django.utils import timezone
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
+from felloe.bench import answers
 from felloe.bench.models import LearntRim, Plan, PlanMove, Reading, ReadingSet
 from felloe.bench.services.learning import learn_from
 from felloe.bench.services.readings import current_readings, find_set, set_for_work, wheel_of
@@ -92,15 +94,17 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
         laps=made.laps,
         worst_tension_n=round(made.worst_tension_n, 1),
         worst_spoke=made.worst_spoke,
-        predicted={
-            "tension_n": rounded(made.after.tension_n, 1),
-            "lateral_mm": rounded(made.after.lateral_mm, 3),
-            "radial_mm": rounded(made.after.radial_mm, 3),
-            "dish_mm": round(made.after.dish_mm, 3),
-            "lateral_tir_mm": round(made.after.trace.lateral_tir_mm, 3),
-            "radial_tir_mm": round(made.after.trace.radial_tir_mm, 3),
-            "trace": trace_values(made.after.trace),
-        },
+        predicted=asdict(
+            answers.Predicted(
+                tension_n=rounded(made.after.tension_n, 1),
+                lateral_mm=rounded(made.after.lateral_mm, 3),
+                radial_mm=rounded(made.after.radial_mm, 3),
+                dish_mm=round(made.after.dish_mm, 3),
+                lateral_tir_mm=round(made.after.trace.lateral_tir_mm, 3),
+                radial_tir_mm=round(made.after.trace.radial_tir_mm, 3),
+                trace=trace_values(made.after.trace),
+            )
+        ),
         created_by=user,
     )
     PlanMove.objects.bulk_create(
@@ -127,33 +131,33 @@ def _road(reading_set: ReadingSet, broken: frozenset[str]) -> tuple[bool, bool, 
     return loaded, wheel.rim.material == "carbon", wheel.spoke_count if len(broken) == 1 else 0
 
 
-def dish_options_of(user: User, set_id: UUID) -> dict[str, Any]:
+def dish_options_of(user: User, set_id: UUID) -> answers.DishAdvice:
     """The ways to correct dish from a set's readings; refused where dish was not measured."""
     state, readings = kept_estimate(find_set(user, set_id))
     if not readings.dish:
         raise Refused("dish_not_measured", say("Measure the dish first, by gauge or by flipping."), 422)
     advice = dish_advice(state)
-    return {
-        "dish_mm": round(state.dish_mm, 3),
-        "dish_sd_mm": round(state.dish_sd_mm, 3),
-        "lateral_tir_mm": round(state.figures.lateral_tir_mm, 3),
-        "straight_enough": advice.straight_enough,
-        "reason": advice.reason,
-        "options": [
-            {
-                "key": option.key,
-                "name": option.name,
-                "right_turns": option.right_turns,
-                "left_turns": option.left_turns,
-                "dish_after_mm": round(option.after.dish_mm, 3),
-                "right_mean_n": round(option.right_mean_n, 1),
-                "left_mean_n": round(option.left_mean_n, 1),
-                "over_cap": option.over_cap,
-                "proposed": option.proposed,
-            }
+    return answers.DishAdvice(
+        dish_mm=round(state.dish_mm, 3),
+        dish_sd_mm=round(state.dish_sd_mm, 3),
+        lateral_tir_mm=round(state.figures.lateral_tir_mm, 3),
+        straight_enough=advice.straight_enough,
+        reason=advice.reason,
+        options=[
+            answers.DishOption(
+                key=option.key,
+                name=option.name,
+                right_turns=option.right_turns,
+                left_turns=option.left_turns,
+                dish_after_mm=round(option.after.dish_mm, 3),
+                right_mean_n=round(option.right_mean_n, 1),
+                left_mean_n=round(option.left_mean_n, 1),
+                over_cap=option.over_cap,
+                proposed=option.proposed,
+            )
             for option in advice.options
         ],
-    }
+    )
 
 
 def find_plan(user: User, plan_id: UUID) -> Plan:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, replace
+from dataclasses import replace
 from functools import lru_cache
 from typing import Any
 from uuid import UUID
@@ -11,6 +11,7 @@ import numpy as np
 from django.db.models import Count, Max, Q, Sum
 from numpy.typing import NDArray
 
+from felloe.bench import answers
 from felloe.bench.models import DialTrace, PlanMove, Reading, ReadingSet
 from felloe.bench.services.learning import influence_with, known_of, with_carried
 from felloe.bench.services.readings import core_readings, current_readings, traces_of, wheel_of
@@ -55,18 +56,18 @@ def rounded(values: NDArray[np.float64], digits: int) -> list[float]:
     return [float(v) for v in np.round(values, digits)]
 
 
-def trace_values(trace: Trace) -> dict[str, list[float]]:
+def trace_values(trace: Trace) -> answers.Trace:
     """A trace as lists; standard deviations included."""
-    return {
-        "angle_deg": rounded(trace.angles_deg, 3),
-        "lateral_mm": rounded(trace.lateral_mm, 4),
-        "lateral_sd_mm": rounded(trace.lateral_sd_mm, 4),
-        "radial_mm": rounded(trace.radial_mm, 4),
-        "radial_sd_mm": rounded(trace.radial_sd_mm, 4),
-    }
+    return answers.Trace(
+        angle_deg=rounded(trace.angles_deg, 3),
+        lateral_mm=rounded(trace.lateral_mm, 4),
+        lateral_sd_mm=rounded(trace.lateral_sd_mm, 4),
+        radial_mm=rounded(trace.radial_mm, 4),
+        radial_sd_mm=rounded(trace.radial_sd_mm, 4),
+    )
 
 
-def state_values(state: WheelState, readings: Readings, tier: Tier) -> dict[str, Any]:
+def state_values(state: WheelState, readings: Readings, tier: Tier) -> answers.State:
     """Everything the strip shows of a state."""
     wheel = state.wheel
     measured = {r.spoke: r.tension_n for r in readings.tension}
@@ -81,77 +82,79 @@ def state_values(state: WheelState, readings: Readings, tier: Tier) -> dict[str,
     for i, name in enumerate(wheel.names):
         even = sides[name.side]
         spokes.append(
-            {
-                "name": str(name),
-                "side": name.side.value,
-                "angle_deg": wheel.angles_deg[i],
-                "tension_n": round(float(state.tension_n[i]), 1),
-                "tension_sd_n": round(float(state.tension_sd_n[i]), 1),
-                "measured_n": round(measured[str(name)], 1) if str(name) in measured else None,
-                "percent_of_mean": round(100 * (float(state.tension_n[i]) / even.mean_n - 1), 1) if even.mean_n > 1 else 0.0,
-                "lateral_mm": round(float(state.lateral_mm[i]), 3),
-                "lateral_sd_mm": round(float(state.lateral_sd_mm[i]), 3),
-                "radial_mm": round(float(state.radial_mm[i]), 3),
-                "radial_sd_mm": round(float(state.radial_sd_mm[i]), 3),
-                "outside": str(name) in even.outside,
-            }
+            answers.SpokeState(
+                name=str(name),
+                side=name.side.value,
+                angle_deg=wheel.angles_deg[i],
+                tension_n=round(float(state.tension_n[i]), 1),
+                tension_sd_n=round(float(state.tension_sd_n[i]), 1),
+                measured_n=round(measured[str(name)], 1) if str(name) in measured else None,
+                percent_of_mean=round(100 * (float(state.tension_n[i]) / even.mean_n - 1), 1) if even.mean_n > 1 else 0.0,
+                lateral_mm=round(float(state.lateral_mm[i]), 3),
+                lateral_sd_mm=round(float(state.lateral_sd_mm[i]), 3),
+                radial_mm=round(float(state.radial_mm[i]), 3),
+                radial_sd_mm=round(float(state.radial_sd_mm[i]), 3),
+                outside=str(name) in even.outside,
+            )
         )
-    return {
-        "reading_count": readings.count,
-        "headline": headline(state, tier) if readings.count else say("Nothing measured yet: this is only a plausible wheel."),
-        "tier": asdict(tier),
-        "spokes": spokes,
-        "trace": trace_values(state.figures),
-        "lateral_marks": [
-            {"angle_deg": r.angle_deg, "deviation_mm": round(r.deviation_mm - state.datums_mm["lateral", r.group], 3)}
+    return answers.State(
+        reading_count=readings.count,
+        headline=headline(state, tier) if readings.count else say("Nothing measured yet: this is only a plausible wheel."),
+        tier=tier,
+        spokes=spokes,
+        trace=trace_values(state.figures),
+        lateral_marks=[
+            answers.Mark(angle_deg=r.angle_deg, deviation_mm=round(r.deviation_mm - state.datums_mm["lateral", r.group], 3))
             for r in readings.lateral
         ],
-        "radial_marks": [
-            {"angle_deg": r.angle_deg, "deviation_mm": round(r.deviation_mm - state.datums_mm["radial", r.group], 3)}
+        radial_marks=[
+            answers.Mark(angle_deg=r.angle_deg, deviation_mm=round(r.deviation_mm - state.datums_mm["radial", r.group], 3))
             for r in readings.radial
         ],
-        "dish_mm": round(state.dish_mm, 3),
-        "dish_sd_mm": round(state.dish_sd_mm, 3),
-        "lateral_tir_mm": round(figures.lateral_tir_mm, 3),
-        "radial_tir_mm": round(figures.radial_tir_mm, 3),
-        "sides": {side.value: side_values(sides[side], targets[side]) for side in Side},
-        "ratio": {
-            "expected": round(expected_left_over_right(wheel), 3),
-            "measured": round(min(ratio.measured, 99.0), 3) if ratio else None,
-            "difference_percent": round(min(ratio.difference_percent, 999.0), 1) if ratio else None,
-            "warns": ratio is not None and ratio.warns and "tension" not in missing,
-        },
-        "tight_side": tight_side(wheel).value,
-        "target_n": wheel.rim.tension_target_n,
-        "cap_n": wheel.rim.tension_cap_n,
-        "tension_is_default": wheel.rim.tension_is_default,
-        "checks": [check_values(check, missing) for check in checks],
-    }
+        dish_mm=round(state.dish_mm, 3),
+        dish_sd_mm=round(state.dish_sd_mm, 3),
+        lateral_tir_mm=round(figures.lateral_tir_mm, 3),
+        radial_tir_mm=round(figures.radial_tir_mm, 3),
+        sides=answers.SidesState(
+            R=side_values(sides[Side.RIGHT], targets[Side.RIGHT]), L=side_values(sides[Side.LEFT], targets[Side.LEFT])
+        ),
+        ratio=answers.Ratio(
+            expected=round(expected_left_over_right(wheel), 3),
+            measured=round(min(ratio.measured, 99.0), 3) if ratio else None,
+            difference_percent=round(min(ratio.difference_percent, 999.0), 1) if ratio else None,
+            warns=ratio is not None and ratio.warns and "tension" not in missing,
+        ),
+        tight_side=tight_side(wheel).value,
+        target_n=wheel.rim.tension_target_n,
+        cap_n=wheel.rim.tension_cap_n,
+        tension_is_default=wheel.rim.tension_is_default,
+        checks=[check_values(check, missing) for check in checks],
+    )
 
 
-def side_values(even: Any, target_n: float) -> dict[str, Any]:
-    return {
-        "mean_n": round(even.mean_n, 1),
-        "sd_n": round(even.sd_n, 1),
-        "worst_spoke": even.worst_spoke,
-        "worst_percent": round(even.worst_percent, 1),
-        "outside": list(even.outside),
-        "target_n": round(target_n, 1),
-    }
+def side_values(even: Any, target_n: float) -> answers.SideState:
+    return answers.SideState(
+        mean_n=round(even.mean_n, 1),
+        sd_n=round(even.sd_n, 1),
+        worst_spoke=even.worst_spoke,
+        worst_percent=round(even.worst_percent, 1),
+        outside=list(even.outside),
+        target_n=round(target_n, 1),
+    )
 
 
-def check_values(check: Any, missing: tuple[str, ...]) -> dict[str, Any]:
-    return {
-        "figure": check.figure,
-        "value": round(check.value, 3),
-        "limit": check.limit,
-        "unit": check.unit,
-        "met": check.met,
-        "measured": check.figure not in missing,
-    }
+def check_values(check: Any, missing: tuple[str, ...]) -> answers.Check:
+    return answers.Check(
+        figure=check.figure,
+        value=round(check.value, 3),
+        limit=check.limit,
+        unit=check.unit,
+        met=check.met,
+        measured=check.figure not in missing,
+    )
 
 
-def state_of_set(reading_set: ReadingSet) -> dict[str, Any]:
+def state_of_set(reading_set: ReadingSet) -> answers.State:
     """The state of a set against its job's tier."""
     state, readings = kept_estimate(reading_set)
     return state_values(state, readings, TIERS[reading_set.job.tier])
@@ -182,7 +185,7 @@ def kept_estimate(reading_set: ReadingSet) -> tuple[WheelState, Readings]:
     return _kept_state(reading_set.pk, fingerprint(reading_set))
 
 
-def what_if(reading_set: ReadingSet, turns_by_spoke: dict[str, float]) -> dict[str, Any]:
+def what_if(reading_set: ReadingSet, turns_by_spoke: dict[str, float]) -> answers.WhatIf:
     """What the wheel would measure after any turns by hand: at once, nothing is kept."""
     state, readings = kept_estimate(reading_set)
     wheel = state.wheel
@@ -196,12 +199,12 @@ def what_if(reading_set: ReadingSet, turns_by_spoke: dict[str, float]) -> dict[s
     tier = TIERS[reading_set.job.tier]
     spread = max(side_evenness(wheel, after.tension_n.tolist(), side, tier.tension_percent).spread_percent for side in Side)
     checks = check_against(tier, after.trace.lateral_tir_mm, after.trace.radial_tir_mm, after.dish_mm, spread)
-    return {
-        "tension_n": rounded(after.tension_n, 1),
-        "trace": trace_values(after.trace),
-        "dish_mm": round(after.dish_mm, 3),
-        "lateral_tir_mm": round(after.trace.lateral_tir_mm, 3),
-        "radial_tir_mm": round(after.trace.radial_tir_mm, 3),
-        "over_cap": [str(n) for n, t in zip(wheel.names, after.tension_n, strict=True) if t > wheel.rim.tension_cap_n],
-        "checks": [check_values(check, not_measured(readings)) for check in checks],
-    }
+    return answers.WhatIf(
+        tension_n=rounded(after.tension_n, 1),
+        trace=trace_values(after.trace),
+        dish_mm=round(after.dish_mm, 3),
+        lateral_tir_mm=round(after.trace.lateral_tir_mm, 3),
+        radial_tir_mm=round(after.trace.radial_tir_mm, 3),
+        over_cap=[str(n) for n, t in zip(wheel.names, after.tension_n, strict=True) if t > wheel.rim.tension_cap_n],
+        checks=[check_values(check, not_measured(readings)) for check in checks],
+    )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import wave
+from dataclasses import replace
 from typing import Any
 from uuid import UUID
 
@@ -13,6 +14,7 @@ from django.http import Http404
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
+from felloe.bench import answers
 from felloe.bench.models import DialTrace, ReadingSet, TraceWithdrawal
 from felloe.bench.services import readings
 from felloe.core.errors import BadReading, TradeError
@@ -106,7 +108,7 @@ def export_csv(user: User, set_id: UUID) -> str:
 
 
 @transaction.atomic
-def take_csv(user: User, set_id: UUID, data: bytes, meter: UUID | None, keep: bool) -> dict[str, Any]:
+def take_csv(user: User, set_id: UUID, data: bytes, meter: UUID | None, keep: bool) -> answers.CsvLook:
     """Look at a file of readings, and with `keep` take all of it or nothing.
 
     What is wrong is told by line; so is what would replace a reading that is there already.
@@ -125,41 +127,37 @@ def take_csv(user: User, set_id: UUID, data: bytes, meter: UUID | None, keep: bo
                 wrong = str(error)
         replaces = there.get((row.kind, row.spoke)) if row.spoke else None
         rows.append(_row_values(row, value, wrong, replaces))
-    sound = bool(rows) and not any(r["wrong"] for r in rows)
+    sound = bool(rows) and not any(r.wrong for r in rows)
     if keep:
         if not sound:
-            bad = next((r for r in rows if r["wrong"]), None)
+            bad = next((r for r in rows if r.wrong), None)
             detail = (
-                say("Line {line}: {wrong}.", line=bad["line"], wrong=bad["wrong"])
-                if bad
-                else say("There is nothing in this file.")
+                say("Line {line}: {wrong}.", line=bad.line, wrong=bad.wrong) if bad else say("There is nothing in this file.")
             )
             errors = [
-                {"field": say("line {line}", line=r["line"]), "message": r["wrong"], "code": "bad_row"}
-                for r in rows
-                if r["wrong"]
+                {"field": say("line {line}", line=r.line), "message": r.wrong, "code": "bad_row"} for r in rows if r.wrong
             ][:50]
             raise Refused("bad_csv", say("Nothing was taken. {detail}", detail=detail), 422, errors=errors)
         _keep(user, reading_set, found, meter)
-    return {"said": list(found.said), "dense": found.dense, "rows": rows, "sound": sound, "kept": keep}
+    return answers.CsvLook(said=list(found.said), dense=found.dense, rows=rows, sound=sound, kept=keep)
 
 
-def _row_values(row: ReadRow, value: float | None, wrong: str, replaces: float | None) -> dict[str, Any]:
+def _row_values(row: ReadRow, value: float | None, wrong: str, replaces: float | None) -> answers.CsvRow:
     doubt = row.doubt
     if not doubt and replaces is not None and value is not None:
         doubt = say("replaces {replaces:.2f}", replaces=replaces)
-    return {
-        "line": row.line,
-        "kind": row.kind,
-        "spoke": row.spoke,
-        "angle_deg": row.angle_deg,
-        "entered": row.value,
-        "unit": row.unit,
-        "value": value,
-        "wrong": wrong,
-        "doubt": doubt,
-        "replaces": replaces if value is not None else None,
-    }
+    return answers.CsvRow(
+        line=row.line,
+        kind=row.kind,
+        spoke=row.spoke,
+        angle_deg=row.angle_deg,
+        entered=row.value,
+        unit=row.unit,
+        value=value,
+        wrong=wrong,
+        doubt=doubt,
+        replaces=replaces if value is not None else None,
+    )
 
 
 def _entry(row: ReadRow, meter: UUID | None) -> dict[str, Any]:
@@ -193,7 +191,7 @@ def _keep(user: User, reading_set: ReadingSet, found: ReadFile, meter: UUID | No
         add_turn(user, reading_set.pk, kind, DialTrace.Source.FILE, angles, values, None)
 
 
-def hear(user: User, set_id: UUID, data: bytes, ends_at: str, spokes: list[str]) -> dict[str, Any]:
+def hear(user: User, set_id: UUID, data: bytes, ends_at: str, spokes: list[str]) -> answers.Heard:
     """Listen to a recording of plucks: pitch and tension of each, in order, put to the spokes named; nothing is saved."""
     reading_set = readings.find_set(user, set_id)
     wheel = readings.wheel_of(reading_set)
@@ -201,7 +199,7 @@ def hear(user: User, set_id: UUID, data: bytes, ends_at: str, spokes: list[str])
     tones = plucks(samples, rate)
     if not tones:
         raise BadReading(say("no clear tone on this recording: pluck nearer to the rim, further from the others"), "recording")
-    heard: list[dict[str, Any]] = []
+    heard: list[answers.Tone] = []
     for tone, name in zip(tones, [*spokes, *[""] * len(tones)], strict=False):
         tension = None
         wrong = ""
@@ -213,20 +211,20 @@ def hear(user: User, set_id: UUID, data: bytes, ends_at: str, spokes: list[str])
             except BadReading as error:
                 wrong = error.message
         heard.append(
-            {
-                "spoke": name,
-                "at_s": round(tone.at_s, 2),
-                "hz": round(tone.hz, 2),
-                "clarity": round(tone.clarity, 2),
-                "tension_n": round(tension.tension_n, 1) if tension else None,
-                "sd_n": round(tension.sd_n, 1) if tension else None,
-                "wrong": wrong,
-            }
+            answers.Tone(
+                spoke=name,
+                at_s=round(tone.at_s, 2),
+                hz=round(tone.hz, 2),
+                clarity=round(tone.clarity, 2),
+                tension_n=round(tension.tension_n, 1) if tension else None,
+                sd_n=round(tension.sd_n, 1) if tension else None,
+                wrong=wrong,
+            )
         )
-    named = [(h, tone.hz) for h, tone in zip(heard, tones, strict=True) if h["spoke"]]
-    for (h, _), percent in zip(named, evenness_percent([hz for _, hz in named]) if named else [], strict=True):
-        h["percent"] = round(percent, 1)
-    return {"tones": heard, "expected": len(spokes), "heard": len(tones)}
+    named = [i for i, tone in enumerate(heard) if tone.spoke]
+    for i, percent in zip(named, evenness_percent([tones[i].hz for i in named]) if named else [], strict=True):
+        heard[i] = replace(heard[i], percent=round(percent, 1))
+    return answers.Heard(tones=heard, expected=len(spokes), heard=len(tones))
 
 
 def _samples(data: bytes) -> tuple[np.ndarray[Any, np.dtype[np.float64]], float]:

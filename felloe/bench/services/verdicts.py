@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import Any
 from uuid import UUID
 
 import numpy as np
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
+from felloe.bench import answers
 from felloe.bench.models import ReadingSet
 from felloe.bench.services.readings import find_set
 from felloe.bench.services.states import fingerprint, kept_estimate
@@ -36,35 +36,35 @@ def judged_rim(state: WheelState, tier: Tier) -> Verdict:
     return verdict(state, tier, np.random.default_rng(SEED))
 
 
-def verdict_values(state: WheelState, rim: Verdict) -> dict[str, Any]:
+def verdict_values(state: WheelState, rim: Verdict) -> answers.Curve:
     """The curve with its tier, the verdict on it, the bent stretches and the sentence for the customer."""
     tier = rim.tier
     found: list[Bend | OwnBend] = list(bends(state))
     own = None if rim.can or found else own_bend(state, tier)
     if own is not None:
         found.append(own)
-    return {
-        "points": [
-            {
-                "spread_percent": p.spread_percent,
-                "lateral_tir_mm": round(p.lateral_tir_mm, 3),
-                "radial_tir_mm": round(p.radial_tir_mm, 3),
-            }
+    return answers.Curve(
+        points=[
+            answers.CurvePoint(
+                spread_percent=p.spread_percent,
+                lateral_tir_mm=round(p.lateral_tir_mm, 3),
+                radial_tir_mm=round(p.radial_tir_mm, 3),
+            )
             for p in straight_against_even(state, tier)
         ],
-        "tier_lateral_mm": tier.lateral_mm,
-        "tier_radial_mm": tier.radial_mm,
-        "tier_spread_percent": tier.tension_percent,
-        "can": rim.can,
-        "chance": round(rim.chance, 3),
-        "best_tier": rim.best_tier,
-        "why": rim.why,
-        "bends": [{"spokes": list(b.spokes), "why": b.why} for b in found],
-        "to_customer": to_customer(rim, [b.spokes for b in found]),
-    }
+        tier_lateral_mm=tier.lateral_mm,
+        tier_radial_mm=tier.radial_mm,
+        tier_spread_percent=tier.tension_percent,
+        can=rim.can,
+        chance=round(rim.chance, 3),
+        best_tier=rim.best_tier,
+        why=rim.why,
+        bends=[answers.Bend(spokes=list(b.spokes), why=b.why) for b in found],
+        to_customer=to_customer(rim, [b.spokes for b in found]),
+    )
 
 
-def verdict_of(user: User, set_id: UUID) -> dict[str, Any]:
+def verdict_of(user: User, set_id: UUID) -> answers.Curve:
     """The verdict on a set's wheel; refused where too little was read."""
     reading_set = find_set(user, set_id)
     _, readings = kept_estimate(reading_set)
@@ -81,13 +81,13 @@ def verdict_of(user: User, set_id: UUID) -> dict[str, Any]:
     return kept_verdict(reading_set, reading_set.job.tier)[1]
 
 
-def kept_verdict(reading_set: ReadingSet, tier: str) -> tuple[Verdict, dict[str, Any]]:
+def kept_verdict(reading_set: ReadingSet, tier: str) -> tuple[Verdict, answers.Curve]:
     """The verdict and its curve, worked out once for as long as what they rest on stays the same."""
     return _kept_verdict(reading_set.pk, fingerprint(reading_set), tier)
 
 
 @lru_cache(maxsize=64)
-def _kept_verdict(set_id: UUID, rests_on: tuple[object, ...], tier: str) -> tuple[Verdict, dict[str, Any]]:
+def _kept_verdict(set_id: UUID, rests_on: tuple[object, ...], tier: str) -> tuple[Verdict, answers.Curve]:
     found = ReadingSet.objects.select_related("job", "job__wheel", "job__wheel__bike", "created_by").get(pk=set_id)
     state, _ = kept_estimate(found)
     rim = judged_rim(state, TIERS[tier])

@@ -4,11 +4,12 @@ from typing import Any
 
 from rest_framework import serializers
 
+from felloe.api.answers import AnswerSerializer
+from felloe.building import answers
 from felloe.core.lacing.check import RIGHT, SHORT, SLACK
 from felloe.core.lacing.map import HEAD_IN, HEAD_OUT, LEADING, RADIAL, TRAILING
 from felloe.core.spokes.fit import ROUNDING_SCHOOLS
 from felloe.core.spokes.kit import WASHERS
-from felloe.wheels.api.serializers import DerivedSerializer, SuspicionSerializer
 
 SIDES = ["R", "L"]
 HEADS, LEANS, REACHES = [HEAD_IN, HEAD_OUT], [TRAILING, LEADING, RADIAL], [SHORT, RIGHT, SLACK]
@@ -20,97 +21,63 @@ class SizingQuestionSerializer(serializers.Serializer[Any]):
     school = serializers.ChoiceField(choices=list(ROUNDING_SCHOOLS), required=False, default="nearest")
 
 
-class KeyWhySerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    why = serializers.CharField()
+class KeyWhySerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.KeyWhy
 
 
-class NippleFitSerializer(serializers.Serializer[Any]):
-    length_mm = serializers.FloatField()
-    end_mm = serializers.FloatField()
+class NippleFitSerializer(AnswerSerializer):
     verdict = serializers.ChoiceField(choices=VERDICTS)
-    why = serializers.CharField()
-    chance = serializers.FloatField()
-    usable = serializers.BooleanField()
+
+    class Meta:
+        dataclass = answers.NippleFit
 
 
-class ShareSerializer(serializers.Serializer[Any]):
-    field = serializers.CharField()
-    share = serializers.FloatField()
+class ShareSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Share
 
 
-class CrossingSerializer(serializers.Serializer[Any]):
-    crossings = serializers.IntegerField()
-    length_mm = serializers.FloatField(allow_null=True)
-    pull = serializers.FloatField()
-    room_mm = serializers.FloatField(allow_null=True)
-    possible = serializers.BooleanField()
-    why = serializers.CharField()
+class CrossingSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Crossing
 
 
-class OfferSerializer(serializers.Serializer[Any]):
-    key = serializers.UUIDField()
-    name = serializers.CharField()
-    how = serializers.ChoiceField(choices=["as_it_is", "cut"])
-    fit = NippleFitSerializer()
-    cut_to_mm = serializers.FloatField(allow_null=True)
-    cautions = serializers.ListField(child=serializers.CharField())
-    count = serializers.IntegerField()
-    enough = serializers.BooleanField()
+class OfferSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Offer
 
 
-class BinSerializer(serializers.Serializer[Any]):
-    id = serializers.UUIDField()
-    name = serializers.CharField()
-    bin = serializers.CharField(allow_blank=True)
-    free = serializers.IntegerField()
-    claimed = serializers.IntegerField()
-    taken = serializers.IntegerField()
+class BinSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Bin
 
 
-class ChosenSerializer(serializers.Serializer[Any]):
-    length_mm = serializers.FloatField()
-    end_mm = serializers.FloatField()
+class ChosenSerializer(AnswerSerializer):
     verdict = serializers.ChoiceField(choices=VERDICTS)
-    needed_mm = serializers.FloatField()
-    part = BinSerializer(allow_null=True)
-    by = serializers.CharField()
+
+    class Meta:
+        dataclass = answers.Chosen
 
 
-class SizingSideSerializer(serializers.Serializer[Any]):
-    side = serializers.ChoiceField(choices=SIDES)
-    places = serializers.IntegerField()
-    count = serializers.IntegerField()
-    wire = serializers.CharField()
-    crossings = serializers.IntegerField()
-    needed_mm = serializers.FloatField()
-    sd_mm = serializers.FloatField()
-    shares = ShareSerializer(many=True)
-    stretch_mm = serializers.FloatField()
-    rounded_mm = serializers.FloatField()
-    candidates = NippleFitSerializer(many=True)
-    table = CrossingSerializer(many=True)
-    offers = OfferSerializer(many=True)
-    chosen = ChosenSerializer(allow_null=True)
+class SizingSideSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.SizingSide
 
 
-class OldNippleFitSerializer(NippleFitSerializer):
-    spoke = serializers.CharField()
+class OldNippleFitSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.OldNippleFit
 
 
-class OldSideSerializer(serializers.Serializer[Any]):
-    side = serializers.ChoiceField(choices=SIDES)
-    count = serializers.IntegerField()
-    spread_mm = serializers.FloatField()
-    needed_mm = serializers.FloatField()
-    fits = OldNippleFitSerializer(many=True)
-    explains = serializers.ListField(child=serializers.CharField())
-    rebuild = serializers.BooleanField()
+class OldSideSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.OldSide
 
 
-class OldLengthSerializer(serializers.Serializer[Any]):
-    spoke = serializers.CharField()
-    length_mm = serializers.FloatField()
+class OldLengthSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.OldLength
 
 
 class KitInSerializer(serializers.Serializer[Any]):
@@ -129,54 +96,28 @@ class KitInSerializer(serializers.Serializer[Any]):
     wet_or_salt = serializers.BooleanField(required=False, allow_null=True)
 
 
-class KitSerializer(serializers.Serializer[Any]):
-    nipple_part = serializers.UUIDField(allow_null=True)
-    washer_part = serializers.UUIDField(allow_null=True)
-    nipple_count = serializers.IntegerField(allow_null=True)
-    right_count = serializers.IntegerField(allow_null=True)
-    left_count = serializers.IntegerField(allow_null=True)
-    rim_hole_mm = serializers.FloatField()
-    key_mm = serializers.FloatField()
+class KitSerializer(AnswerSerializer):
     washers = serializers.ChoiceField(choices=list(WASHERS))
-    washer_count = serializers.IntegerField()
-    rim_had_washers = serializers.BooleanField()
-    measured_one = serializers.BooleanField()
-    whole_wheel = serializers.BooleanField()
-    wet_or_salt = serializers.BooleanField()
+
+    class Meta:
+        dataclass = answers.Kit
 
 
-class RuleSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    level = serializers.ChoiceField(choices=["stop", "caution", "note"])
-    holds = serializers.BooleanField()
-    found = serializers.CharField()
-    reason = serializers.CharField()
-    side = serializers.ChoiceField(choices=SIDES, allow_null=True)
+class RuleSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Rule
 
 
-class NippleDrawnSerializer(serializers.Serializer[Any]):
-    length_mm = serializers.FloatField()
-    head_mm = serializers.FloatField()
-    slot_mm = serializers.FloatField()
-    thread_mm = serializers.FloatField()
+class NippleDrawnSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.NippleDrawn
 
 
-class SizingSerializer(serializers.Serializer[Any]):
-    step_mm = serializers.FloatField()
+class SizingSerializer(AnswerSerializer):
     school = serializers.ChoiceField(choices=list(ROUNDING_SCHOOLS))
-    steps_mm = serializers.ListField(child=serializers.FloatField())
-    schools = KeyWhySerializer(many=True)
-    nipple = NippleDrawnSerializer()
-    sides = SizingSideSerializer(many=True)
-    suspicions = SuspicionSerializer(many=True)
-    old = OldSideSerializer(many=True)
-    old_lengths = OldLengthSerializer(many=True)
-    kit = KitSerializer()
-    rules = RuleSerializer(many=True)
-    nipple_parts = BinSerializer(many=True)
-    washer_parts = BinSerializer(many=True)
-    measured = serializers.BooleanField()
-    can_cut = serializers.BooleanField()
+
+    class Meta:
+        dataclass = answers.Sizing
 
 
 class ChooseSerializer(serializers.Serializer[Any]):
@@ -196,19 +137,16 @@ class SwapQuestionSerializer(serializers.Serializer[Any]):
     hub_part = serializers.UUIDField(required=False, allow_null=True)
 
 
-class SwapSideSerializer(serializers.Serializer[Any]):
-    side = serializers.ChoiceField(choices=SIDES)
-    needed_mm = serializers.FloatField()
-    change_mm = serializers.FloatField()
-    own = NippleFitSerializer(allow_null=True)
-    other = NippleFitSerializer(allow_null=True)
+class SwapSideSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.SwapSide
 
 
-class SwapSerializer(serializers.Serializer[Any]):
+class SwapSerializer(AnswerSerializer):
     advice = serializers.ChoiceField(choices=["as_they_are", "change_sides", "one_side", "new"])
-    why = serializers.CharField()
-    cautions = serializers.ListField(child=serializers.CharField())
-    sides = SwapSideSerializer(many=True)
+
+    class Meta:
+        dataclass = answers.Swap
 
 
 class BySideSerializer(serializers.Serializer[Any]):
@@ -216,52 +154,41 @@ class BySideSerializer(serializers.Serializer[Any]):
     L = serializers.CharField()
 
 
-class LengthsBySideSerializer(serializers.Serializer[Any]):
-    R = serializers.FloatField()
-    L = serializers.FloatField()
+class LengthsBySideSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.LengthsBySide
 
 
-class ChoicesBySideSerializer(serializers.Serializer[Any]):
-    R = KeyWhySerializer(many=True)
-    L = KeyWhySerializer(many=True)
+class ChoicesBySideSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.ChoicesBySide
 
 
-class LacingSetSerializer(serializers.Serializer[Any]):
-    number = serializers.IntegerField()
-    side = serializers.ChoiceField(choices=SIDES)
-    title = serializers.CharField()
-    before = serializers.CharField(allow_blank=True)
-    every = serializers.IntegerField()
+class LacingSetSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.LacingSet
 
 
-class CrossedSerializer(serializers.Serializer[Any]):
-    spoke = serializers.CharField()
+class CrossedSerializer(AnswerSerializer):
     way = serializers.ChoiceField(choices=["over", "under"])
 
+    class Meta:
+        dataclass = answers.Crossed
 
-class LacingPlaceSerializer(serializers.Serializer[Any]):
-    order = serializers.IntegerField()
-    set_number = serializers.IntegerField()
-    spoke = serializers.CharField()
-    side = serializers.ChoiceField(choices=SIDES)
-    rim_hole = serializers.IntegerField()
-    flange_hole = serializers.IntegerField()
+
+class LacingPlaceSerializer(AnswerSerializer):
     head = serializers.ChoiceField(choices=HEADS)
     lean = serializers.ChoiceField(choices=LEANS)
-    crosses = CrossedSerializer(many=True)
-    beside_valve = serializers.BooleanField()
+
+    class Meta:
+        dataclass = answers.LacingPlace
 
 
-class LacingSerializer(serializers.Serializer[Any]):
+class LacingSerializer(AnswerSerializer):
     inside = BySideSerializer()
-    choices = ChoicesBySideSerializer()
-    rotor_left = serializers.BooleanField()
-    sets = LacingSetSerializer(many=True)
-    places = LacingPlaceSerializer(many=True)
-    lengths_mm = LengthsBySideSerializer()
-    placed = serializers.IntegerField()
-    placed_by = serializers.CharField(allow_blank=True)
-    derived = DerivedSerializer()
+
+    class Meta:
+        dataclass = answers.Lacing
 
 
 class PlaceInSerializer(serializers.Serializer[Any]):
@@ -281,32 +208,24 @@ class LookSerializer(serializers.Serializer[Any]):
     seen = SeenSerializer(many=True)
 
 
-class LacingErrorSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    side = serializers.ChoiceField(choices=SIDES, allow_null=True)
-    spoke = serializers.CharField(allow_blank=True)
-    what = serializers.CharField()
-    mend = serializers.CharField()
+class LacingErrorSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.LacingError
 
 
-class SpokeNeedSerializer(serializers.Serializer[Any]):
-    spoke = serializers.CharField()
-    needed_mm = serializers.FloatField()
-    surplus_mm = serializers.FloatField()
+class SpokeNeedSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.SpokeNeed
 
 
-class LacingVerdictSerializer(serializers.Serializer[Any]):
-    faults = LacingErrorSerializer(many=True)
-    sure = serializers.BooleanField()
-    also = serializers.ListField(child=serializers.CharField())
-    needs = SpokeNeedSerializer(many=True)
+class LacingVerdictSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.LacingVerdict
 
 
-class StepSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    what = serializers.CharField()
-    why = serializers.CharField(allow_blank=True)
-    done = serializers.BooleanField()
+class StepSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Step
 
 
 class StripFactsSerializer(serializers.Serializer[Any]):
@@ -316,30 +235,21 @@ class StripFactsSerializer(serializers.Serializer[Any]):
     keep_spokes = serializers.BooleanField(required=False)
 
 
-class SlackLapSerializer(serializers.Serializer[Any]):
-    number = serializers.IntegerField()
-    turns = serializers.FloatField()
-    right_n = serializers.FloatField()
-    left_n = serializers.FloatField()
+class SlackLapSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.SlackLap
 
 
-class TallySerializer(serializers.Serializer[Any]):
-    kind = serializers.ChoiceField(choices=["nipple", "washer", "spoke"])
-    name = serializers.CharField()
-    was_in = serializers.IntegerField()
-    out = serializers.IntegerField()
-    put_in = serializers.IntegerField()
-    still_in = serializers.IntegerField()
-    places = serializers.IntegerField()
-    word = serializers.CharField()
+class TallySerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Tally
 
 
-class StripSerializer(serializers.Serializer[Any]):
+class StripSerializer(AnswerSerializer):
     facts = StripFactsSerializer()
-    measured = serializers.BooleanField()
-    laps = SlackLapSerializer(many=True)
-    steps = StepSerializer(many=True)
-    counts = TallySerializer(many=True)
+
+    class Meta:
+        dataclass = answers.Strip
 
 
 class CountInSerializer(serializers.Serializer[Any]):
@@ -357,39 +267,24 @@ class ReplaceStepInSerializer(StepInSerializer):
     spoke = serializers.CharField(max_length=4)
 
 
-class ReplacedSpokeSerializer(serializers.Serializer[Any]):
-    spoke = serializers.CharField()
-    standing = serializers.BooleanField()
-    broke_at = serializers.CharField(allow_blank=True)
-    old_length_mm = serializers.FloatField(allow_null=True)
-    length_mm = serializers.FloatField()
-    length_is_chosen = serializers.BooleanField()
-    neighbours = serializers.ListField(child=serializers.CharField())
-    neighbours_n = serializers.FloatField(allow_null=True)
+class ReplacedSpokeSerializer(AnswerSerializer):
     head = serializers.ChoiceField(choices=HEADS)
     lean = serializers.ChoiceField(choices=LEANS)
-    crosses = CrossedSerializer(many=True)
-    steps = StepSerializer(many=True)
+
+    class Meta:
+        dataclass = answers.ReplacedSpoke
 
 
-class ReplacingSerializer(serializers.Serializer[Any]):
-    spokes = ReplacedSpokeSerializer(many=True)
-    measured = serializers.BooleanField()
-    derived = DerivedSerializer()
+class ReplacingSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Replacing
 
 
-class SpareLineSerializer(serializers.Serializer[Any]):
-    position = serializers.CharField()
-    side = serializers.ChoiceField(choices=SIDES)
-    length_mm = serializers.FloatField()
-    wire = serializers.CharField()
-    carry = serializers.IntegerField()
-    measured = serializers.BooleanField()
+class SpareLineSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.SpareLine
 
 
-class SpareCardSerializer(serializers.Serializer[Any]):
-    bike = serializers.CharField(allow_blank=True)
-    customer = serializers.CharField(allow_blank=True)
-    spokes = SpareLineSerializer(many=True)
-    carry = serializers.ListField(child=serializers.CharField())
-    mind = serializers.ListField(child=serializers.CharField())
+class SpareCardSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.SpareCard

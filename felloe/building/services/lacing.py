@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import asdict
 from typing import Any
 from uuid import UUID
@@ -9,6 +10,7 @@ from uuid import UUID
 from django.db import transaction
 
 from felloe.accounts.models import User
+from felloe.building import answers
 from felloe.building.models import LacingLook, LacingProgress
 from felloe.building.services.sizing import laced_lengths_mm
 from felloe.building.services.strip import facts_of, say_facts
@@ -34,31 +36,34 @@ def map_of(job: Job, wheel: CoreWheel) -> LacingMap:
     return lacing_map(wheel, chosen)
 
 
-def lacing_of(user: User, job_id: UUID) -> dict[str, Any]:
+def crossed(crosses: Iterable[tuple[str, str]]) -> list[answers.Crossed]:
+    """The spokes that one crosses, each with whether it passes over or under."""
+    return [answers.Crossed(spoke=spoke, way=way) for spoke, way in crosses]
+
+
+def _choices(wheel: CoreWheel, side: Side) -> list[answers.KeyWhy]:
+    known = INSIDE_CHOICES if wheel.side(side).crossings else RADIAL_CHOICES
+    return [answers.KeyWhy(key=key, why=why) for key, why in known.items()]
+
+
+def lacing_of(user: User, job_id: UUID) -> answers.Lacing:
     """Everything the lacing bench shows."""
     job = queue.find_job(user, job_id)
     wheel = wheels.core_wheel(job.wheel)
     plan = map_of(job, wheel)
     newest = LacingProgress.objects.filter(job=job).select_related("created_by").order_by("-created_at").first()
-    return {
-        "inside": {side.value: plan.inside[side] for side in Side},
-        "choices": {
-            side.value: [
-                {"key": key, "why": why}
-                for key, why in (INSIDE_CHOICES if wheel.side(side).crossings else RADIAL_CHOICES).items()
-            ]
-            for side in Side
-        },
-        "rotor_left": job.wheel.bike.brake == "disc",
-        "sets": [{**asdict(s), "side": s.side.value} for s in plan.sets],
-        "places": [
-            {**asdict(p), "side": p.side.value, "crosses": [{"spoke": s, "way": w} for s, w in p.crosses]} for p in plan.places
-        ],
-        "lengths_mm": {side.value: length for side, length in laced_lengths_mm(job, wheel).items()},
-        "placed": min(newest.placed, wheel.spoke_count) if newest else 0,
-        "placed_by": newest.created_by.display_name if newest and newest.created_by else "",
-        "derived": wheels.derived(wheel),
-    }
+    lengths_mm = laced_lengths_mm(job, wheel)
+    return answers.Lacing(
+        inside={side.value: plan.inside[side] for side in Side},
+        choices=answers.ChoicesBySide(R=_choices(wheel, Side.RIGHT), L=_choices(wheel, Side.LEFT)),
+        rotor_left=job.wheel.bike.brake == "disc",
+        sets=[answers.LacingSet(**{**asdict(s), "side": s.side.value}) for s in plan.sets],
+        places=[answers.LacingPlace(**{**asdict(p), "side": p.side.value, "crosses": crossed(p.crosses)}) for p in plan.places],
+        lengths_mm=answers.LengthsBySide(R=lengths_mm[Side.RIGHT], L=lengths_mm[Side.LEFT]),
+        placed=min(newest.placed, wheel.spoke_count) if newest else 0,
+        placed_by=newest.created_by.display_name if newest and newest.created_by else "",
+        derived=wheels.derived(wheel),
+    )
 
 
 @transaction.atomic
@@ -82,17 +87,17 @@ def place(user: User, job_id: UUID, placed: int) -> None:
 
 
 @transaction.atomic
-def look(user: User, job_id: UUID, seen: list[dict[str, Any]]) -> dict[str, Any]:
+def look(user: User, job_id: UUID, seen: list[dict[str, Any]]) -> answers.LacingVerdict:
     """Explain what was looked at, and keep both."""
     job = queue.open_for_work(user, job_id)
     wheel = wheels.core_wheel(job.wheel)
     verdict = check_lacing(map_of(job, wheel), [Seen(**values) for values in seen])
-    errors = [{**asdict(e), "side": e.side.value if e.side else None} for e in verdict.errors]
-    LacingLook.objects.create(shop_id=job.shop_id, job=job, seen=seen, errors=errors, created_by=user)
+    errors = [answers.LacingError(**{**asdict(e), "side": e.side.value if e.side else None}) for e in verdict.errors]
+    LacingLook.objects.create(shop_id=job.shop_id, job=job, seen=seen, errors=[asdict(e) for e in errors], created_by=user)
     needs = zip(verdict.spokes, verdict.needed_mm, verdict.surplus_mm, strict=True)
-    return {
-        "faults": errors,
-        "sure": verdict.sure,
-        "also": list(verdict.also),
-        "needs": [{"spoke": s, "needed_mm": round(n, 1), "surplus_mm": round(x, 1)} for s, n, x in needs],
-    }
+    return answers.LacingVerdict(
+        faults=errors,
+        sure=verdict.sure,
+        also=list(verdict.also),
+        needs=[answers.SpokeNeed(spoke=s, needed_mm=round(n, 1), surplus_mm=round(x, 1)) for s, n, x in needs],
+    )

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import asdict
-from typing import Any
 from uuid import UUID
 
 from django.db import transaction
 
 from felloe.accounts.models import User
 from felloe.bench.services.plans import newest_state
+from felloe.building import answers
 from felloe.building.models import SpokeChoice
-from felloe.building.services.lacing import map_of
+from felloe.building.services.lacing import crossed, map_of
 from felloe.building.services.sizing import choices_of, laced_lengths_mm, old_lengths
 from felloe.building.services.strip import all_steps_done, facts_of, mark_step, step_values
 from felloe.condition import services as condition
@@ -26,7 +26,7 @@ from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
 
 
-def replacing_of(user: User, job_id: UUID) -> dict[str, Any]:
+def replacing_of(user: User, job_id: UUID) -> answers.Replacing:
     """Everything the replace screen shows: per spoke where it broke, steps, length, map and neighbours' tension."""
     job = queue.find_job(user, job_id)
     wheel = wheels.core_wheel(job.wheel)
@@ -48,22 +48,22 @@ def replacing_of(user: User, job_id: UUID) -> dict[str, Any]:
         beside = neighbours(wheel, spoke, state.tension_n.tolist() if state is not None else None, broken.keys())
         place = plan.by_spoke[spoke]
         found.append(
-            {
-                "spoke": spoke,
-                "standing": broken[spoke][1],
-                "broke_at": places.get(spoke, ""),
-                "old_length_mm": lengths.get(spoke),
-                "length_mm": laced[name.side],
-                "length_is_chosen": name.side in chosen,
-                "neighbours": list(beside.spokes),
-                "neighbours_n": round(beside.tension_n) if beside.tension_n is not None else None,
-                "head": place.head,
-                "lean": place.lean,
-                "crosses": [{"spoke": s, "way": w} for s, w in place.crosses],
-                "steps": step_values(replace_steps(wheel, spoke, facts), done.get(f"replace:{spoke}", set())),
-            }
+            answers.ReplacedSpoke(
+                spoke=spoke,
+                standing=broken[spoke][1],
+                broke_at=places.get(spoke, ""),
+                old_length_mm=lengths.get(spoke),
+                length_mm=laced[name.side],
+                length_is_chosen=name.side in chosen,
+                neighbours=list(beside.spokes),
+                neighbours_n=round(beside.tension_n) if beside.tension_n is not None else None,
+                head=place.head,
+                lean=place.lean,
+                crosses=crossed(place.crosses),
+                steps=step_values(replace_steps(wheel, spoke, facts), done.get(f"replace:{spoke}", set())),
+            )
         )
-    return {"spokes": found, "measured": state is not None, "derived": wheels.derived(wheel)}
+    return answers.Replacing(spokes=found, measured=state is not None, derived=wheels.derived(wheel))
 
 
 @transaction.atomic
@@ -83,7 +83,7 @@ def replace_step(user: User, job_id: UUID, spoke: str, step: str, done: bool) ->
         )
 
 
-def spares_of(user: User, bike_id: UUID) -> dict[str, Any]:
+def spares_of(user: User, bike_id: UUID) -> answers.SpareCard:
     """The touring card of a bike; lengths that were laced in its last job come before computed ones."""
     rows = wheels.wheels_of_bike(user, bike_id)
     newest: dict[str, Wheel] = {row.position: row for row in rows}
@@ -93,10 +93,10 @@ def spares_of(user: User, bike_id: UUID) -> dict[str, Any]:
             chosen[(position, Side(choice.side))] = choice.length_mm
     card = spare_card([(p, wheels.core_wheel(row), row.measured) for p, row in newest.items()], chosen)
     bike = rows[0].bike if rows else None
-    return {
-        "bike": bike.label if bike else "",
-        "customer": bike.customer.name if bike else "",
-        "spokes": [{**asdict(line), "side": line.side.value} for line in card.spokes],
-        "carry": list(card.carry),
-        "mind": list(card.mind),
-    }
+    return answers.SpareCard(
+        bike=bike.label if bike else "",
+        customer=bike.customer.name if bike else "",
+        spokes=[answers.SpareLine(**{**asdict(line), "side": line.side.value}) for line in card.spokes],
+        carry=list(card.carry),
+        mind=list(card.mind),
+    )

@@ -10,6 +10,7 @@ from django.db import transaction
 from django.http import Http404
 
 from felloe.accounts.models import User
+from felloe.building import answers
 from felloe.building.models import KitSheet, OldSpoke, SpokeChoice
 from felloe.condition import services as condition
 from felloe.core.components import Wheel
@@ -32,6 +33,7 @@ from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.stock import services as stock
 from felloe.stock.models import Part
+from felloe.wheels import answers as wheels_answers
 from felloe.wheels import services as wheels
 
 KIT_DEFAULTS: dict[str, Any] = {
@@ -156,7 +158,7 @@ def _nipple(wheel: Wheel, part: Part | None) -> Nipple:
     )
 
 
-def sizing_of(user: User, job_id: UUID, step_mm: float = 1.0, school: str = "nearest") -> dict[str, Any]:
+def sizing_of(user: User, job_id: UUID, step_mm: float = 1.0, school: str = "nearest") -> answers.Sizing:
     """Everything the screen of spokes and kit shows."""
     job = queue.find_job(user, job_id)
     wheel = wheels.core_wheel(job.wheel)
@@ -166,30 +168,25 @@ def sizing_of(user: User, job_id: UUID, step_mm: float = 1.0, school: str = "nea
     places = places_of(job, wheel, sheet)
     chosen = choices_of(job)
     lengths = old_lengths(job)
-    return {
-        "step_mm": step_mm,
-        "school": school,
-        "steps_mm": list(STEPS_MM),
-        "schools": [{"key": key, "why": why} for key, why in ROUNDING_SCHOOLS.items()],
-        "nipple": {
-            "length_mm": nipple.length_mm,
-            "head_mm": nipple.head_mm,
-            "slot_mm": nipple.slot_mm,
-            "thread_mm": nipple.thread_mm,
-        },
-        "sides": [
-            _side(user, job, wheel, side, nipple, places[side], chosen.get(side), bins, step_mm, school) for side in Side
-        ],
-        "suspicions": [asdict(s) for s in suspicions(wheel)],
-        "old": [_old_values(side) for side in read_old_spokes(wheel, lengths, nipple)],
-        "old_lengths": [{"spoke": spoke, "length_mm": length} for spoke, length in lengths.items()],
-        "kit": {**sheet, "wet_or_salt": wet_or_salt(job, sheet)},
-        "rules": [_rule_values(rule) for rule in _rules(bins, job, wheel, sheet, nipple, places, chosen)],
-        "nipple_parts": [_bin_values(part, bins) for part in bins.of_kind("nipple")],
-        "washer_parts": [_bin_values(part, bins) for part in bins.of_kind("washer")],
-        "measured": job.wheel.measured,
-        "can_cut": user.shop.cuts_spokes,
-    }
+    return answers.Sizing(
+        step_mm=step_mm,
+        school=school,
+        steps_mm=list(STEPS_MM),
+        schools=[answers.KeyWhy(key=key, why=why) for key, why in ROUNDING_SCHOOLS.items()],
+        nipple=answers.NippleDrawn(
+            length_mm=nipple.length_mm, head_mm=nipple.head_mm, slot_mm=nipple.slot_mm, thread_mm=nipple.thread_mm
+        ),
+        sides=[_side(user, job, wheel, side, nipple, places[side], chosen.get(side), bins, step_mm, school) for side in Side],
+        suspicions=[wheels_answers.Suspicion(field=s.field, why=s.why) for s in suspicions(wheel)],
+        old=[_old_values(side) for side in read_old_spokes(wheel, lengths, nipple)],
+        old_lengths=[answers.OldLength(spoke=spoke, length_mm=length) for spoke, length in lengths.items()],
+        kit=answers.Kit(**{**sheet, "wet_or_salt": wet_or_salt(job, sheet)}),
+        rules=[_rule_values(rule) for rule in _rules(bins, job, wheel, sheet, nipple, places, chosen)],
+        nipple_parts=[_bin_values(part, bins) for part in bins.of_kind("nipple")],
+        washer_parts=[_bin_values(part, bins) for part in bins.of_kind("washer")],
+        measured=job.wheel.measured,
+        can_cut=user.shop.cuts_spokes,
+    )
 
 
 def _known(job: Job, wheel: Wheel, side: Side) -> Any:
@@ -208,72 +205,76 @@ def _side(
     bins: Bins,
     step_mm: float,
     school: str,
-) -> dict[str, Any]:
+) -> answers.SizingSide:
     known = _known(job, wheel, side)
     stretch = stretch_mm(wheel, side, side_targets_n(wheel)[side])
     lacing = wheel.side(side)
     elbow = wheel.hub.flange(side).straight_pull_angle_deg is None
     wanted = Wanted(known.length_mm, stretch, lacing.spoke, max(1, places), lacing.pitch_mm, elbow, known.sd_mm)
     stocked = [Stocked(str(p.pk), p.name, p.attributes, bins.at_hand(p)) for p in bins.of_kind("spoke")]
-    return {
-        "side": side.value,
-        "places": places,
-        "count": lacing.count,
-        "wire": lacing.spoke.kind,
-        "crossings": lacing.crossings,
-        "needed_mm": round(known.length_mm, 2),
-        "sd_mm": round(known.sd_mm, 2),
-        "shares": [{"field": field, "share": round(share, 3)} for field, share in known.shares if share >= 0.01],
-        "stretch_mm": round(stretch, 2),
-        "rounded_mm": rounded_mm(known.length_mm, stretch, step_mm, school),
-        "candidates": [_fit_values(f) for f in candidates(known.length_mm, stretch, step_mm, known.sd_mm, nipple)],
-        "table": [asdict(row) for row in crossings_table(wheel, side)],
-        "offers": [{**asdict(o), "fit": _fit_values(o.fit)} for o in offers(wanted, stocked, user.shop.cuts_spokes, nipple)],
-        "chosen": _choice_values(chosen, bins) if chosen else None,
-    }
+    return answers.SizingSide(
+        side=side.value,
+        places=places,
+        count=lacing.count,
+        wire=lacing.spoke.kind,
+        crossings=lacing.crossings,
+        needed_mm=round(known.length_mm, 2),
+        sd_mm=round(known.sd_mm, 2),
+        shares=[answers.Share(field=field, share=round(share, 3)) for field, share in known.shares if share >= 0.01],
+        stretch_mm=round(stretch, 2),
+        rounded_mm=rounded_mm(known.length_mm, stretch, step_mm, school),
+        candidates=[_fit_values(f) for f in candidates(known.length_mm, stretch, step_mm, known.sd_mm, nipple)],
+        table=[answers.Crossing(**asdict(row)) for row in crossings_table(wheel, side)],
+        offers=[
+            answers.Offer(**{**asdict(o), "key": UUID(o.key), "fit": _fit_values(o.fit), "cautions": list(o.cautions)})
+            for o in offers(wanted, stocked, user.shop.cuts_spokes, nipple)
+        ],
+        chosen=_choice_values(chosen, bins) if chosen else None,
+    )
 
 
-def _fit_values(found: Any) -> dict[str, Any]:
-    return {**asdict(found), "end_mm": round(found.end_mm, 2), "chance": round(found.chance, 3), "usable": found.usable}
+def _fit_values(found: Any) -> answers.NippleFit:
+    rounded = {"end_mm": round(found.end_mm, 2), "chance": round(found.chance, 3), "usable": found.usable}
+    return answers.NippleFit(**{**asdict(found), **rounded})
 
 
-def _bin_values(part: Part, bins: Bins) -> dict[str, Any]:
+def _bin_values(part: Part, bins: Bins) -> answers.Bin:
     figures = bins.figures[part.pk]
-    return {
-        "id": str(part.pk),
-        "name": part.name,
-        "bin": part.bin,
-        "free": figures.for_job(bins.job),
-        "claimed": figures.claim_of(bins.job),
-        "taken": bins.taken.get(part.pk, 0),
-    }
+    return answers.Bin(
+        id=part.pk,
+        name=part.name,
+        bin=part.bin,
+        free=figures.for_job(bins.job),
+        claimed=figures.claim_of(bins.job),
+        taken=bins.taken.get(part.pk, 0),
+    )
 
 
-def _choice_values(row: SpokeChoice, bins: Bins) -> dict[str, Any]:
-    return {
-        "length_mm": row.length_mm,
-        "end_mm": round(row.end_mm, 2),
-        "verdict": row.verdict,
-        "needed_mm": round(row.needed_mm, 2),
-        "part": _bin_values(row.part, bins) if row.part else None,
-        "by": row.created_by.display_name if row.created_by else "",
-    }
+def _choice_values(row: SpokeChoice, bins: Bins) -> answers.Chosen:
+    return answers.Chosen(
+        length_mm=row.length_mm,
+        end_mm=round(row.end_mm, 2),
+        verdict=row.verdict,
+        needed_mm=round(row.needed_mm, 2),
+        part=_bin_values(row.part, bins) if row.part else None,
+        by=row.created_by.display_name if row.created_by else "",
+    )
 
 
-def _old_values(side: Any) -> dict[str, Any]:
-    return {
-        "side": side.side.value,
-        "count": side.count,
-        "spread_mm": round(side.spread_mm, 2),
-        "needed_mm": round(side.needed_mm, 2),
-        "fits": [{"spoke": spoke, **_fit_values(f)} for spoke, f in side.fits.items()],
-        "explains": list(side.explains),
-        "rebuild": side.rebuild,
-    }
+def _old_values(side: Any) -> answers.OldSide:
+    return answers.OldSide(
+        side=side.side.value,
+        count=side.count,
+        spread_mm=round(side.spread_mm, 2),
+        needed_mm=round(side.needed_mm, 2),
+        fits=[answers.OldNippleFit(spoke=spoke, **asdict(_fit_values(f))) for spoke, f in side.fits.items()],
+        explains=list(side.explains),
+        rebuild=side.rebuild,
+    )
 
 
-def _rule_values(rule: Any) -> dict[str, Any]:
-    return {**asdict(rule), "side": rule.side.value if rule.side else None}
+def _rule_values(rule: Any) -> answers.Rule:
+    return answers.Rule(**{**asdict(rule), "side": rule.side.value if rule.side else None})
 
 
 def _rules(
@@ -378,7 +379,7 @@ def lay_out_kit(user: User, job_id: UUID, values: dict[str, Any]) -> KitSheet:
     return KitSheet.objects.create(shop_id=job.shop_id, job=job, values=sheet, broken=broken, created_by=user)
 
 
-def swapped(user: User, job_id: UUID, rim_part: UUID | None, hub_part: UUID | None) -> dict[str, Any]:
+def swapped(user: User, job_id: UUID, rim_part: UUID | None, hub_part: UUID | None) -> answers.Swap:
     """What another rim or hub from the parts library means for the old spokes."""
     job = queue.find_job(user, job_id)
     old = wheels.core_wheel(job.wheel)
@@ -387,21 +388,21 @@ def swapped(user: User, job_id: UUID, rim_part: UUID | None, hub_part: UUID | No
     for name, length in old_lengths(job).items():
         by_side.setdefault(SpokeName.parse(name).side, []).append(length)
     found = swap(old, new, by_side)
-    return {
-        "advice": found.advice,
-        "why": found.why,
-        "cautions": list(found.cautions),
-        "sides": [
-            {
-                "side": row.side.value,
-                "needed_mm": round(row.needed_mm, 1),
-                "change_mm": round(row.change_mm, 1),
-                "own": _fit_values(row.own) if row.own else None,
-                "other": _fit_values(row.other) if row.other else None,
-            }
+    return answers.Swap(
+        advice=found.advice,
+        why=found.why,
+        cautions=list(found.cautions),
+        sides=[
+            answers.SwapSide(
+                side=row.side.value,
+                needed_mm=round(row.needed_mm, 1),
+                change_mm=round(row.change_mm, 1),
+                own=_fit_values(row.own) if row.own else None,
+                other=_fit_values(row.other) if row.other else None,
+            )
             for row in found.sides
         ],
-    }
+    )
 
 
 def with_parts(user: User, wheel: Wheel, rim_part: UUID | None, hub_part: UUID | None) -> Wheel:

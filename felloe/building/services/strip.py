@@ -11,6 +11,7 @@ from django.db import transaction
 
 from felloe.accounts.models import User
 from felloe.bench.services.plans import newest_state
+from felloe.building import answers
 from felloe.building.models import SmallPartsCount, StepDone, WorkFacts
 from felloe.core.components import Wheel as CoreWheel
 from felloe.core.lacing.map import BadLacing
@@ -72,8 +73,8 @@ def mark_strip_step(user: User, job_id: UUID, step: str, done: bool) -> None:
     mark_step(user, job_id, "strip", strip_steps(wheel, everything, 1), step, done)
 
 
-def step_values(steps: Any, done: set[str]) -> list[dict[str, Any]]:
-    return [{**asdict(step), "done": step.key in done} for step in steps]
+def step_values(steps: Iterable[Step], done: set[str]) -> list[answers.Step]:
+    return [answers.Step(key=step.key, what=step.what, why=step.why, done=step.key in done) for step in steps]
 
 
 def side_means(wheel: CoreWheel, state: WheelState | None) -> dict[Side, float]:
@@ -83,7 +84,7 @@ def side_means(wheel: CoreWheel, state: WheelState | None) -> dict[Side, float]:
     return {side: float(state.tension_n[wheel.on_side(side)].mean()) for side in Side}
 
 
-def strip_of(user: User, job_id: UUID) -> dict[str, Any]:
+def strip_of(user: User, job_id: UUID) -> answers.Strip:
     """Everything the strip screen shows."""
     job = queue.find_job(user, job_id)
     wheel = wheels.core_wheel(job.wheel)
@@ -93,22 +94,22 @@ def strip_of(user: User, job_id: UUID) -> dict[str, Any]:
     laps = slacken_laps(wheels.influence_for(wheel), means[Side.RIGHT], means[Side.LEFT])
     bike = job.wheel.bike
     known = StripFacts(rear=job.wheel.position == "rear", disc=bike.brake == "disc", glued=bike.tyre == "glued", **facts)
-    return {
-        "facts": facts,
-        "measured": state is not None,
-        "laps": [asdict(lap) for lap in laps],
-        "steps": step_values(strip_steps(wheel, known, len(laps)), steps_done(job, "strip")),
-        "counts": counts_of(job, wheel, facts["washers"]),
-    }
+    return answers.Strip(
+        facts=facts,
+        measured=state is not None,
+        laps=[answers.SlackLap(**asdict(lap)) for lap in laps],
+        steps=step_values(strip_steps(wheel, known, len(laps)), steps_done(job, "strip")),
+        counts=counts_of(job, wheel, facts["washers"]),
+    )
 
 
-def counts_of(job: Job, wheel: CoreWheel, washers: bool) -> list[dict[str, Any]]:
+def counts_of(job: Job, wheel: CoreWheel, washers: bool) -> list[answers.Tally]:
     """The tally of each kind of small part."""
     rows: dict[str, list[tuple[str, int]]] = {kind: [] for kind in COUNTED}
     for kind, way, count in SmallPartsCount.objects.filter(job=job).values_list("kind", "way", "count"):
         rows[kind].append((way, count))
     tallies = [tally(wheel, kind, kind != "washer" or washers, rows[kind]) for kind in COUNTED if kind != "washer" or washers]
-    return [{**asdict(t), "name": COUNTED[t.kind], "word": t.word} for t in tallies]
+    return [answers.Tally(**{**asdict(t), "name": COUNTED[t.kind], "still_in": t.still_in, "word": t.word}) for t in tallies]
 
 
 @transaction.atomic

@@ -4,6 +4,8 @@ from typing import Any
 
 from rest_framework import serializers
 
+from felloe.api.answers import AnswerSerializer
+from felloe.condition import answers
 from felloe.condition.models import Finding
 from felloe.core.diagnosis.causes import CAUSES
 from felloe.customers.models import Bike
@@ -11,35 +13,24 @@ from felloe.queue.api.serializers import ComplaintTagsField
 from felloe.wheels.models import Wheel
 
 
-class AnswerChoiceSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    text = serializers.CharField()
+class AnswerChoiceSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.AnswerChoice
 
 
-class DiagnosisCheckSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    question = serializers.CharField()
-    where = serializers.CharField()
-    minutes = serializers.FloatField()
-    gain_bit = serializers.FloatField()
-    answers = AnswerChoiceSerializer(many=True)
+class DiagnosisCheckSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.DiagnosisCheck
 
 
-class GivenAnswerSerializer(DiagnosisCheckSerializer):
-    answer = serializers.CharField()
-    answer_text = serializers.CharField()
-    by = serializers.CharField()
+class GivenAnswerSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.GivenAnswer
 
 
-class RankedCauseSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    name = serializers.CharField()
-    remedy = serializers.CharField()
-    unsafe = serializers.BooleanField()
-    wheel_fault = serializers.BooleanField()
-    share = serializers.FloatField()
-    speaks_for = serializers.ListField(child=serializers.CharField())
-    speaks_against = serializers.ListField(child=serializers.CharField())
+class RankedCauseSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.RankedCause
 
 
 class FindingSerializer(serializers.ModelSerializer[Finding]):
@@ -55,19 +46,11 @@ class FindingSerializer(serializers.ModelSerializer[Finding]):
         return CAUSES[finding.cause].name
 
 
-class DiagnosisSerializer(serializers.Serializer[Any]):
-    """What is wrong, by the fewest checks."""
-
-    complaints = serializers.ListField(child=serializers.CharField())
-    history = serializers.ListField(child=serializers.CharField())
-    answers = GivenAnswerSerializer(many=True)
-    causes = RankedCauseSerializer(many=True)
-    next_check = DiagnosisCheckSerializer(allow_null=True)
-    other_checks = DiagnosisCheckSerializer(many=True)
-    clear = serializers.BooleanField()
-    why = serializers.CharField()
-    unsafe = serializers.ListField(child=serializers.CharField())
+class DiagnosisSerializer(AnswerSerializer):
     finding = FindingSerializer(allow_null=True)
+
+    class Meta:
+        dataclass = answers.Diagnosis
 
 
 class CheckAnswerSerializer(serializers.Serializer[Any]):
@@ -87,16 +70,11 @@ class CounterQuestionSerializer(serializers.Serializer[Any]):
     position = serializers.ChoiceField(choices=Wheel.Position.choices, required=False)
 
 
-class LikelyCauseSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    name = serializers.CharField()
-    share = serializers.FloatField()
-    unsafe = serializers.BooleanField()
+class LikelyCauseSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.LikelyCause
 
 
-class CounterViewSerializer(serializers.Serializer[Any]):
-    """At the counter: likely causes, what the wheel's history says, and what forbids riding until it is ruled out."""
-
-    causes = LikelyCauseSerializer(many=True)
-    history = serializers.ListField(child=serializers.CharField())
-    unsafe = serializers.ListField(child=serializers.CharField())
+class CounterViewSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.CounterView

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 from uuid import UUID
 
@@ -10,6 +11,7 @@ from django.utils import timezone
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
+from felloe.condition import answers
 from felloe.condition import services as condition
 from felloe.condition.models import CheckAnswer, Finding
 from felloe.core.diagnosis.causes import CAUSES, COMPLAINTS
@@ -54,79 +56,79 @@ def facts_of(wheel: Wheel, job: Job | None = None) -> WheelFacts:
     )
 
 
-def preview(user: User, values: dict[str, Any]) -> dict[str, Any]:
+def preview(user: User, values: dict[str, Any]) -> answers.CounterView:
     """At the counter, before there is a job: likely causes from the complaint, and whether the wheel may be ridden."""
     if values.get("wheel_id"):
         facts = facts_of(wheels.find_wheel(user, values["wheel_id"]))
     else:
         facts = WheelFacts(values.get("brake", ""), values.get("position") == "front")
     found = diagnose(tuple(values.get("complaint_tags", ())), {}, facts)
-    return {
-        "causes": [
-            {"key": r.key, "name": CAUSES[r.key].name, "share": round(r.share, 4), "unsafe": CAUSES[r.key].unsafe}
+    return answers.CounterView(
+        causes=[
+            answers.LikelyCause(key=r.key, name=CAUSES[r.key].name, share=round(r.share, 4), unsafe=CAUSES[r.key].unsafe)
             for r in found.causes[:4]
         ],
-        "history": list(said_by(facts)),
-        "unsafe": [CAUSES[key].name for key in found.unsafe],
-    }
+        history=list(said_by(facts)),
+        unsafe=[CAUSES[key].name for key in found.unsafe],
+    )
 
 
-def diagnosis_of(user: User, job_id: UUID) -> dict[str, Any]:
+def diagnosis_of(user: User, job_id: UUID) -> answers.Diagnosis:
     """Everything the checks screen shows."""
     job = queue.find_job(user, job_id)
-    answers = current_answers(job)
-    found = _diagnosed(job, answers)
+    given = current_answers(job)
+    found = _diagnosed(job, given)
     shares = {ranked.key: ranked.share for ranked in found.causes}
-    open_checks = [check for key, check in CHECKS.items() if key not in answers]
-    return {
-        "complaints": [COMPLAINTS[tag] for tag in job.complaint_tags],
-        "history": list(said_by(facts_of(job.wheel, job))),
-        "answers": [_answer_values(row) for row in answers.values()],
-        "causes": [
-            {
-                "key": ranked.key,
-                "name": CAUSES[ranked.key].name,
-                "remedy": CAUSES[ranked.key].remedy,
-                "unsafe": CAUSES[ranked.key].unsafe,
-                "wheel_fault": CAUSES[ranked.key].wheel_fault,
-                "share": round(ranked.share, 4),
-                "speaks_for": [_said(key, answers) for key in ranked.speaks_for],
-                "speaks_against": [_said(key, answers) for key in ranked.speaks_against],
-            }
+    open_checks = [check for key, check in CHECKS.items() if key not in given]
+    return answers.Diagnosis(
+        complaints=[COMPLAINTS[tag] for tag in job.complaint_tags],
+        history=list(said_by(facts_of(job.wheel, job))),
+        answers=[_answer_values(row) for row in given.values()],
+        causes=[
+            answers.RankedCause(
+                key=ranked.key,
+                name=CAUSES[ranked.key].name,
+                remedy=CAUSES[ranked.key].remedy,
+                unsafe=CAUSES[ranked.key].unsafe,
+                wheel_fault=CAUSES[ranked.key].wheel_fault,
+                share=round(ranked.share, 4),
+                speaks_for=[_said(key, given) for key in ranked.speaks_for],
+                speaks_against=[_said(key, given) for key in ranked.speaks_against],
+            )
             for ranked in found.causes[:SHOWN_CAUSES]
         ],
-        "next_check": _check_values(CHECKS[found.next_check.key], found.next_check.gain_bit) if found.next_check else None,
-        "other_checks": sorted(
+        next_check=_check_values(CHECKS[found.next_check.key], found.next_check.gain_bit) if found.next_check else None,
+        other_checks=sorted(
             (_check_values(check, expected_gain_bit(shares, check)) for check in open_checks),
-            key=lambda value: -float(value["gain_bit"]),
+            key=lambda value: -value.gain_bit,
         ),
-        "clear": found.clear,
-        "why": found.why,
-        "unsafe": [CAUSES[key].name for key in found.unsafe],
-        "finding": Finding.objects.filter(job=job).select_related("created_by").order_by("-created_at").first(),
-    }
+        clear=found.clear,
+        why=found.why,
+        unsafe=[CAUSES[key].name for key in found.unsafe],
+        finding=Finding.objects.filter(job=job).select_related("created_by").order_by("-created_at").first(),
+    )
 
 
-def _said(key: str, answers: dict[str, CheckAnswer]) -> str:
-    return joined(" ", [CHECKS[key].question, sentence(CHECKS[key].answers[answers[key].answer])])
+def _said(key: str, given: dict[str, CheckAnswer]) -> str:
+    return joined(" ", [CHECKS[key].question, sentence(CHECKS[key].answers[given[key].answer])])
 
 
-def _answer_values(row: CheckAnswer) -> dict[str, Any]:
+def _answer_values(row: CheckAnswer) -> answers.GivenAnswer:
     check = CHECKS[row.check_key]
     text = say("don't know") if row.answer == DONT_KNOW else check.answers[row.answer]
     by = row.created_by.display_name if row.created_by else ""
-    return {**_check_values(check, 0.0), "answer": row.answer, "answer_text": text, "by": by}
+    return answers.GivenAnswer(**asdict(_check_values(check, 0.0)), answer=row.answer, answer_text=text, by=by)
 
 
-def _check_values(check: Check, gain_bit: float) -> dict[str, Any]:
-    return {
-        "key": check.key,
-        "question": check.question,
-        "where": check.where,
-        "minutes": check.minutes,
-        "gain_bit": round(gain_bit, 3),
-        "answers": [{"key": key, "text": text} for key, text in check.answers.items()],
-    }
+def _check_values(check: Check, gain_bit: float) -> answers.DiagnosisCheck:
+    return answers.DiagnosisCheck(
+        key=check.key,
+        question=check.question,
+        where=check.where,
+        minutes=check.minutes,
+        gain_bit=round(gain_bit, 3),
+        answers=[answers.AnswerChoice(key=key, text=text) for key, text in check.answers.items()],
+    )
 
 
 @transaction.atomic

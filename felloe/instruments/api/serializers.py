@@ -5,7 +5,9 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
+from felloe.api.answers import AnswerSerializer
 from felloe.core.measuring.instruments import INSTRUMENT_KINDS
+from felloe.instruments import answers
 from felloe.instruments.models import Instrument, InstrumentCheck, MeterTable
 from felloe.instruments.services import instruments
 from felloe.wheels.api.serializers import SPOKE_MATERIALS
@@ -39,11 +41,11 @@ class MeterSerializer(serializers.ModelSerializer[Instrument]):
         return {**shown, "tables": MeterTableSerializer(instruments.current_tables(instance), many=True).data}
 
 
-class StandingSerializer(serializers.Serializer[Any]):
+class StandingSerializer(AnswerSerializer):
     word = serializers.ChoiceField(choices=STANDINGS)
-    due_on = serializers.DateField(allow_null=True)
-    why = serializers.CharField()
-    warns = serializers.BooleanField()
+
+    class Meta:
+        dataclass = answers.Standing
 
 
 class InstrumentCheckSerializer(serializers.ModelSerializer[InstrumentCheck]):
@@ -128,31 +130,24 @@ class CalibrationSerializer(serializers.Serializer[Any]):
     keep = serializers.BooleanField(required=False, default=False)
 
 
-class FitPointSerializer(serializers.Serializer[Any]):
-    reading = serializers.FloatField()
-    load_n = serializers.FloatField()
-    residual_n = serializers.FloatField()
+class FitPointSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.FitPoint
 
 
-class FitCurveSerializer(serializers.Serializer[Any]):
-    reading = serializers.FloatField()
-    force_n = serializers.FloatField()
-    band_n = serializers.FloatField()
+class FitCurveSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.FitCurve
 
 
-class DriftSerializer(serializers.Serializer[Any]):
-    mean_n = serializers.FloatField()
-    largest_n = serializers.FloatField()
-    at_reading = serializers.FloatField()
-    drifted = serializers.BooleanField()
+class DriftSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Drift
 
 
-class FitSerializer(serializers.Serializer[Any]):
-    spoke_kind = serializers.CharField()
-    sd_n = serializers.FloatField()
-    points = FitPointSerializer(many=True)
-    curve = FitCurveSerializer(many=True)
-    drift = DriftSerializer(allow_null=True)
+class FitSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Fit
 
 
 class SpokeFieldsSerializer(serializers.Serializer[Any]):
@@ -184,16 +179,13 @@ class StandCheckSerializer(serializers.Serializer[Any]):
     flipped_side = serializers.ChoiceField(choices=["R", "L"])
 
 
-class SampleSerializer(serializers.Serializer[Any]):
+class SampleSerializer(AnswerSerializer):
     kind = serializers.ChoiceField(choices=MEASURED_KINDS)
-    value = serializers.FloatField()
-    unit = serializers.CharField()
-    spoke = serializers.CharField()
-    angle_deg = serializers.FloatField(allow_null=True)
+
+    class Meta:
+        dataclass = answers.Sample
 
 
-class LiveSerializer(serializers.Serializer[Any]):
-    connected = serializers.BooleanField()
-    message = serializers.CharField()
-    sample = SampleSerializer(allow_null=True)
-    steady = serializers.BooleanField()
+class LiveSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Live

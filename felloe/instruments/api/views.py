@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from typing import Any, cast
 from uuid import UUID
 
 from drf_spectacular.types import OpenApiTypes
@@ -86,7 +87,9 @@ class DerivedTablesView(APIView):
     def post(self, request: Request, instrument_id: UUID) -> Response:
         data = DeriveSerializer(data=request.data)
         data.is_valid(raise_exception=True)
-        return Response(instruments.derive_table(staff(request), instrument_id, data.validated_data))
+        return Response(
+            MeterTableSerializer(cast(Any, instruments.derive_table(staff(request), instrument_id, data.validated_data))).data
+        )
 
 
 class ChartView(APIView):
@@ -102,7 +105,8 @@ class ChartView(APIView):
     @write_once
     def post(self, request: Request, instrument_id: UUID) -> Response:
         sent: dict[str, bytes] = dict(request.data)
-        return Response(instruments.take_chart(staff(request), instrument_id, sent.get("file", b""), keeps(request)))
+        tables = instruments.take_chart(staff(request), instrument_id, sent.get("file", b""), keeps(request))
+        return Response(MeterTableSerializer(cast(Any, tables), many=True).data)
 
 
 class InstrumentChecksView(APIView):

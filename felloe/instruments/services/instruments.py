@@ -19,11 +19,12 @@ from felloe.core.errors import BadTable
 from felloe.core.measuring.csv_readings import read_chart
 from felloe.core.measuring.instruments import INSTRUMENT_KINDS, Standing, stand_by_flipping, standing
 from felloe.core.naming import Side
-from felloe.core.record import table_from_dict, table_to_dict
+from felloe.core.record import table_from_dict
 from felloe.core.said import joined, say
 from felloe.core.tension.calibration import Calibration, Drift, calibrate, drift
 from felloe.core.tension.meter import MeterTable as CoreTable
 from felloe.core.tension.three_point import carried_over, fit_meter
+from felloe.instruments import answers
 from felloe.instruments.models import Instrument, InstrumentCheck, MeterTable
 
 
@@ -163,7 +164,7 @@ def _last_table(meter: Instrument, spoke_kind: str) -> MeterTable | None:
 
 
 @transaction.atomic
-def calibration(user: User, instrument_id: UUID, values: dict[str, Any]) -> dict[str, Any]:
+def calibration(user: User, instrument_id: UUID, values: dict[str, Any]) -> answers.Fit:
     """Fit known loads; with `keep` the table is signed and kept, and counts as a check of the meter."""
     meter = find_instrument(user, instrument_id, lock=bool(values["keep"]))
     if meter.kind != "tension_meter":
@@ -188,32 +189,32 @@ def calibration(user: User, instrument_id: UUID, values: dict[str, Any]) -> dict
     return shown
 
 
-def _fit_values(fit: Calibration, table: CoreTable, moved: Drift | None) -> dict[str, Any]:
+def _fit_values(fit: Calibration, table: CoreTable, moved: Drift | None) -> answers.Fit:
     grid = np.linspace(fit.low, fit.high, 41)
-    return {
-        "spoke_kind": table.spoke_kind,
-        "sd_n": round(fit.sd_n, 1),
-        "points": [
-            {"reading": float(r), "load_n": float(load), "residual_n": round(float(e), 1)}
+    return answers.Fit(
+        spoke_kind=table.spoke_kind,
+        sd_n=round(fit.sd_n, 1),
+        points=[
+            answers.FitPoint(reading=float(r), load_n=float(load), residual_n=round(float(e), 1))
             for r, load, e in zip(fit.readings, fit.loads_n, fit.residuals_n, strict=True)
         ],
-        "curve": [
-            {"reading": round(float(r), 3), "force_n": round(float(f), 1), "band_n": round(float(b), 1)}
+        curve=[
+            answers.FitCurve(reading=round(float(r), 3), force_n=round(float(f), 1), band_n=round(float(b), 1))
             for r, f, b in zip(grid, fit.force_n(grid), fit.band_n(grid), strict=True)
         ],
-        "drift": None
+        drift=None
         if moved is None
-        else {
-            "mean_n": round(moved.mean_n, 1),
-            "largest_n": round(moved.largest_n, 1),
-            "at_reading": round(moved.at_reading, 2),
-            "drifted": moved.drifted,
-        },
-    }
+        else answers.Drift(
+            mean_n=round(moved.mean_n, 1),
+            largest_n=round(moved.largest_n, 1),
+            at_reading=round(moved.at_reading, 2),
+            drifted=moved.drifted,
+        ),
+    )
 
 
 @transaction.atomic
-def derive_table(user: User, instrument_id: UUID, values: dict[str, Any]) -> dict[str, Any]:
+def derive_table(user: User, instrument_id: UUID, values: dict[str, Any]) -> CoreTable:
     """Carry a table over to another spoke through the meter's three-point model; kept only when asked, marked as derived."""
     meter = find_instrument(user, instrument_id)
     source = MeterTable.objects.filter(meter=meter, pk=values["table"]).first()
@@ -239,11 +240,11 @@ def derive_table(user: User, instrument_id: UUID, values: dict[str, Any]) -> dic
         add_table(
             user, meter, table, MeterTable.Source.DERIVED, {"span_mm": model.span_mm, "mm_per_unit": model.mm_per_unit}, source
         )
-    return table_to_dict(table)
+    return table
 
 
 @transaction.atomic
-def take_chart(user: User, instrument_id: UUID, data: bytes, keep: bool) -> list[dict[str, Any]]:
+def take_chart(user: User, instrument_id: UUID, data: bytes, keep: bool) -> list[CoreTable]:
     """A maker's chart from CSV: every spoke kind in it becomes a table, all of them or none."""
     meter = find_instrument(user, instrument_id)
     if meter.kind != "tension_meter":
@@ -257,7 +258,7 @@ def take_chart(user: User, instrument_id: UUID, data: bytes, keep: bool) -> list
     if keep:
         for table in tables:
             add_table(user, meter, table, MeterTable.Source.MAKER)
-    return [table_to_dict(table) for table in tables]
+    return tables
 
 
 @transaction.atomic

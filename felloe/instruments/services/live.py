@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import ipaddress
-from typing import Any
 from uuid import UUID
 
 from django.conf import settings
@@ -12,6 +11,7 @@ from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.core.measuring.stream import STEADY_COUNT, steady
 from felloe.core.said import Said, say
+from felloe.instruments import answers
 from felloe.instruments.services.instruments import find_instrument
 from felloe.instruments.services.listening import listen
 
@@ -37,7 +37,7 @@ def _bad(message: Said) -> Refused:
     )
 
 
-def live(user: User, instrument_id: UUID, spoke: str) -> dict[str, Any]:
+def live(user: User, instrument_id: UUID, spoke: str) -> answers.Live:
     """The last value of an instrument and whether it stands still, at once; never raises for one that is not there."""
     instrument = find_instrument(user, instrument_id)
     if not instrument.address:
@@ -53,19 +53,13 @@ def live(user: User, instrument_id: UUID, spoke: str) -> dict[str, Any]:
     # The spokes before are of no account; the newest few tell whether it stands still.
     recent = heard.samples[-8 * STEADY_COUNT :]
     alike = [s.value for s in recent if (s.kind, s.unit, s.spoke) == (last.kind, last.unit, last.spoke)]
-    return {
-        "connected": True,
-        "message": heard.message,
-        "sample": {
-            "kind": last.kind,
-            "value": last.value,
-            "unit": last.unit,
-            "spoke": last.spoke,
-            "angle_deg": last.angle_deg,
-        },
-        "steady": len(alike) >= STEADY_COUNT and steady(alike, last.kind),
-    }
+    return answers.Live(
+        connected=True,
+        message=heard.message,
+        sample=answers.Sample(kind=last.kind, value=last.value, unit=last.unit, spoke=last.spoke, angle_deg=last.angle_deg),
+        steady=len(alike) >= STEADY_COUNT and steady(alike, last.kind),
+    )
 
 
-def _nothing(connected: bool, message: str) -> dict[str, Any]:
-    return {"connected": connected, "message": message, "sample": None, "steady": False}
+def _nothing(connected: bool, message: str) -> answers.Live:
+    return answers.Live(connected=connected, message=message, sample=None, steady=False)

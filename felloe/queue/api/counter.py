@@ -17,7 +17,9 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from felloe.accounts.api.operations import operation, staff
+from felloe.api.answers import AnswerSerializer
 from felloe.api.write_keys import write_once
+from felloe.queue import answers
 from felloe.queue import services as queue
 from felloe.queue.models import Photo, Signature
 from felloe.queue.services import counter, photos
@@ -54,13 +56,11 @@ class SignatureRequestSerializer(serializers.Serializer[Any]):
     )
 
 
-class TagSerializer(serializers.Serializer[Any]):
-    """A job's tag: the address in its QR code, and the code's rows of dark (1) and light (0)."""
-
-    address = serializers.CharField()
-    rows = serializers.ListField(child=serializers.CharField())
-    shop = serializers.CharField()
+class TagSerializer(AnswerSerializer):
     signatures = SignatureSerializer(many=True)
+
+    class Meta:
+        dataclass = answers.Tag
 
 
 class PictureParser(BaseParser):
@@ -117,12 +117,12 @@ class TagView(APIView):
         job = queue.find_job(staff(request), job_id)
         base = settings.FELLOE_ADDRESS or request.build_absolute_uri("/")
         address = f"{base.rstrip('/')}/jobs/{job.pk}"
-        value = {
-            "address": address,
-            "rows": counter.tag_rows(address),
-            "shop": staff(request).shop.name,
-            "signatures": counter.signatures_of(job),
-        }
+        value = answers.Tag(
+            address=address,
+            rows=counter.tag_rows(address),
+            shop=staff(request).shop.name,
+            signatures=counter.signatures_of(job),
+        )
         return Response(TagSerializer(value).data)
 
 

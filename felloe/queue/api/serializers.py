@@ -6,13 +6,15 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from felloe.accounts.api.serializers import PersonSerializer
+from felloe.api.answers import AnswerSerializer
 from felloe.api.language import spoken_for
 from felloe.core.diagnosis.causes import COMPLAINTS
 from felloe.core.said import say
-from felloe.core.stages import DONE, STAGES
-from felloe.core.truing.tiers import TIERS
+from felloe.core.stages import DONE, STAGES, Stage
+from felloe.core.truing.tiers import TIERS, Tier
 from felloe.customers.api.serializers import BikeSerializer, CustomerSerializer
 from felloe.customers.models import Bike, Customer
+from felloe.queue import answers
 from felloe.queue.models import Job, JobEvent
 from felloe.wheels.api.serializers import SpecificationSerializer, WheelSerializer
 from felloe.wheels.models import Wheel
@@ -92,7 +94,7 @@ class RailWheelSerializer(serializers.ModelSerializer[Wheel]):
     def get_kind_name(self, wheel: Wheel) -> str:
         from felloe.core.wheel_kinds import WHEEL_KINDS
 
-        return WHEEL_KINDS[wheel.kind].name if wheel.kind in WHEEL_KINDS else "Measured wheel"
+        return WHEEL_KINDS[wheel.kind].name if wheel.kind in WHEEL_KINDS else say("Measured wheel")
 
 
 class RailJobSerializer(serializers.ModelSerializer[Job]):
@@ -111,17 +113,19 @@ class RailJobSerializer(serializers.ModelSerializer[Job]):
         read_only_fields = fields
 
 
-class HangingSerializer(serializers.Serializer[Any]):
+class HangingSerializer(AnswerSerializer):
     job = RailJobSerializer()
     level = serializers.ChoiceField(choices=["late", "danger", "fine", "none"])
-    why = serializers.CharField()
+
+    class Meta:
+        dataclass = answers.Hanging
 
 
-class RailSerializer(serializers.Serializer[Any]):
-    now = serializers.DateTimeField()
-    next_job_id = serializers.UUIDField(allow_null=True)
-    hanging = HangingSerializer(many=True)
+class RailSerializer(AnswerSerializer):
     handed_back = RailJobSerializer(many=True)
+
+    class Meta:
+        dataclass = answers.Rail
 
 
 class NewWheelSerializer(serializers.Serializer[Any]):
@@ -193,29 +197,23 @@ class StageMoveSerializer(serializers.Serializer[Any]):
     reason = serializers.CharField(max_length=500, required=False, allow_blank=True, default="")
 
 
-class StageSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    name = serializers.CharField()
-    usual_minutes = serializers.IntegerField()
+class StageSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = Stage
 
 
-class TierSerializer(serializers.Serializer[Any]):
+class TierSerializer(AnswerSerializer):
     name = serializers.ChoiceField(choices=TIER_NAMES)
-    lateral_mm = serializers.FloatField()
-    radial_mm = serializers.FloatField()
-    dish_mm = serializers.FloatField()
-    tension_percent = serializers.FloatField()
+
+    class Meta:
+        dataclass = Tier
 
 
-class ComplaintSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    name = serializers.CharField()
+class ComplaintSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Complaint
 
 
-class TradeSerializer(serializers.Serializer[Any]):
-    """The fixed words and figures that screens need: stages, tiers and complaint tags."""
-
-    complaints = ComplaintSerializer(many=True)
-
-    stages = StageSerializer(many=True)
-    tiers = TierSerializer(many=True)
+class TradeSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Trade

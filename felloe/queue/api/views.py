@@ -12,7 +12,7 @@ from felloe.api.write_keys import write_once
 from felloe.core.diagnosis.causes import COMPLAINTS
 from felloe.core.stages import STAGES
 from felloe.core.truing.tiers import TIERS
-from felloe.queue import services
+from felloe.queue import answers, services
 from felloe.queue.api.serializers import (
     JobChangeSerializer,
     JobOpenSerializer,
@@ -26,8 +26,10 @@ from felloe.queue.api.serializers import (
 class TradeView(APIView):
     @operation("trade", responses=TradeSerializer)
     def get(self, request: Request) -> Response:
-        complaints = [{"key": key, "name": name} for key, name in COMPLAINTS.items()]
-        return Response(TradeSerializer({"stages": STAGES, "tiers": list(TIERS.values()), "complaints": complaints}).data)
+        complaints = [answers.Complaint(key=key, name=name) for key, name in COMPLAINTS.items()]
+        return Response(
+            TradeSerializer(answers.Trade(stages=list(STAGES), tiers=list(TIERS.values()), complaints=complaints)).data
+        )
 
 
 class RailView(APIView):
@@ -35,8 +37,13 @@ class RailView(APIView):
     def get(self, request: Request) -> Response:
         now = timezone.now()
         rail = services.rail(staff(request), now)
-        hanging = [{"job": job, "level": standing.level, "why": standing.why} for job, standing in rail.jobs]
-        value = {"now": now, "next_job_id": rail.next_job_id, "hanging": hanging, "handed_back": rail.handed_back}
+        hanging = [answers.Hanging(job=job, level=standing.level, why=standing.why) for job, standing in rail.jobs]
+        value = answers.Rail(
+            now=now,
+            next_job_id=UUID(rail.next_job_id) if rail.next_job_id else None,
+            hanging=hanging,
+            handed_back=rail.handed_back,
+        )
         return Response(RailSerializer(value).data)
 
 

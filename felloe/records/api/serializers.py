@@ -4,19 +4,17 @@ from typing import Any
 
 from rest_framework import serializers
 
-from felloe.bench.api.serializers import CheckSerializer, TraceSerializer
+from felloe.api.answers import AnswerSerializer
 from felloe.bench.models import ReadingSet
+from felloe.core.truing.sign_off import Figures
 from felloe.queue.api.serializers import TIER_NAMES
+from felloe.records import answers
 from felloe.records.models import SignOff
 
 
-class FiguresSerializer(serializers.Serializer[Any]):
-    lateral_tir_mm = serializers.FloatField()
-    radial_tir_mm = serializers.FloatField()
-    dish_mm = serializers.FloatField()
-    worst_spread_percent = serializers.FloatField()
-    right_mean_n = serializers.FloatField()
-    left_mean_n = serializers.FloatField()
+class FiguresSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = Figures
 
 
 class SignOffSerializer(serializers.ModelSerializer[SignOff]):
@@ -29,27 +27,18 @@ class SignOffSerializer(serializers.ModelSerializer[SignOff]):
         read_only_fields = fields
 
 
-class TracesSerializer(serializers.Serializer[Any]):
-    as_found = TraceSerializer(allow_null=True)
-    as_left = TraceSerializer()
+class TracesSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Traces
 
 
-class ComparisonSerializer(serializers.Serializer[Any]):
+class ComparisonSerializer(AnswerSerializer):
     tier = serializers.ChoiceField(choices=TIER_NAMES)
-    as_found_set = serializers.UUIDField(allow_null=True)
-    as_left_set = serializers.UUIDField()
     as_left_stage = serializers.ChoiceField(choices=ReadingSet.Stage.choices)
-    as_found = FiguresSerializer(allow_null=True)
-    as_left = FiguresSerializer()
-    traces = TracesSerializer()
-    checks = CheckSerializer(many=True)
-    short_of = serializers.ListField(child=serializers.CharField())
-    needs_reason = serializers.BooleanField()
-    roadworthy = serializers.BooleanField()
-    roadworthy_limit_mm = serializers.FloatField()
     signed_off = SignOffSerializer(allow_null=True)
-    handed_back_at = serializers.DateTimeField(allow_null=True)
-    unsafe = serializers.ListField(child=serializers.CharField())
+
+    class Meta:
+        dataclass = answers.Comparison
 
 
 class SignOffRequestSerializer(serializers.Serializer[Any]):

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import asdict
-from typing import Any
 from uuid import UUID
 
 from django.db import transaction
@@ -20,12 +19,13 @@ from felloe.core.truing.sign_off import SignOffCheck, check_sign_off
 from felloe.core.truing.tiers import TIERS
 from felloe.queue import services as queue
 from felloe.queue.models import Job
+from felloe.records import answers
 from felloe.records.models import SignOff
 from felloe.repair.services import decisions, refit
 from felloe.stock import services as stock
 
 
-def _check(user: User, job: Job) -> tuple[SignOffCheck, ReadingSet | None, ReadingSet, dict[str, Any]]:
+def _check(user: User, job: Job) -> tuple[SignOffCheck, ReadingSet | None, ReadingSet, answers.Traces]:
     """The sign-off check of a job; refused where nothing was measured after the work."""
     found, left = bench_plans.latest_sets(user, job.pk)
     if left is None:
@@ -36,35 +36,34 @@ def _check(user: User, job: Job) -> tuple[SignOffCheck, ReadingSet | None, Readi
         found_state, _ = kept_estimate(found)
     rim_brake = job.wheel.bike.brake == "rim"
     check = check_sign_off(TIERS[job.tier], found_state, left_state, left_readings, rim_brake)
-    traces = {
-        "as_found": trace_values(found_state.figures) if found_state else None,
-        "as_left": trace_values(left_state.figures),
-    }
+    traces = answers.Traces(
+        as_found=trace_values(found_state.figures) if found_state else None, as_left=trace_values(left_state.figures)
+    )
     return check, (found if found_state else None), left, traces
 
 
-def comparison(user: User, job_id: UUID) -> dict[str, Any]:
+def comparison(user: User, job_id: UUID) -> answers.Comparison:
     """As found against as left against the tier, and what a sign-off would have to say."""
     job = queue.find_job(user, job_id)
     check, found, left, traces = _check(user, job)
     newest = SignOff.objects.filter(job=job).select_related("created_by").order_by("-created_at").first()
-    return {
-        "tier": job.tier,
-        "as_found_set": found.pk if found else None,
-        "as_left_set": left.pk,
-        "as_left_stage": left.stage,
-        "as_found": asdict(check.as_found) if check.as_found else None,
-        "as_left": asdict(check.as_left),
-        "traces": traces,
-        "checks": [check_values(item, check.not_measured) for item in check.checks],
-        "short_of": list(check.short_of),
-        "needs_reason": check.needs_reason,
-        "roadworthy": check.roadworthy,
-        "roadworthy_limit_mm": check.roadworthy_limit_mm,
-        "signed_off": newest,
-        "handed_back_at": job.handed_back_at,
-        "unsafe": [] if job.handed_back_at else blockers(user, job),
-    }
+    return answers.Comparison(
+        tier=job.tier,
+        as_found_set=found.pk if found else None,
+        as_left_set=left.pk,
+        as_left_stage=left.stage,
+        as_found=check.as_found,
+        as_left=check.as_left,
+        traces=traces,
+        checks=[check_values(item, check.not_measured) for item in check.checks],
+        short_of=list(check.short_of),
+        needs_reason=check.needs_reason,
+        roadworthy=check.roadworthy,
+        roadworthy_limit_mm=check.roadworthy_limit_mm,
+        signed_off=newest,
+        handed_back_at=job.handed_back_at,
+        unsafe=[] if job.handed_back_at else blockers(user, job),
+    )
 
 
 @transaction.atomic
@@ -94,7 +93,7 @@ def sign_off(user: User, job_id: UUID, version: int, reason: str) -> SignOff:
         reason=reason.strip(),
         created_by=user,
     )
-    queue.log(job, user, "signed_off", reason.strip() or say("inside {tier}", tier=job.tier))
+    queue.log(job, user, "signed_off", reason.strip() or say("inside {tier}", tier=TIERS[job.tier].said))
     return made
 
 

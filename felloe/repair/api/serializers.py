@@ -4,7 +4,7 @@ from typing import Any
 
 from rest_framework import serializers
 
-from felloe.bench.api.judging import BendSerializer, CurveSerializer
+from felloe.api.answers import AnswerSerializer
 from felloe.condition.models import Ending
 from felloe.core.decision.prices import PRICED
 from felloe.core.diagnosis.breakage import PLACES
@@ -12,94 +12,58 @@ from felloe.core.diagnosis.condition import CONDITIONS, LEVELS
 from felloe.core.refit.road_advice import TROUBLES
 from felloe.core.runout.frame_gauge import FRAME_MATERIALS
 from felloe.queue.api.serializers import TIER_NAMES
+from felloe.repair import answers
 from felloe.repair.models import Decision, RefitAnswer
 
 CONDITION_KEYS = list(CONDITIONS)
 FRAME_MATERIAL_KEYS = list(FRAME_MATERIALS)
 
 
-class ConditionKindSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    name = serializers.CharField()
+class ConditionKindSerializer(AnswerSerializer):
     part = serializers.ChoiceField(choices=["rim", "spoke", "hub"])
-    measure = serializers.CharField()
-    placed = serializers.BooleanField()
+
+    class Meta:
+        dataclass = answers.ConditionKind
 
 
-class PlaceSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    name = serializers.CharField()
+class PlaceSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Place
 
 
-class ConditionMarkSerializer(serializers.Serializer[Any]):
-    id = serializers.UUIDField()
-    kind = serializers.CharField()
-    name = serializers.CharField()
-    part = serializers.ChoiceField(choices=["rim", "spoke", "hub"])
-    spoke = serializers.CharField()
-    measure_mm = serializers.FloatField(allow_null=True)
-    note = serializers.CharField()
-    photo = serializers.UUIDField(allow_null=True)
+class ConditionMarkSerializer(AnswerSerializer):
     level = serializers.ChoiceField(choices=LEVELS)
-    why = serializers.CharField()
-    remedy = serializers.CharField()
-    earlier_job = serializers.IntegerField(allow_null=True)
-    by = serializers.CharField()
-    created_at = serializers.DateTimeField()
+    part = serializers.ChoiceField(choices=["rim", "spoke", "hub"])
+
+    class Meta:
+        dataclass = answers.ConditionMark
 
 
-class BreakSerializer(serializers.Serializer[Any]):
-    id = serializers.UUIDField()
-    spoke = serializers.CharField()
-    place = serializers.CharField()
-    place_name = serializers.CharField()
-    noticed_on = serializers.DateField()
-    note = serializers.CharField()
-    job_number = serializers.IntegerField()
+class BreakSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Break
 
 
-class SuspectSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    name = serializers.CharField()
-    share = serializers.FloatField()
-    why = serializers.CharField()
+class SuspectSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Suspect
 
 
-class PatternSerializer(serializers.Serializer[Any]):
+class PatternSerializer(AnswerSerializer):
     advice = serializers.ChoiceField(choices=["one_spoke", "side", "wheel", "new_rim"])
-    side = serializers.ChoiceField(choices=["R", "L"], allow_null=True)
-    reasons = serializers.ListField(child=serializers.CharField())
-    suspects = SuspectSerializer(many=True)
+
+    class Meta:
+        dataclass = answers.Pattern
 
 
-class FrameCheckSerializer(serializers.Serializer[Any]):
-    material = serializers.CharField()
-    gap_right_mm = serializers.FloatField()
-    gap_left_mm = serializers.FloatField()
-    stay_length_mm = serializers.FloatField(allow_null=True)
-    offset_mm = serializers.FloatField()
-    sd_mm = serializers.FloatField()
-    each_stay_mm = serializers.FloatField()
-    toward = serializers.ChoiceField(choices=["R", "L"], allow_null=True)
-    at_rim_swung_mm = serializers.FloatField()
-    at_rim_parallel_mm = serializers.FloatField()
-    advice = serializers.ChoiceField(choices=["leave", "set", "refer"])
-    why = serializers.CharField()
-    by = serializers.CharField()
+class FrameCheckSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.FrameCheck
 
 
-class ConditionSerializer(serializers.Serializer[Any]):
-    """What was found on the wheel, each judged at its place."""
-
-    kinds = ConditionKindSerializer(many=True)
-    places = PlaceSerializer(many=True)
-    marks = ConditionMarkSerializer(many=True)
-    breaks = BreakSerializer(many=True)
-    pattern = PatternSerializer(allow_null=True)
-    bends = BendSerializer(many=True)
-    frame = FrameCheckSerializer(allow_null=True)
-    measured = serializers.BooleanField()
-    rim_material = serializers.CharField()
+class ConditionSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Condition
 
 
 class NewMarkSerializer(serializers.Serializer[Any]):
@@ -133,24 +97,14 @@ class NewFrameCheckSerializer(serializers.Serializer[Any]):
     stay_length_mm = serializers.FloatField(required=False, allow_null=True)
 
 
-class PartSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    name = serializers.CharField()
-    count = serializers.IntegerField()
+class PartSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Part
 
 
-class RepairOptionSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    name = serializers.CharField()
-    minutes = serializers.IntegerField()
-    parts = PartSerializer(many=True)
-    price_minor = serializers.IntegerField(allow_null=True)
-    result = serializers.CharField()
-    chance = serializers.FloatField(allow_null=True)
-    chance_why = serializers.CharField()
-    why = serializers.CharField()
-    proposed = serializers.BooleanField()
-    barred = serializers.CharField()
+class RepairOptionSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.RepairOption
 
 
 class DecisionSerializer(serializers.ModelSerializer[Decision]):
@@ -172,16 +126,12 @@ class DecisionSerializer(serializers.ModelSerializer[Decision]):
         return [names[key] for key in row.chosen]
 
 
-class OptionsSerializer(serializers.Serializer[Any]):
-    """What can be done, side by side, and what was decided."""
-
+class OptionsSerializer(AnswerSerializer):
     tier = serializers.ChoiceField(choices=TIER_NAMES)
-    currency = serializers.CharField()
-    options = RepairOptionSerializer(many=True)
-    curve = CurveSerializer(allow_null=True)
-    cause_to_mend = serializers.CharField(allow_null=True, help_text="A cause that forbids riding until it is put right")
-    unsafe = serializers.ListField(child=serializers.CharField())
     decisions = DecisionSerializer(many=True)
+
+    class Meta:
+        dataclass = answers.Options
 
 
 class DecideSerializer(serializers.Serializer[Any]):
@@ -193,20 +143,16 @@ class DecideSerializer(serializers.Serializer[Any]):
     note = serializers.CharField(max_length=500, required=False, allow_blank=True, default="")
 
 
-class RefitStepSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    text = serializers.CharField()
-    must = serializers.BooleanField()
+class RefitStepSerializer(AnswerSerializer):
     result = serializers.ChoiceField(choices=RefitAnswer.Result.choices, allow_null=True)
-    note = serializers.CharField()
-    by = serializers.CharField()
+
+    class Meta:
+        dataclass = answers.RefitStep
 
 
-class RefitSerializer(serializers.Serializer[Any]):
-    steps = RefitStepSerializer(many=True)
-    recheck_proposed_on = serializers.DateField()
-    recheck_why = serializers.CharField()
-    recheck_on = serializers.DateField(allow_null=True)
+class RefitSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Refit
 
 
 class RefitAnswerRequestSerializer(serializers.Serializer[Any]):
@@ -219,12 +165,9 @@ class RecheckSerializer(serializers.Serializer[Any]):
     on = serializers.DateField()
 
 
-class RoadCardSerializer(serializers.Serializer[Any]):
-    ride = serializers.BooleanField()
-    steps = serializers.ListField(child=serializers.CharField())
-    km = serializers.IntegerField()
-    km_h = serializers.IntegerField()
-    label = serializers.CharField()  # type: ignore[assignment]
+class RoadCardSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.RoadCard
 
 
 class RoadQuestionSerializer(serializers.Serializer[Any]):

@@ -8,6 +8,7 @@ from typing import Any
 from uuid import UUID
 
 from felloe.accounts.models import User
+from felloe.bench import answers as bench_answers
 from felloe.bench.services.plans import newest_estimate
 from felloe.building.services import sizing
 from felloe.condition import services as condition
@@ -24,6 +25,7 @@ from felloe.core.tension.evenness import side_evenness
 from felloe.core.tension.statics import side_targets_n
 from felloe.queue import services as queue
 from felloe.queue.models import Job
+from felloe.repair import answers
 from felloe.repair.models import Decision
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
@@ -72,7 +74,7 @@ def _tension_facts(wheel: CoreWheel, measured: tuple[WheelState, Readings] | Non
     )
 
 
-def condition_of(user: User, job_id: UUID) -> dict[str, Any]:
+def condition_of(user: User, job_id: UUID) -> answers.Condition:
     """Everything the condition screen shows."""
     job = queue.find_job(user, job_id)
     wheel = wheels.core_wheel(job.wheel)
@@ -80,77 +82,81 @@ def condition_of(user: User, job_id: UUID) -> dict[str, Any]:
     state = measured[0] if measured else None
     breaks, pattern = breakage(job, wheel, measured)
     frame = condition.frame_check_of(job)
-    return {
-        "kinds": list(CONDITIONS.values()),
-        "places": [{"key": key, "name": name} for key, name in PLACES.items()],
-        "marks": [_mark_values(row, verdict, job) for row, verdict in judged_marks(job, wheel, state)],
-        "breaks": [_break_values(row) for row in breaks],
-        "pattern": _pattern_values(pattern),
-        "bends": [{"spokes": list(b.spokes), "why": b.why} for b in bends(state)] if state is not None else [],
-        "frame": _frame_values(frame) if frame else None,
-        "measured": measured is not None,
-        "rim_material": wheel.rim.material,
-    }
+    return answers.Condition(
+        kinds=[
+            answers.ConditionKind(key=k.key, name=k.name, part=k.part, measure=k.measure, placed=k.placed)
+            for k in CONDITIONS.values()
+        ],
+        places=[answers.Place(key=key, name=name) for key, name in PLACES.items()],
+        marks=[_mark_values(row, verdict, job) for row, verdict in judged_marks(job, wheel, state)],
+        breaks=[_break_values(row) for row in breaks],
+        pattern=_pattern_values(pattern),
+        bends=[bench_answers.Bend(spokes=list(b.spokes), why=b.why) for b in bends(state)] if state is not None else [],
+        frame=_frame_values(frame) if frame else None,
+        measured=measured is not None,
+        rim_material=wheel.rim.material,
+    )
 
 
-def _mark_values(row: Any, verdict: Verdict, job: Job) -> dict[str, Any]:
-    return {
-        "id": row.pk,
-        "kind": row.kind,
-        "name": CONDITIONS[row.kind].name,
-        "part": CONDITIONS[row.kind].part,
-        "spoke": row.spoke,
-        "measure_mm": row.measure_mm,
-        "note": row.note,
-        "photo": row.photo_id,
-        "level": verdict.level,
-        "why": verdict.why,
-        "remedy": CONDITIONS[row.kind].remedy,
-        "earlier_job": None if row.job_id == job.pk else row.job.number,
-        "by": row.created_by.display_name if row.created_by else "",
-        "created_at": row.created_at,
-    }
+def _mark_values(row: Any, verdict: Verdict, job: Job) -> answers.ConditionMark:
+    return answers.ConditionMark(
+        id=row.pk,
+        kind=row.kind,
+        name=CONDITIONS[row.kind].name,
+        part=CONDITIONS[row.kind].part,
+        spoke=row.spoke,
+        measure_mm=row.measure_mm,
+        note=row.note,
+        photo=row.photo_id,
+        level=verdict.level,
+        why=verdict.why,
+        remedy=CONDITIONS[row.kind].remedy,
+        earlier_job=None if row.job_id == job.pk else row.job.number,
+        by=row.created_by.display_name if row.created_by else "",
+        created_at=row.created_at,
+    )
 
 
-def _break_values(row: SpokeBreak) -> dict[str, Any]:
-    return {
-        "id": row.pk,
-        "spoke": row.spoke,
-        "place": row.place,
-        "place_name": PLACES[row.place],
-        "noticed_on": row.noticed_on,
-        "note": row.note,
-        "job_number": row.job.number,
-    }
+def _break_values(row: SpokeBreak) -> answers.Break:
+    return answers.Break(
+        id=row.pk,
+        spoke=row.spoke,
+        place=row.place,
+        place_name=PLACES[row.place],
+        noticed_on=row.noticed_on,
+        note=row.note,
+        job_number=row.job.number,
+    )
 
 
-def _pattern_values(pattern: Pattern | None) -> dict[str, Any] | None:
+def _pattern_values(pattern: Pattern | None) -> answers.Pattern | None:
     if pattern is None:
         return None
-    return {
-        "advice": pattern.advice,
-        "side": pattern.side.value if pattern.side else None,
-        "reasons": list(pattern.reasons),
-        "suspects": [
-            {"key": s.key, "name": BREAK_CAUSES[s.key], "share": round(s.share, 3), "why": s.why} for s in pattern.suspects[:5]
+    return answers.Pattern(
+        advice=pattern.advice,
+        side=pattern.side.value if pattern.side else None,
+        reasons=list(pattern.reasons),
+        suspects=[
+            answers.Suspect(key=s.key, name=BREAK_CAUSES[s.key], share=round(s.share, 3), why=s.why)
+            for s in pattern.suspects[:5]
         ],
-    }
+    )
 
 
-def _frame_values(found: tuple[Any, Any]) -> dict[str, Any]:
+def _frame_values(found: tuple[Any, Any]) -> answers.FrameCheck:
     row, error = found
-    return {
-        "material": row.material,
-        "gap_right_mm": row.gap_right_mm,
-        "gap_left_mm": row.gap_left_mm,
-        "stay_length_mm": row.stay_length_mm,
-        "offset_mm": round(error.offset_mm, 2),
-        "sd_mm": error.sd_mm,
-        "each_stay_mm": round(error.each_stay_mm, 2),
-        "toward": error.toward.value if error.toward else None,
-        "at_rim_swung_mm": round(error.at_rim_mm[0], 2),
-        "at_rim_parallel_mm": round(error.at_rim_mm[1], 2),
-        "advice": error.advice,
-        "why": error.why,
-        "by": row.created_by.display_name if row.created_by else "",
-    }
+    return answers.FrameCheck(
+        material=row.material,
+        gap_right_mm=row.gap_right_mm,
+        gap_left_mm=row.gap_left_mm,
+        stay_length_mm=row.stay_length_mm,
+        offset_mm=round(error.offset_mm, 2),
+        sd_mm=error.sd_mm,
+        each_stay_mm=round(error.each_stay_mm, 2),
+        toward=error.toward.value if error.toward else None,
+        at_rim_swung_mm=round(error.at_rim_mm[0], 2),
+        at_rim_parallel_mm=round(error.at_rim_mm[1], 2),
+        advice=error.advice,
+        why=error.why,
+        by=row.created_by.display_name if row.created_by else "",
+    )

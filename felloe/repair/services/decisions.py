@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 from uuid import UUID
 
@@ -9,6 +10,7 @@ from django.db import transaction
 
 from felloe.accounts.models import Shop, User
 from felloe.api.problems import Refused
+from felloe.bench import answers as bench_answers
 from felloe.bench.services.plans import latest_sets, newest_estimate
 from felloe.bench.services.states import fingerprint
 from felloe.bench.services.verdicts import kept_verdict
@@ -23,13 +25,14 @@ from felloe.core.truing.sign_off import figures_of, not_measured
 from felloe.core.truing.tiers import TIERS, check_against
 from felloe.queue import services as queue
 from felloe.queue.models import Job
+from felloe.repair import answers
 from felloe.repair.models import Decision
 from felloe.repair.services.conditions import breakage, judged_marks
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
 
 
-def case_of(user: User, job: Job) -> tuple[Case, dict[str, Any] | None]:
+def case_of(user: User, job: Job) -> tuple[Case, bench_answers.Curve | None]:
     """All that is known of a job's wheel, and the curve of straight against even where it was measured."""
     wheel = wheels.core_wheel(job.wheel)
     tier = TIERS[job.tier]
@@ -64,36 +67,36 @@ def case_of(user: User, job: Job) -> tuple[Case, dict[str, Any] | None]:
     return case, curve
 
 
-def _option_values(option: RepairOption) -> dict[str, Any]:
-    return {
-        "key": option.key,
-        "name": option.name,
-        "minutes": int(option.minutes),
-        "parts": [{"key": key, "name": PRICED[key], "count": count} for key, count in option.parts.items()],
-        "price_minor": option.price_minor,
-        "result": option.result,
-        "chance": None if option.chance is None else round(option.chance, 3),
-        "chance_why": option.chance_why,
-        "why": option.why,
-        "proposed": option.proposed,
-        "barred": option.barred,
-    }
+def _option_values(option: RepairOption) -> answers.RepairOption:
+    return answers.RepairOption(
+        key=option.key,
+        name=option.name,
+        minutes=int(option.minutes),
+        parts=[answers.Part(key=key, name=PRICED[key], count=count) for key, count in option.parts.items()],
+        price_minor=option.price_minor,
+        result=option.result,
+        chance=None if option.chance is None else round(option.chance, 3),
+        chance_why=option.chance_why,
+        why=option.why,
+        proposed=option.proposed,
+        barred=option.barred,
+    )
 
 
-def options_of(user: User, job_id: UUID) -> dict[str, Any]:
+def options_of(user: User, job_id: UUID) -> answers.Options:
     """Everything the decision screen shows."""
     job = queue.find_job(user, job_id)
     case, curve = case_of(user, job)
     shop = user.shop
-    return {
-        "tier": job.tier,
-        "currency": shop.currency,
-        "options": [_option_values(o) for o in repair_options(case, PriceList(shop.prices_minor))],
-        "curve": curve,
-        "unsafe": unsafe_now(user, job, case),
-        "cause_to_mend": case.cause if case.cause and CAUSES[case.cause].unsafe else None,
-        "decisions": list(Decision.objects.filter(job=job).select_related("created_by").order_by("-created_at")),
-    }
+    return answers.Options(
+        tier=job.tier,
+        currency=shop.currency,
+        options=[_option_values(o) for o in repair_options(case, PriceList(shop.prices_minor))],
+        curve=curve,
+        unsafe=unsafe_now(user, job, case),
+        cause_to_mend=case.cause if case.cause and CAUSES[case.cause].unsafe else None,
+        decisions=list(Decision.objects.filter(job=job).select_related("created_by").order_by("-created_at")),
+    )
 
 
 def unsafe_now(user: User, job: Job, case: Case | None = None) -> list[str]:
@@ -129,7 +132,7 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
     locked = queue.open_for_work(user, job_id)
     if _rests_on(user, locked) != before:
         raise Refused("options_changed", say("Something changed while this was decided: look at the options again."), 409)
-    by_key = {option["key"]: option for option in shown["options"]}
+    by_key = {option.key: option for option in shown.options}
     chosen = list(dict.fromkeys(values["chosen"]))
     for key in chosen:
         if key not in by_key:
@@ -138,26 +141,26 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
     if not chosen and not refused:
         raise _field("chosen", "nothing_chosen", say("Choose at least one of the options."))
     warning = values.get("warning", "").strip()
-    barred = [by_key[key]["barred"] for key in chosen if by_key[key]["barred"]]
-    if (barred or (refused and shown["unsafe"])) and not warning:
+    barred = [by_key[key].barred for key in chosen if by_key[key].barred]
+    if (barred or (refused and shown.unsafe)) and not warning:
         raise _field("warning", "warning_needed", say("Write down the warning that the customer was given."))
-    prices = [by_key[key]["price_minor"] for key in chosen]
+    prices = [by_key[key].price_minor for key in chosen]
     made = Decision.objects.create(
         shop_id=user.shop_id,
         job=locked,
         outcome=values["outcome"],
         chosen=chosen,
-        offered=shown["options"],
+        offered=[asdict(option) for option in shown.options],
         tier=locked.tier,
         price_minor=None if None in prices else sum(prices),
-        minutes=sum(by_key[key]["minutes"] for key in chosen),
+        minutes=sum(by_key[key].minutes for key in chosen),
         by_whom=values["by_whom"].strip(),
         how=values["how"],
         warning=warning,
         note=values.get("note", "").strip(),
         created_by=user,
     )
-    names = joined(", ", [by_key[key]["name"].lower() for key in chosen])
+    names = joined(", ", [by_key[key].name.lower() for key in chosen])
     whose = {"name": made.by_whom, "what": names}
     said = say("{name} refused: {what}", **whose) if refused else say("{name} approved: {what}", **whose)
     queue.log(

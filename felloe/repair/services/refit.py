@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
-from typing import Any
 from uuid import UUID
 
 from django.db import transaction
@@ -15,6 +14,7 @@ from felloe.core.refit.checklist import BikeFacts, Step, recheck_after, refit_st
 from felloe.core.said import say
 from felloe.queue import services as queue
 from felloe.queue.models import Job
+from felloe.repair import answers
 from felloe.repair.models import RefitAnswer
 from felloe.repair.services.decisions import newest_decision
 from felloe.wheels.models import Wheel
@@ -40,29 +40,29 @@ def _answers(job: Job) -> dict[str, RefitAnswer]:
     return {row.step: row for row in rows}
 
 
-def refit_of(user: User, job_id: UUID) -> dict[str, Any]:
+def refit_of(user: User, job_id: UUID) -> answers.Refit:
     """The checklist with what was found, and the re-check proposed."""
     job = queue.find_job(user, job_id)
-    answers = _answers(job)
+    given = _answers(job)
     decision = newest_decision(job)
     new_spokes = decision is not None and bool(set(decision.chosen) & {"replace", "rebuild_side", "rebuild", "new_rim"})
     recheck = recheck_after(job.wheel.bike.use, new_spokes, temporary=False)
-    return {
-        "steps": [
-            {
-                "key": step.key,
-                "text": step.text,
-                "must": step.must,
-                "result": answers[step.key].result if step.key in answers else None,
-                "note": answers[step.key].note if step.key in answers else "",
-                "by": _name(answers.get(step.key)),
-            }
+    return answers.Refit(
+        steps=[
+            answers.RefitStep(
+                key=step.key,
+                text=step.text,
+                must=step.must,
+                result=given[step.key].result if step.key in given else None,
+                note=given[step.key].note if step.key in given else "",
+                by=_name(given.get(step.key)),
+            )
             for step in refit_steps(_facts(job))
         ],
-        "recheck_proposed_on": timezone.now().date() + timedelta(days=recheck.days),
-        "recheck_why": recheck.why,
-        "recheck_on": job.recheck_on,
-    }
+        recheck_proposed_on=timezone.now().date() + timedelta(days=recheck.days),
+        recheck_why=recheck.why,
+        recheck_on=job.recheck_on,
+    )
 
 
 def _name(answer: RefitAnswer | None) -> str:

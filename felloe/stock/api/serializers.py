@@ -4,7 +4,9 @@ from typing import Any
 
 from rest_framework import serializers
 
+from felloe.api.answers import AnswerSerializer
 from felloe.core.stock.parts import PART_KINDS
+from felloe.stock import answers
 from felloe.stock.services import MOST
 
 KINDS = list(PART_KINDS)
@@ -31,31 +33,16 @@ class PartChangeSerializer(PartInSerializer):
     version = serializers.IntegerField()
 
 
-class ClaimSerializer(serializers.Serializer[Any]):
-    job = serializers.UUIDField()
-    job_number = serializers.IntegerField()
-    count = serializers.IntegerField()
-    covered = serializers.IntegerField()
+class ClaimSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Claim
 
 
-class StockPartSerializer(serializers.Serializer[Any]):
-    id = serializers.UUIDField()
-    version = serializers.IntegerField()
+class StockPartSerializer(AnswerSerializer):
     kind = serializers.ChoiceField(choices=KINDS)
-    name = serializers.CharField()
-    bin = serializers.CharField()
-    supplier = serializers.CharField()
-    supplier_code = serializers.CharField()
-    minimum = serializers.IntegerField()
-    pack = serializers.IntegerField()
-    lead_days = serializers.IntegerField()
-    price_minor = serializers.IntegerField(allow_null=True)
-    attributes = serializers.DictField()
-    on_hand = serializers.IntegerField()
-    free = serializers.IntegerField()
-    on_order = serializers.IntegerField()
-    suggested_minimum = serializers.IntegerField()
-    claims = ClaimSerializer(many=True)
+
+    class Meta:
+        dataclass = answers.StockPart
 
 
 class MoveInSerializer(serializers.Serializer[Any]):
@@ -66,51 +53,36 @@ class MoveInSerializer(serializers.Serializer[Any]):
     to_mm = serializers.FloatField(required=False, allow_null=True)
 
 
-class MovementSerializer(serializers.Serializer[Any]):
-    id = serializers.UUIDField()
-    kind = serializers.CharField()
-    word = serializers.CharField()
-    delta = serializers.IntegerField()
-    claim_delta = serializers.IntegerField()
-    job_number = serializers.IntegerField(allow_null=True)
-    note = serializers.CharField()
-    by = serializers.CharField()
-    created_at = serializers.DateTimeField()
+class MovementSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Movement
 
 
-class ProposedLineSerializer(serializers.Serializer[Any]):
-    part = serializers.UUIDField()
-    name = serializers.CharField()
-    count = serializers.IntegerField()
-    why = serializers.CharField()
+class ProposedLineSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.ProposedLine
 
 
-class ProposedOrderSerializer(serializers.Serializer[Any]):
-    supplier = serializers.CharField(allow_blank=True)
-    lines = ProposedLineSerializer(many=True)
+class ProposedOrderSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.ProposedOrder
 
 
-class OrderLineSerializer(serializers.Serializer[Any]):
-    id = serializers.UUIDField()
-    part = serializers.UUIDField()
-    name = serializers.CharField()
-    count = serializers.IntegerField()
-    arrived = serializers.IntegerField()
+class OrderLineSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.OrderLine
 
 
-class OrderSerializer(serializers.Serializer[Any]):
-    id = serializers.UUIDField()
-    supplier = serializers.CharField(allow_blank=True)
+class OrderSerializer(AnswerSerializer):
     state = serializers.ChoiceField(choices=["sent", "received", "cancelled"])
-    by = serializers.CharField()
-    created_at = serializers.DateTimeField()
-    lines = OrderLineSerializer(many=True)
+
+    class Meta:
+        dataclass = answers.Order
 
 
-class OrdersSerializer(serializers.Serializer[Any]):
-    proposed = ProposedOrderSerializer(many=True)
-    orders = OrderSerializer(many=True)
-    freed_jobs = serializers.ListField(child=serializers.IntegerField(), help_text="Jobs that waited and now have all parts")
+class OrdersSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Orders
 
 
 class SendLineSerializer(serializers.Serializer[Any]):
@@ -136,35 +108,35 @@ class FileSerializer(serializers.Serializer[Any]):
     text = serializers.CharField(max_length=1_000_000, trim_whitespace=False)
 
 
-class PreviewRowSerializer(serializers.Serializer[Any]):
-    line = serializers.IntegerField()
-    name = serializers.CharField(allow_blank=True)
-    kind = serializers.CharField(allow_blank=True)
+class PreviewRowSerializer(AnswerSerializer):
     does = serializers.ChoiceField(choices=["new", "changed", "same", "wrong"])
-    wrong = serializers.CharField(allow_blank=True)
+
+    class Meta:
+        dataclass = answers.PreviewRow
 
 
-class ImportedSerializer(serializers.Serializer[Any]):
-    touched = serializers.IntegerField()
+class ImportedSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Imported
 
 
-class AttributeSerializer(serializers.Serializer[Any]):
-    name = serializers.CharField()
+class AttributeSerializer(AnswerSerializer):
     kind = serializers.ChoiceField(choices=ATTRIBUTE_KINDS)
-    needed = serializers.BooleanField()
-    words = serializers.ListField(child=serializers.CharField())
+
+    class Meta:
+        dataclass = answers.Attribute
 
 
-class PartKindSerializer(serializers.Serializer[Any]):
+class PartKindSerializer(AnswerSerializer):
     key = serializers.ChoiceField(choices=KINDS)
-    name = serializers.CharField()
-    attributes = AttributeSerializer(many=True)
+
+    class Meta:
+        dataclass = answers.PartKind
 
 
-class StockSerializer(serializers.Serializer[Any]):
-    kinds = PartKindSerializer(many=True)
-    parts = StockPartSerializer(many=True)
-    cuts_spokes = serializers.BooleanField()
+class StockSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Stock
 
 
 class MachineSerializer(serializers.Serializer[Any]):

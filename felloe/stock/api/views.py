@@ -1,7 +1,5 @@
 from __future__ import annotations
 
-from dataclasses import asdict
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpResponse
@@ -20,13 +18,13 @@ from felloe.core.said import say
 from felloe.core.stock.claims import covered
 from felloe.core.stock.parts import ATTRIBUTES, PART_KINDS
 from felloe.queue import services as queue
-from felloe.stock import services
+from felloe.stock import answers, services
 from felloe.stock.api import serializers as s
 from felloe.stock.models import Part, PurchaseOrder
 from felloe.stock.services import library, orders
 
 
-def _stock(user: User, parts: list[Part]) -> list[dict[str, Any]]:
+def _stock(user: User, parts: list[Part]) -> list[answers.StockPart]:
     known = services.figures(parts)
     minima = orders.suggested_minima(user, parts)
     numbers = queue.job_numbers(user, {claim.job for f in known.values() for claim in f.claims})
@@ -35,18 +33,19 @@ def _stock(user: User, parts: list[Part]) -> list[dict[str, Any]]:
         figures = known[part.pk]
         shares = covered(figures.on_hand, figures.claims)
         claims = [
-            {"job": c.job, "job_number": numbers[c.job], "count": c.count, "covered": shares[c.job]} for c in figures.claims
+            answers.Claim(job=UUID(c.job), job_number=numbers[c.job], count=c.count, covered=shares[c.job])
+            for c in figures.claims
         ]
         values = {name: getattr(part, name) for name in ("id", "version", "kind", "name", "attributes", *services.FIELDS)}
         found.append(
-            {
+            answers.StockPart(
                 **values,
-                "on_hand": figures.on_hand,
-                "free": figures.free,
-                "on_order": figures.on_order,
-                "suggested_minimum": minima[part.pk],
-                "claims": claims,
-            }
+                on_hand=figures.on_hand,
+                free=figures.free,
+                on_order=figures.on_order,
+                suggested_minimum=minima[part.pk],
+                claims=claims,
+            )
         )
     return found
 
@@ -60,13 +59,19 @@ class StockView(APIView):
     def get(self, request: Request) -> Response:
         user = staff(request)
         kinds = [
-            {"key": k, "name": name, "attributes": [{**asdict(a), "needed": a.required} for a in ATTRIBUTES[k]]}
+            answers.PartKind(
+                key=k,
+                name=name,
+                attributes=[
+                    answers.Attribute(name=a.name, kind=a.kind, needed=a.required, words=list(a.words)) for a in ATTRIBUTES[k]
+                ],
+            )
             for k, name in PART_KINDS.items()
         ]
         shop = user.shop
         return Response(
             s.StockSerializer(
-                {"kinds": kinds, "parts": _stock(user, services.parts_of(user)), "cuts_spokes": shop.cuts_spokes}
+                answers.Stock(kinds=kinds, parts=_stock(user, services.parts_of(user)), cuts_spokes=shop.cuts_spokes)
             ).data
         )
 
@@ -105,17 +110,17 @@ class MovementsView(APIView):
         return Response(
             s.MovementSerializer(
                 [
-                    {
-                        "id": row.pk,
-                        "kind": row.kind,
-                        "word": row.get_kind_display(),
-                        "delta": row.delta,
-                        "claim_delta": row.claim_delta,
-                        "job_number": row.job.number if row.job else None,
-                        "note": row.note,
-                        "by": row.created_by.display_name if row.created_by else "",
-                        "created_at": row.created_at,
-                    }
+                    answers.Movement(
+                        id=row.pk,
+                        kind=row.kind,
+                        word=row.get_kind_display(),
+                        delta=row.delta,
+                        claim_delta=row.claim_delta,
+                        job_number=row.job.number if row.job else None,
+                        note=row.note,
+                        by=row.created_by.display_name if row.created_by else "",
+                        created_at=row.created_at,
+                    )
                     for row in rows
                 ],
                 many=True,
@@ -147,29 +152,27 @@ def _orders(user: User, freed: list[int]) -> Response:
     arrived = orders.arrived_of(*rows)
     return Response(
         s.OrdersSerializer(
-            {"proposed": orders.proposed(user), "orders": [_order_values(row, arrived) for row in rows], "freed_jobs": freed}
+            answers.Orders(
+                proposed=orders.proposed(user), orders=[_order_values(row, arrived) for row in rows], freed_jobs=freed
+            )
         ).data
     )
 
 
-def _order_values(order: PurchaseOrder, arrived: dict[UUID, int]) -> dict[str, Any]:
-    return {
-        "id": order.pk,
-        "supplier": order.supplier,
-        "state": order.state,
-        "by": order.created_by.display_name if order.created_by else "",
-        "created_at": order.created_at,
-        "lines": [
-            {
-                "id": line.pk,
-                "part": line.part_id,
-                "name": line.part.name,
-                "count": line.count,
-                "arrived": arrived.get(line.pk, 0),
-            }
+def _order_values(order: PurchaseOrder, arrived: dict[UUID, int]) -> answers.Order:
+    return answers.Order(
+        id=order.pk,
+        supplier=order.supplier,
+        state=order.state,
+        by=order.created_by.display_name if order.created_by else "",
+        created_at=order.created_at,
+        lines=[
+            answers.OrderLine(
+                id=line.pk, part=line.part_id, name=line.part.name, count=line.count, arrived=arrived.get(line.pk, 0)
+            )
             for line in order.lines.all()
         ],
-    }
+    )
 
 
 class OrdersView(APIView):

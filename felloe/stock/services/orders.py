@@ -17,11 +17,12 @@ from felloe.core.said import say
 from felloe.core.stock.claims import NotEnough
 from felloe.core.stock.ordering import USE_DAYS, Bin, minimum_by_use, to_order
 from felloe.queue.models import Job
+from felloe.stock import answers
 from felloe.stock.models import Movement, OrderLine, Part, PurchaseOrder
 from felloe.stock.services.bins import MOST, figures, find_part, parts_of, release_waiting, write
 
 
-def proposed(user: User) -> list[dict[str, Any]]:
+def proposed(user: User) -> list[answers.ProposedOrder]:
     """What to order, by supplier, with the reason of each line."""
     parts = {str(part.pk): part for part in parts_of(user)}
     known = figures(parts.values())
@@ -38,10 +39,13 @@ def proposed(user: User) -> list[dict[str, Any]]:
         for key, p in parts.items()
     ]
     return [
-        {
-            "supplier": supplier,
-            "lines": [{"part": line.key, "name": parts[line.key].name, "count": line.count, "why": line.why} for line in lines],
-        }
+        answers.ProposedOrder(
+            supplier=supplier,
+            lines=[
+                answers.ProposedLine(part=UUID(line.key), name=parts[line.key].name, count=line.count, why=line.why)
+                for line in lines
+            ],
+        )
         for supplier, lines in to_order(bins).items()
     ]
 

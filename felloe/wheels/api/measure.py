@@ -11,9 +11,11 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from felloe.accounts.api.operations import operation
+from felloe.api.answers import AnswerSerializer
 from felloe.api.checked import checked
 from felloe.core.spokes.measuring import Found, Rods, bed_offset, erd_by_rods, erd_from_inside, locknut_to_flange, pitch_circle
 from felloe.core.spokes.old_spokes import thread_in_nipple
+from felloe.wheels import answers
 
 
 class RodsSerializer(serializers.Serializer[Any]):
@@ -51,21 +53,18 @@ class LocknutSerializer(serializers.Serializer[Any]):
     flange_thickness_mm = serializers.FloatField()
 
 
-class FoundSerializer(serializers.Serializer[Any]):
-    value_mm = serializers.FloatField()
-    sd_mm = serializers.FloatField()
-    spread_mm = serializers.FloatField()
-    doubts = serializers.ListField(child=serializers.CharField())
+class FoundSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Found
 
 
 class ThreadQuestionSerializer(serializers.Serializer[Any]):
     depth_mm = serializers.FloatField()
 
 
-class ThreadFoundSerializer(serializers.Serializer[Any]):
-    end_mm = serializers.FloatField()
-    missing_mm = serializers.FloatField()
-    why = serializers.CharField()
+class ThreadFoundSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.ThreadFound
 
 
 def _answer(found: Found) -> Response:

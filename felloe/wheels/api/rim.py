@@ -11,8 +11,10 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from felloe.accounts.api.operations import operation
+from felloe.api.answers import AnswerSerializer
 from felloe.core.mechanics.rim_section import box_section, hang_test
 from felloe.core.specification import wheel_from_dict
+from felloe.wheels import answers
 from felloe.wheels.api.serializers import SpecificationSerializer
 
 
@@ -23,12 +25,9 @@ class BoxSectionSerializer(serializers.Serializer[Any]):
     material = serializers.ChoiceField(choices=["aluminium", "carbon", "steel"])
 
 
-class StiffnessSerializer(serializers.Serializer[Any]):
-    ea_n = serializers.FloatField()
-    ei_lat_nm2 = serializers.FloatField()
-    ei_rad_nm2 = serializers.FloatField()
-    gj_nm2 = serializers.FloatField()
-    spread = serializers.FloatField()
+class StiffnessSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Stiffness
 
 
 class HangSerializer(serializers.Serializer[Any]):
@@ -39,9 +38,9 @@ class HangSerializer(serializers.Serializer[Any]):
     sideways = serializers.BooleanField()
 
 
-class HangAnswerSerializer(StiffnessSerializer):
-    factor = serializers.FloatField()
-    predicted_mm = serializers.FloatField()
+class HangAnswerSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.HangAnswer
 
 
 class BoxSectionView(APIView):
@@ -62,13 +61,13 @@ class HangTestView(APIView):
         wheel = wheel_from_dict(sent["specification"], "specification")
         found = hang_test(wheel, values["angle_deg"] % 360, values["mass_kg"], values["measured_mm"], values["sideways"])
         rim = found.rim
-        answer = {
-            "ea_n": rim.ea_n,
-            "ei_lat_nm2": rim.ei_lat_nm2,
-            "ei_rad_nm2": rim.ei_rad_nm2,
-            "gj_nm2": rim.gj_nm2,
-            "spread": found.log_sd,
-            "factor": found.factor,
-            "predicted_mm": found.predicted_mm,
-        }
+        answer = answers.HangAnswer(
+            ea_n=rim.ea_n,
+            ei_lat_nm2=rim.ei_lat_nm2,
+            ei_rad_nm2=rim.ei_rad_nm2,
+            gj_nm2=rim.gj_nm2,
+            spread=found.log_sd,
+            factor=found.factor,
+            predicted_mm=found.predicted_mm,
+        )
         return Response(HangAnswerSerializer(answer).data)

@@ -5,8 +5,10 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
+from felloe.api.answers import AnswerSerializer
 from felloe.core.materials import MATERIALS
 from felloe.core.measuring.material import PULLS
+from felloe.wheels import answers
 from felloe.wheels.models import Wheel
 
 SPOKE_MATERIALS = list(MATERIALS)
@@ -68,53 +70,36 @@ class SpecificationSerializer(serializers.Serializer[Any]):
     dish_target_mm = serializers.FloatField(required=False)
 
 
-class SideDerivedSerializer(serializers.Serializer[Any]):
-    spoke_length_mm = serializers.FloatField()
-    length_sd_mm = serializers.FloatField()
-    bracing_mm = serializers.FloatField()
-    target_n = serializers.FloatField()
-    stretch_mm = serializers.FloatField()
-    spoke_kind = serializers.CharField()
+class SideDerivedSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.SideDerived
 
 
-class SidesDerivedSerializer(serializers.Serializer[Any]):
-    R = SideDerivedSerializer()
-    L = SideDerivedSerializer()
+class SidesDerivedSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.SidesDerived
 
 
-class SpokePlaceSerializer(serializers.Serializer[Any]):
-    name = serializers.CharField()
-    side = serializers.ChoiceField(choices=["R", "L"])
-    angle_deg = serializers.FloatField()
-    hub_angle_deg = serializers.FloatField()
-    hub_radius_mm = serializers.FloatField()
+class SpokePlaceSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.SpokePlace
 
 
-class SuspicionSerializer(serializers.Serializer[Any]):
-    field = serializers.CharField()
-    why = serializers.CharField()
+class SuspicionSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Suspicion
 
 
-class DerivedSerializer(serializers.Serializer[Any]):
-    """What follows from the dimensions."""
-
-    sides = SidesDerivedSerializer()
-    left_over_right = serializers.FloatField()
-    tight_side = serializers.ChoiceField(choices=["R", "L"])
-    target_n = serializers.FloatField()
-    cap_n = serializers.FloatField()
-    tension_is_default = serializers.BooleanField()
-    rim_radius_mm = serializers.FloatField()
-    suspicions = SuspicionSerializer(many=True)
-    uncertainty_mm = serializers.DictField(child=serializers.FloatField())
-    spokes = SpokePlaceSerializer(many=True)
+class DerivedSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Derived
 
 
-class WheelKindSerializer(serializers.Serializer[Any]):
-    key = serializers.CharField()
-    name = serializers.CharField()
-    note = serializers.CharField()
+class WheelKindSerializer(AnswerSerializer):
     specification = SpecificationSerializer()
+
+    class Meta:
+        dataclass = answers.WheelKind
 
 
 class WheelSerializer(serializers.ModelSerializer[Wheel]):
@@ -131,7 +116,7 @@ class WheelSerializer(serializers.ModelSerializer[Wheel]):
     def get_derived(self, wheel: Wheel) -> Any:
         from felloe.wheels.services import core_wheel, derived
 
-        return derived(core_wheel(wheel), wheel.uncertainty_mm, wheel.measured)
+        return DerivedSerializer(derived(core_wheel(wheel), wheel.uncertainty_mm, wheel.measured)).data
 
 
 class WheelChangeSerializer(serializers.Serializer[Any]):
@@ -152,6 +137,6 @@ class MaterialQuestionSerializer(serializers.Serializer[Any]):
     tied = serializers.BooleanField(default=False)
 
 
-class MaterialGuessSerializer(serializers.Serializer[Any]):
-    materials = serializers.ListField(child=serializers.CharField())
-    why = serializers.CharField()
+class MaterialGuessSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.MaterialGuess

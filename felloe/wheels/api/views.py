@@ -25,7 +25,7 @@ from felloe.wheels.api.serializers import (
 class WheelKindsView(APIView):
     @operation("wheel_kinds", responses=WheelKindSerializer(many=True))
     def get(self, request: Request) -> Response:
-        return Response(services.kinds())
+        return Response(WheelKindSerializer(services.kinds(), many=True).data)
 
 
 class GeometryView(APIView):
@@ -37,7 +37,7 @@ class GeometryView(APIView):
         data.is_valid(raise_exception=True)
         values = data.validated_data
         wheel = wheel_from_dict(values["specification"], "specification")
-        return Response(services.derived(wheel, values.get("uncertainty_mm")))
+        return Response(DerivedSerializer(services.derived(wheel, values.get("uncertainty_mm"))).data)
 
 
 class BikeWheelsView(APIView):

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import Any
 from uuid import UUID
 
 import numpy as np
@@ -24,6 +23,7 @@ from felloe.core.tension.statics import expected_left_over_right, side_targets_n
 from felloe.core.wheel_kinds import WHEEL_KINDS
 from felloe.customers import services as customers
 from felloe.customers.models import Bike
+from felloe.wheels import answers
 from felloe.wheels.models import Wheel
 
 
@@ -38,7 +38,7 @@ def core_wheel(wheel: Wheel) -> CoreWheel:
     return wheel_from_dict(wheel.specification)
 
 
-def derived(wheel: CoreWheel, uncertainty_mm: dict[str, float] | None = None, measured: bool = True) -> dict[str, Any]:
+def derived(wheel: CoreWheel, uncertainty_mm: dict[str, float] | None = None, measured: bool = True) -> answers.Derived:
     """What follows from the dimensions, by side: length and how well it is known, lean, targets; what to doubt.
 
     Raises UnsolvableWheel where the wheel has no stable balance.
@@ -47,49 +47,49 @@ def derived(wheel: CoreWheel, uncertainty_mm: dict[str, float] | None = None, me
     targets = side_targets_n(wheel)
     sds = checked_sds(uncertainty_mm or {}, measured)
     sides = {
-        side.value: {
-            "spoke_length_mm": round(spoke_length_mm(wheel, side), 1),
-            "length_sd_mm": round(known_length(wheel, side, sds).sd_mm, 2),
-            "bracing_mm": round(wheel.bracing_mm(side), 2),
-            "target_n": round(targets[side], 1),
-            "stretch_mm": round(stretch_mm(wheel, side, targets[side]), 2),
-            "spoke_kind": wheel.side(side).spoke.kind,
-        }
+        side: answers.SideDerived(
+            spoke_length_mm=round(spoke_length_mm(wheel, side), 1),
+            length_sd_mm=round(known_length(wheel, side, sds).sd_mm, 2),
+            bracing_mm=round(wheel.bracing_mm(side), 2),
+            target_n=round(targets[side], 1),
+            stretch_mm=round(stretch_mm(wheel, side, targets[side]), 2),
+            spoke_kind=wheel.side(side).spoke.kind,
+        )
         for side in Side
     }
-    return {
-        "sides": sides,
-        "left_over_right": round(expected_left_over_right(wheel), 3),
-        "tight_side": tight_side(wheel).value,
-        "target_n": wheel.rim.tension_target_n,
-        "cap_n": wheel.rim.tension_cap_n,
-        "tension_is_default": wheel.rim.tension_is_default,
-        "rim_radius_mm": round(wheel.rim.erd_mm / 2, 1),
-        "suspicions": [{"field": s.field, "why": s.why} for s in suspicions(wheel)],
-        "uncertainty_mm": sds,
-        "spokes": _drawn_spokes(wheel),
-    }
+    return answers.Derived(
+        sides=answers.SidesDerived(R=sides[Side.RIGHT], L=sides[Side.LEFT]),
+        left_over_right=round(expected_left_over_right(wheel), 3),
+        tight_side=tight_side(wheel).value,
+        target_n=wheel.rim.tension_target_n,
+        cap_n=wheel.rim.tension_cap_n,
+        tension_is_default=wheel.rim.tension_is_default,
+        rim_radius_mm=round(wheel.rim.erd_mm / 2, 1),
+        suspicions=[answers.Suspicion(field=s.field, why=s.why) for s in suspicions(wheel)],
+        uncertainty_mm=sds,
+        spokes=_drawn_spokes(wheel),
+    )
 
 
-def _drawn_spokes(wheel: CoreWheel) -> list[dict[str, Any]]:
+def _drawn_spokes(wheel: CoreWheel) -> list[answers.SpokePlace]:
     """Every spoke with its place on rim and flange, for drawing the wheel to scale from its right side."""
     laced = lace(wheel)
     return [
-        {
-            "name": str(name),
-            "side": name.side.value,
-            "angle_deg": wheel.angles_deg[i],
-            "hub_angle_deg": round(float(np.degrees(laced.hub_angle_rad[i])), 3),
-            "hub_radius_mm": wheel.hub.flange(name.side).pitch_circle_mm / 2,
-        }
+        answers.SpokePlace(
+            name=str(name),
+            side=name.side.value,
+            angle_deg=wheel.angles_deg[i],
+            hub_angle_deg=round(float(np.degrees(laced.hub_angle_rad[i])), 3),
+            hub_radius_mm=wheel.hub.flange(name.side).pitch_circle_mm / 2,
+        )
         for i, name in enumerate(wheel.names)
     ]
 
 
-def kinds() -> list[dict[str, Any]]:
+def kinds() -> list[answers.WheelKind]:
     """The generic kinds to start from, with their specification."""
     return [
-        {"key": kind.key, "name": kind.name, "note": kind.note, "specification": wheel_to_dict(kind.wheel)}
+        answers.WheelKind(key=kind.key, name=kind.name, note=kind.note, specification=wheel_to_dict(kind.wheel))
         for kind in WHEEL_KINDS.values()
     ]
 

@@ -1675,8 +1675,8 @@ export interface components {
             count: number;
         };
         Attribute: {
-            name: string;
             kind: components["schemas"]["AttributeKindEnum"];
+            name: string;
             needed: boolean;
             words: string[];
         };
@@ -1835,11 +1835,11 @@ export interface components {
             part?: string | null;
         };
         Chosen: {
+            verdict: components["schemas"]["VerdictEnum"];
             /** Format: double */
             length_mm: number;
             /** Format: double */
             end_mm: number;
-            verdict: components["schemas"]["VerdictEnum"];
             /** Format: double */
             needed_mm: number;
             part: components["schemas"]["Bin"] | null;
@@ -1854,11 +1854,12 @@ export interface components {
         };
         Comparison: {
             tier: components["schemas"]["TierNameEnum"];
+            as_left_stage: components["schemas"]["SetStageEnum"];
+            signed_off: components["schemas"]["SignOff"] | null;
             /** Format: uuid */
             as_found_set: string | null;
             /** Format: uuid */
             as_left_set: string;
-            as_left_stage: components["schemas"]["SetStageEnum"];
             as_found: components["schemas"]["Figures"] | null;
             as_left: components["schemas"]["Figures"];
             traces: components["schemas"]["Traces"];
@@ -1868,7 +1869,6 @@ export interface components {
             roadworthy: boolean;
             /** Format: double */
             roadworthy_limit_mm: number;
-            signed_off: components["schemas"]["SignOff"] | null;
             /** Format: date-time */
             handed_back_at: string | null;
             unsafe: string[];
@@ -1907,9 +1907,9 @@ export interface components {
             rim_material: string;
         };
         ConditionKind: {
+            part: components["schemas"]["PartEnum"];
             key: string;
             name: string;
-            part: components["schemas"]["PartEnum"];
             measure: string;
             placed: boolean;
         };
@@ -1944,18 +1944,18 @@ export interface components {
          */
         ConditionLevelEnum: "record" | "watch" | "not_to_ride";
         ConditionMark: {
+            level: components["schemas"]["ConditionLevelEnum"];
+            part: components["schemas"]["PartEnum"];
             /** Format: uuid */
             id: string;
             kind: string;
             name: string;
-            part: components["schemas"]["PartEnum"];
             spoke: string;
             /** Format: double */
             measure_mm: number | null;
             note: string;
             /** Format: uuid */
             photo: string | null;
-            level: components["schemas"]["ConditionLevelEnum"];
             why: string;
             remedy: string;
             earlier_job: number | null;
@@ -1982,8 +1982,8 @@ export interface components {
             unsafe: string[];
         };
         Crossed: {
-            spoke: string;
             way: components["schemas"]["OverUnderEnum"];
+            spoke: string;
         };
         Crossing: {
             crossings: number;
@@ -2005,8 +2005,8 @@ export interface components {
             kept: boolean;
         };
         CsvRow: {
-            line: number;
             kind: components["schemas"]["MeasuredKindEnum"];
+            line: number;
             spoke: string;
             /** Format: double */
             angle_deg: number | null;
@@ -2017,14 +2017,12 @@ export interface components {
             value: number | null;
             wrong: string;
             doubt: string;
-            /**
-             * Format: double
-             * @description What stands at this place now
-             */
+            /** Format: double */
             replaces: number | null;
         };
         /** @description Straight against even: the best runout at each tension spread, the tier's place on it, and the verdict. */
         Curve: {
+            best_tier: (components["schemas"]["TierNameEnum"] | components["schemas"]["NullEnum"]) | null;
             points: components["schemas"]["CurvePoint"][];
             /** Format: double */
             tier_lateral_mm: number;
@@ -2035,7 +2033,6 @@ export interface components {
             can: boolean;
             /** Format: double */
             chance: number;
-            best_tier: (components["schemas"]["TierNameEnum"] | components["schemas"]["NullEnum"]) | null;
             why: string;
             bends: components["schemas"]["Bend"][];
             to_customer: string;
@@ -2132,6 +2129,7 @@ export interface components {
         };
         /** @description What is wrong, by the fewest checks. */
         Diagnosis: {
+            finding: components["schemas"]["Finding"] | null;
             complaints: string[];
             history: string[];
             answers: components["schemas"]["GivenAnswer"][];
@@ -2141,7 +2139,6 @@ export interface components {
             clear: boolean;
             why: string;
             unsafe: string[];
-            finding: components["schemas"]["Finding"] | null;
         };
         DiagnosisCheck: {
             key: string;
@@ -2288,6 +2285,7 @@ export interface components {
          * @enum {string}
          */
         FigureEnum: "lateral" | "radial" | "dish" | "tension";
+        /** @description The figures of a state that a tier speaks of. */
         Figures: {
             /** Format: double */
             lateral_tir_mm: number;
@@ -2671,6 +2669,7 @@ export interface components {
             why: string;
         };
         Kit: {
+            washers: components["schemas"]["WashersEnum"];
             /** Format: uuid */
             nipple_part: string | null;
             /** Format: uuid */
@@ -2682,7 +2681,6 @@ export interface components {
             rim_hole_mm: number;
             /** Format: double */
             key_mm: number;
-            washers: components["schemas"]["WashersEnum"];
             washer_count: number;
             rim_had_washers: boolean;
             measured_one: boolean;
@@ -2727,14 +2725,14 @@ export interface components {
             mend: string;
         };
         LacingPlace: {
+            head: components["schemas"]["HeadWayEnum"];
+            lean: components["schemas"]["LeanEnum"];
             order: number;
             set_number: number;
             spoke: string;
             side: components["schemas"]["SideEnum"];
             rim_hole: number;
             flange_hole: number;
-            head: components["schemas"]["HeadWayEnum"];
-            lean: components["schemas"]["LeanEnum"];
             crosses: components["schemas"]["Crossed"][];
             beside_valve: boolean;
         };
@@ -3009,11 +3007,11 @@ export interface components {
             thread_mm: number;
         };
         NippleFit: {
+            verdict: components["schemas"]["VerdictEnum"];
             /** Format: double */
             length_mm: number;
             /** Format: double */
             end_mm: number;
-            verdict: components["schemas"]["VerdictEnum"];
             why: string;
             /** Format: double */
             chance: number;
@@ -3097,19 +3095,18 @@ export interface components {
         /** @description What can be done, side by side, and what was decided. */
         Options: {
             tier: components["schemas"]["TierNameEnum"];
+            decisions: components["schemas"]["Decision"][];
             currency: string;
             options: components["schemas"]["RepairOption"][];
             curve: components["schemas"]["Curve"] | null;
-            /** @description A cause that forbids riding until it is put right */
             cause_to_mend: string | null;
             unsafe: string[];
-            decisions: components["schemas"]["Decision"][];
         };
         Order: {
+            state: components["schemas"]["OrderStateEnum"];
             /** Format: uuid */
             id: string;
             supplier: string;
-            state: components["schemas"]["OrderStateEnum"];
             by: string;
             /** Format: date-time */
             created_at: string;
@@ -3134,7 +3131,6 @@ export interface components {
         Orders: {
             proposed: components["schemas"]["ProposedOrder"][];
             orders: components["schemas"]["Order"][];
-            /** @description Jobs that waited and now have all parts */
             freed_jobs: number[];
         };
         /**
@@ -3425,10 +3421,10 @@ export interface components {
             trace: components["schemas"]["Trace"];
         };
         PreviewRow: {
+            does: components["schemas"]["DoesEnum"];
             line: number;
             name: string;
             kind: string;
-            does: components["schemas"]["DoesEnum"];
             wrong: string;
         };
         /** @description A shop's price list in minor units; `names` says what can be priced. */
@@ -3468,12 +3464,12 @@ export interface components {
          */
         PurposeEnum: "brought" | "fetched";
         Rail: {
+            handed_back: components["schemas"]["RailJob"][];
             /** Format: date-time */
             now: string;
             /** Format: uuid */
             next_job_id: string | null;
             hanging: components["schemas"]["Hanging"][];
-            handed_back: components["schemas"]["RailJob"][];
         };
         RailJob: {
             /** Format: uuid */
@@ -3549,11 +3545,11 @@ export interface components {
         };
         /** @description Which reading tells most, which spokes make a quick look, what stands against the instruments. */
         ReadingAdvice: {
+            traces: components["schemas"]["DialTrace"][];
             next: components["schemas"]["NextReading"][];
             quick_look: string[];
             enough: boolean;
             doubts: string[];
-            traces: components["schemas"]["DialTrace"][];
         };
         /** @description One reading as entered. Tension: value in `unit`, with `meter` for a meter's own units. Dish: by gauge or flipping. */
         ReadingEntryRequest: {
@@ -3649,10 +3645,10 @@ export interface components {
          */
         RefitResultEnum: "right" | "wrong";
         RefitStep: {
+            result: (components["schemas"]["RefitResultEnum"] | components["schemas"]["NullEnum"]) | null;
             key: string;
             text: string;
             must: boolean;
-            result: (components["schemas"]["RefitResultEnum"] | components["schemas"]["NullEnum"]) | null;
             note: string;
             by: string;
         };
@@ -3676,6 +3672,8 @@ export interface components {
             spoke: string;
         };
         ReplacedSpoke: {
+            head: components["schemas"]["HeadWayEnum"];
+            lean: components["schemas"]["LeanEnum"];
             spoke: string;
             standing: boolean;
             broke_at: string;
@@ -3687,8 +3685,6 @@ export interface components {
             neighbours: string[];
             /** Format: double */
             neighbours_n: number | null;
-            head: components["schemas"]["HeadWayEnum"];
-            lean: components["schemas"]["LeanEnum"];
             crosses: components["schemas"]["Crossed"][];
             steps: components["schemas"]["Step"][];
         };
@@ -3942,9 +3938,9 @@ export interface components {
             strokes?: number[][][];
         };
         Sizing: {
+            school: components["schemas"]["SchoolEnum"];
             /** Format: double */
             step_mm: number;
-            school: components["schemas"]["SchoolEnum"];
             steps_mm: number[];
             schools: components["schemas"]["KeyWhy"][];
             nipple: components["schemas"]["NippleDrawn"];
@@ -4120,6 +4116,7 @@ export interface components {
             radial_sd_mm: number;
             outside: boolean;
         };
+        /** @description A stage: stable key, the trade's word for it, and the bench minutes it usually takes (common practice, no source). */
         Stage: {
             key: string;
             name: string;
@@ -4219,10 +4216,10 @@ export interface components {
             cuts_spokes: boolean;
         };
         StockPart: {
+            kind: components["schemas"]["PartKindKeyEnum"];
             /** Format: uuid */
             id: string;
             version: number;
-            kind: components["schemas"]["PartKindKeyEnum"];
             name: string;
             bin: string;
             supplier: string;
@@ -4295,10 +4292,10 @@ export interface components {
         };
         /** @description A job's tag: the address in its QR code, and the code's rows of dark (1) and light (0). */
         Tag: {
+            signatures: components["schemas"]["Signature"][];
             address: string;
             rows: string[];
             shop: string;
-            signatures: components["schemas"]["Signature"][];
         };
         Tally: {
             kind: components["schemas"]["SmallPartEnum"];
@@ -4317,6 +4314,7 @@ export interface components {
             missing_mm: number;
             why: string;
         };
+        /** @description Lateral and radial TIR [mm], dish either way [mm], tension ± [% of the side's mean]. */
         Tier: {
             name: components["schemas"]["TierNameEnum"];
             /** Format: double */
@@ -4348,9 +4346,9 @@ export interface components {
             tension_n: number | null;
             /** Format: double */
             sd_n: number | null;
-            /** Format: double */
-            percent?: number;
             wrong: string;
+            /** Format: double */
+            percent?: number | null;
         };
         Trace: {
             angle_deg: number[];
@@ -4456,10 +4454,10 @@ export interface components {
             readonly derived: components["schemas"]["Derived"];
         };
         WheelKind: {
+            specification: components["schemas"]["Specification"];
             key: string;
             name: string;
             note: string;
-            specification: components["schemas"]["Specification"];
         };
         /**
          * @description * `good` - good

@@ -1,0 +1,61 @@
+"""Answers of the API are frozen dataclasses; their serializers, and with them OpenAPI and the page's types, are derived."""
+
+from __future__ import annotations
+
+from dataclasses import fields, is_dataclass
+from typing import Any, ClassVar
+
+from rest_framework.serializers import ChoiceField
+from rest_framework_dataclasses.serializers import DataclassSerializer
+
+_KNOWN: dict[type, type[AnswerSerializer]] = {}
+
+
+# Derives its fields from the dataclass named in Meta; a field declared by hand (a list of keys that grows, a row of the
+# database) goes before. A dataclass inside another is shown by the serializer that was declared for it, where there is one.
+# No docstring: OpenAPI would say it of every answer.
+class AnswerSerializer(DataclassSerializer[Any]):
+    answer: ClassVar[type]
+
+    def __init_subclass__(cls, **kwargs: Any) -> None:
+        super().__init_subclass__(**kwargs)
+        meta = getattr(cls, "Meta", None)
+        if meta is not None:
+            cls.answer = meta.dataclass
+            _KNOWN[cls.answer] = cls
+            # The answer's own words describe it in OpenAPI; one that a dataclass writes for itself says nothing.
+            said = cls.answer.__doc__ or ""
+            cls.__doc__ = None if said.startswith(f"{cls.answer.__name__}(") else said
+
+    def build_dataclass_field(self, field_name: str, type_info: Any) -> Any:
+        found = _KNOWN.get(type_info.base_type)
+        if found is None:
+            return super().build_dataclass_field(field_name, type_info)
+        return found, {"many": True} if type_info.is_many else {}
+
+    def to_representation(self, instance: Any) -> dict[str, Any]:
+        # The types were checked before it ran, so an answer goes out as it is: a field object for each of a wheel's
+        # hundreds of figures took twice as long as working them out. Rows of the database keep their serializers.
+        if _shows_rows(type(self)):
+            shown: dict[str, Any] = super().to_representation(instance)
+            return shown
+        return {field.name: _plain(getattr(instance, field.name)) for field in fields(self.answer)}
+
+
+def _shows_rows(kind: type[AnswerSerializer]) -> bool:
+    return any(not isinstance(field, ChoiceField) for field in kind._declared_fields.values())
+
+
+def _plain(value: Any) -> Any:
+    if isinstance(value, str | int | float | None):
+        return value
+    if isinstance(value, list | tuple):
+        return list(value) if value and isinstance(value[0], str | int | float) else [_plain(item) for item in value]
+    if isinstance(value, dict):
+        return {key: _plain(item) for key, item in value.items()}
+    if is_dataclass(value):
+        known = _KNOWN.get(type(value))
+        if known is not None and _shows_rows(known):
+            return known(value).data
+        return {field.name: _plain(getattr(value, field.name)) for field in fields(value)}
+    return value

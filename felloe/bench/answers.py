@@ -1,0 +1,292 @@
+"""What this room answers, as values: frozen, typed, and the source of its part of the API's description."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+from uuid import UUID
+
+from felloe.bench.models import DialTrace
+from felloe.core.truing.tiers import Tier
+
+SideKey = Literal["R", "L"]
+
+
+@dataclass(frozen=True)
+class Bend:
+    spokes: list[str]
+    why: str
+
+
+@dataclass(frozen=True)
+class CurvePoint:
+    spread_percent: float
+    lateral_tir_mm: float
+    radial_tir_mm: float
+
+
+@dataclass(frozen=True)
+class Curve:
+    """Straight against even: the best runout at each tension spread, the tier's place on it, and the verdict."""
+
+    points: list[CurvePoint]
+    tier_lateral_mm: float
+    tier_radial_mm: float
+    tier_spread_percent: float
+    can: bool
+    chance: float
+    best_tier: str | None
+    why: str
+    bends: list[Bend]
+    to_customer: str
+
+
+@dataclass(frozen=True)
+class Shirker:
+    spoke: str
+    share: float
+
+
+@dataclass(frozen=True)
+class Lap:
+    """One lap of a wheel under construction: turns of every nipple of a side, and the means after it."""
+
+    number: int
+    share: float
+    right_turns: float
+    left_turns: float
+    right_mean_n: float
+    left_mean_n: float
+    care: str
+
+
+@dataclass(frozen=True)
+class NextReading:
+    kind: str
+    spoke: str
+    gain: float
+
+
+@dataclass(frozen=True)
+class ReadingAdvice:
+    """Which reading tells most, which spokes make a quick look, what stands against the instruments."""
+
+    next: list[NextReading]
+    quick_look: list[str]
+    enough: bool
+    doubts: list[str]
+    traces: list[DialTrace]
+
+
+@dataclass(frozen=True)
+class CsvRow:
+    line: int
+    kind: str
+    spoke: str
+    angle_deg: float | None
+    entered: float | None
+    unit: str
+    value: float | None
+    wrong: str
+    doubt: str
+    replaces: float | None
+
+
+@dataclass(frozen=True)
+class CsvLook:
+    """What a file of readings holds, row by row, and whether all of it may be taken."""
+
+    said: list[str]
+    dense: bool
+    rows: list[CsvRow]
+    sound: bool
+    kept: bool
+
+
+@dataclass(frozen=True)
+class Tone:
+    spoke: str
+    at_s: float
+    hz: float
+    clarity: float
+    tension_n: float | None
+    sd_n: float | None
+    wrong: str
+    percent: float | None = None
+
+
+@dataclass(frozen=True)
+class Heard:
+    tones: list[Tone]
+    expected: int
+    heard: int
+
+
+@dataclass(frozen=True)
+class TurnHeard:
+    """The turn is not whole yet: ask again under the same key."""
+
+    places: int
+
+
+@dataclass(frozen=True)
+class SpokeState:
+    name: str
+    side: SideKey
+    angle_deg: float
+    tension_n: float
+    tension_sd_n: float
+    measured_n: float | None
+    percent_of_mean: float
+    lateral_mm: float
+    lateral_sd_mm: float
+    radial_mm: float
+    radial_sd_mm: float
+    outside: bool
+
+
+@dataclass(frozen=True)
+class Trace:
+    angle_deg: list[float]
+    lateral_mm: list[float]
+    lateral_sd_mm: list[float]
+    radial_mm: list[float]
+    radial_sd_mm: list[float]
+
+
+@dataclass(frozen=True)
+class Foreseen:
+    tension_n: list[float]
+    trace: Trace
+
+
+@dataclass(frozen=True)
+class Pass:
+    """What was foreseen for the turns really made, beside what was measured after."""
+
+    made: bool
+    plan_id: UUID | None
+    foreseen: Foreseen | None
+    as_foreseen: bool
+    said: str
+    shirkers: list[Shirker]
+
+
+@dataclass(frozen=True)
+class Mark:
+    angle_deg: float
+    deviation_mm: float
+
+
+@dataclass(frozen=True)
+class SideState:
+    mean_n: float
+    sd_n: float
+    worst_spoke: str
+    worst_percent: float
+    outside: list[str]
+    target_n: float
+
+
+@dataclass(frozen=True)
+class SidesState:
+    R: SideState
+    L: SideState
+
+
+@dataclass(frozen=True)
+class Ratio:
+    expected: float
+    measured: float | None
+    difference_percent: float | None
+    warns: bool
+
+
+@dataclass(frozen=True)
+class Check:
+    figure: Literal["lateral", "radial", "dish", "tension"]
+    value: float
+    limit: float
+    unit: str
+    met: bool
+    measured: bool
+
+
+@dataclass(frozen=True)
+class State:
+    """The estimated state of a wheel: everything the strip shows."""
+
+    reading_count: int
+    headline: str
+    tier: Tier
+    spokes: list[SpokeState]
+    trace: Trace
+    lateral_marks: list[Mark]
+    radial_marks: list[Mark]
+    dish_mm: float
+    dish_sd_mm: float
+    lateral_tir_mm: float
+    radial_tir_mm: float
+    sides: SidesState
+    ratio: Ratio
+    tight_side: SideKey
+    target_n: float
+    cap_n: float
+    tension_is_default: bool
+    checks: list[Check]
+
+
+@dataclass(frozen=True)
+class DishOption:
+    key: str
+    name: str
+    right_turns: float
+    left_turns: float
+    dish_after_mm: float
+    right_mean_n: float
+    left_mean_n: float
+    over_cap: bool
+    proposed: bool
+
+
+@dataclass(frozen=True)
+class DishAdvice:
+    """Ways to bring the rim to the middle, all nipples of a side alike."""
+
+    dish_mm: float
+    dish_sd_mm: float
+    lateral_tir_mm: float
+    straight_enough: bool
+    reason: str
+    options: list[DishOption]
+
+
+@dataclass(frozen=True)
+class Predicted:
+    tension_n: list[float]
+    lateral_mm: list[float]
+    radial_mm: list[float]
+    dish_mm: float
+    lateral_tir_mm: float
+    radial_tir_mm: float
+    trace: Trace
+
+
+@dataclass(frozen=True)
+class WhatIf:
+    """What the wheel would measure after turns by hand."""
+
+    tension_n: list[float]
+    trace: Trace
+    dish_mm: float
+    lateral_tir_mm: float
+    radial_tir_mm: float
+    over_cap: list[str]
+    checks: list[Check]
+
+
+@dataclass(frozen=True)
+class PlanMode:
+    key: str
+    name: str
+    why: str
