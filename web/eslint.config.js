@@ -46,7 +46,6 @@ export default defineConfig([
           ignoreNames: [
             { regex: { pattern: "[cC]lass(Name)?$|^(CLASS|LOOK|TONE|STYLE)" } },
             "id",
-            "key",
             "type",
             "d",
             "viewBox",

@@ -35,8 +35,9 @@ class AnswerSerializer(DataclassSerializer[Any]):
 
     def to_representation(self, instance: Any) -> dict[str, Any]:
         # The types were checked before it ran, so an answer goes out as it is: a field object for each of a wheel's
-        # hundreds of figures took twice as long as working them out. Rows of the database keep their serializers.
-        if _shows_rows(type(self)):
+        # hundreds of figures took twice as long as working them out. Rows of the database, and what was kept as JSON, are read
+        # by the fields.
+        if isinstance(instance, dict) or _shows_rows(type(self)):
             shown: dict[str, Any] = super().to_representation(instance)
             return shown
         return {field.name: _plain(getattr(instance, field.name)) for field in fields(self.answer)}

@@ -225,4 +225,4 @@ class ImportView(APIView):
     @write_once
     def post(self, request: Request) -> Response:
         touched = library.import_csv(staff(request), checked(s.FileSerializer, request.data)["text"])
-        return Response(s.ImportedSerializer({"touched": touched}).data)
+        return Response(s.ImportedSerializer(answers.Imported(touched=touched)).data)

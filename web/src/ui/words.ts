@@ -30,6 +30,8 @@ const WORDS: Record<string, string> = {
   spoke: say`spoke`,
   nipple: say`nipple`,
   washer: say`washer`,
+  yes: say`yes`,
+  no: say`no`,
   in: say`in`,
   out: say`out`,
 };

@@ -24,7 +24,7 @@ const NAMES: Record<string, string> = {
   elbow: say`Heads`,
   enough: say`Enough spokes`,
   rim_hole: say`Rim hole`,
-  key: "Spoke key",
+  key: say`Spoke key`,
   washers: say`Washers`,
   washer_fits: say`Washer on nipple`,
   carbon: say`Metal on carbon`,

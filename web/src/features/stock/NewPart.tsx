@@ -1,13 +1,18 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { typedNumber } from "@/ui/number";
-import { useState } from "react";
+import { zodResolver } from "@hookform/resolvers/zod";
+import type { FormEvent } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import type { Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { PickField, TextField } from "@/ui/Field";
+import { fieldsOf } from "@/ui/form";
 import { Notice } from "@/ui/Notice";
+import { NumberField } from "@/ui/NumberField";
+import { word } from "@/ui/words";
+import { attributesOf, NEW_PART, type NewPartForm, newPartSchema, partOf } from "./newPartForm";
 import { useStock } from "./useStock";
 
 interface NewPartProps {
@@ -19,78 +24,54 @@ interface NewPartProps {
 /** A new part with its bin; each dimension is refused at its own field. */
 export function NewPart({ kinds, onClose, onMade }: NewPartProps) {
   const writes = useStock();
-  const [kind, setKind] = useState<Schemas["PartKindKeyEnum"]>("spoke");
-  const [said, setSaid] = useState<Record<string, string>>({});
+  const form = useForm<NewPartForm>({ resolver: zodResolver(newPartSchema(kinds)), defaultValues: NEW_PART });
+  const said = { ...NEW_PART, ...useWatch({ control: form.control }) } as NewPartForm;
   const problem = writes.add.error instanceof Problem ? writes.add.error : null;
-  const attributes = kinds.find((k) => k.key === kind)?.attributes ?? [];
-  const text = (name: string, label: string) => (
-    <TextField
-      key={name}
-      label={label}
-      value={said[name] ?? ""}
-      onChange={(v) => setSaid((s) => ({ ...s, [name]: v }))}
-      error={problem?.for(name)}
-    />
-  );
-  const send = () => {
-    const given: Record<string, unknown> = {};
-    for (const a of attributes) {
-      const value = (said[a.name] ?? "").trim();
-      if (value === "") continue;
-      const number = typedNumber(value) ?? NaN;
-      given[a.name] =
-        a.kind === "flag" ? value === "yes" : a.kind === "number" && !Number.isNaN(number) ? number : value;
-    }
-    const whole = (name: string) =>
-      said[name]?.trim() ? { [name]: typedNumber(said[name] ?? "") ?? NaN } : {};
-    writes.add.go(
-      {
-        kind,
-        name: said["name"] ?? "",
-        bin: said["bin"] ?? "",
-        supplier: said["supplier"] ?? "",
-        ...whole("minimum"),
-        ...whole("pack"),
-        attributes: given,
-      },
-      (made) => onMade(made.id),
-    );
+  const field = fieldsOf(form, said, problem);
+  const attribute = (name: string) => ({
+    value: said.attributes[name] ?? "",
+    onChange: (text: string) =>
+      form.setValue(
+        "attributes",
+        { ...form.getValues("attributes"), [name]: text },
+        {
+          shouldValidate: form.formState.isSubmitted,
+        },
+      ),
+    error: form.formState.errors.attributes?.[name]?.message ?? problem?.for(name),
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    void form.handleSubmit((whole) => writes.add.go(partOf(whole, kinds), (made) => onMade(made.id)))();
   };
   return (
     <Dialog open onOpenChange={onClose} title={say`A new part`}>
-      <form
-        className="grid grid-cols-2 gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          send();
-        }}
-      >
+      <form noValidate className="grid grid-cols-2 gap-3" onSubmit={submit}>
         <PickField
           label={say`Kind`}
-          value={kind}
+          {...field("kind")}
           options={kinds.map((k) => ({ value: k.key, text: k.name }))}
-          onChange={(v) => setKind(v as Schemas["PartKindKeyEnum"])}
+          onChange={(v) => form.setValue("kind", v as NewPartForm["kind"])}
         />
-        {text("name", say`Name`)}
-        {text("bin", say`Bin`)}
-        {text("supplier", say`Supplier`)}
-        {text("minimum", say`Keep at least`)}
-        {text("pack", say`Sold in packs of`)}
-        {attributes.map((a) => {
+        <TextField label={say`Name`} {...field("name")} />
+        <TextField label={say`Bin`} {...field("bin")} />
+        <TextField label={say`Supplier`} {...field("supplier")} />
+        <NumberField label={say`Keep at least`} whole min={0} {...field("minimum")} />
+        <NumberField label={say`Sold in packs of`} whole min={1} {...field("pack")} />
+        {attributesOf(kinds, said.kind).map((a) => {
           const label = labelOf(a.name) + (a.needed ? "" : say`, if known`);
-          if (a.kind === "number" || a.kind === "text") return text(a.name, label);
+          if (a.kind === "number") return <NumberField key={a.name} label={label} {...attribute(a.name)} />;
+          if (a.kind === "text") return <TextField key={a.name} label={label} {...attribute(a.name)} />;
           const words = a.kind === "flag" ? ["yes", "no"] : a.words;
           return (
             <PickField
               key={a.name}
               label={label}
-              value={said[a.name] ?? ""}
+              {...attribute(a.name)}
               options={[
                 { value: "", text: say`as usual` },
-                ...words.map((w) => ({ value: w, text: w.replaceAll("_", " ") })),
+                ...words.map((w) => ({ value: w, text: word(w) })),
               ]}
-              onChange={(v) => setSaid((s) => ({ ...s, [a.name]: v }))}
-              error={problem?.for(a.name)}
             />
           );
         })}
