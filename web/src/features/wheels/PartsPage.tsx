@@ -5,6 +5,8 @@ import { keys, touches } from "@/api/keys";
 import { useWrite } from "@/write/useWrite";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
+import { zodResolver } from "@hookform/resolvers/zod";
+import { useForm, useWatch } from "react-hook-form";
 import { useNavigate, useParams } from "react-router";
 import { answer, client, type Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
@@ -20,6 +22,7 @@ import { Derived } from "./Derived";
 import { LibraryParts } from "./LibraryParts";
 import { MeasureDialog } from "./MeasureDialog";
 import { type Draft, draftOf, type School, specificationOf } from "./draft";
+import { type PartsForm, partsSchema, refusals } from "./partsForm";
 import { RecordIn } from "./RecordIn";
 import { SpokesForm } from "./SpokesForm";
 import { StiffnessDialog } from "./StiffnessDialog";
@@ -36,15 +39,22 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
   const queries = useQueryClient();
   const navigate = useNavigate();
   const wheel = job.wheel;
-  const [draft, setDraft] = useState<Draft>(() => draftOf(wheel.specification));
   const [base, setBase] = useState(wheel.specification);
-  const [kind, setKind] = useState(wheel.kind);
-  const [school, setSchool] = useState<School>("center");
   const [stiff, setStiff] = useState(false);
   const [measuring, setMeasuring] = useState("");
-  const [sds, setSds] = useState<Draft>(() =>
-    Object.fromEntries(Object.entries(wheel.uncertainty_mm).map(([path, sd]) => [path, String(sd)])),
-  );
+  const form = useForm<PartsForm>({
+    resolver: zodResolver(partsSchema),
+    defaultValues: {
+      kind: wheel.kind ?? "",
+      school: "center",
+      draft: draftOf(wheel.specification),
+      sds: Object.fromEntries(Object.entries(wheel.uncertainty_mm).map(([path, sd]) => [path, String(sd)])),
+    },
+  });
+  const said = useWatch({ control: form.control }) as PartsForm;
+  const { kind, school, draft, sds } = said;
+  const setDraft = (next: (was: Draft) => Draft) => form.setValue("draft", next(form.getValues("draft")));
+  const setSds = (next: (was: Draft) => Draft) => form.setValue("sds", next(form.getValues("sds")));
   const specification = specificationOf(useDeferredValue(draft), base);
   const uncertainty_mm = numbersOf(useDeferredValue(sds));
   const check = useQuery({
@@ -55,16 +65,16 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
   });
   const save = useWrite({
     touches: touches.job(job.id),
-    send: (version: number, head) =>
+    send: ({ version, whole }: { version: number; whole: PartsForm }, head) =>
       answer(
         client.PATCH("/api/v1/wheels/{wheel_id}", {
           params: { path: { wheel_id: wheel.id } },
           ...head,
           body: {
             version,
-            kind,
-            specification: specificationOf(draft, base),
-            uncertainty_mm: numbersOf(sds),
+            kind: whole.kind,
+            specification: specificationOf(whole.draft, base),
+            uncertainty_mm: numbersOf(whole.sds),
           },
         }),
       ),
@@ -73,7 +83,10 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
     },
   });
   const problem = [save.error, check.error].find((e) => e instanceof Problem);
-  const errorAt = (path: string) => problem?.errors.find((e) => e.field === `specification.${path}`)?.message;
+  const submit = (version: number) => void form.handleSubmit((whole) => save.go({ version, whole }))();
+  const unread = refusals(said);
+  const errorAt = (path: string) =>
+    unread[path] ?? problem?.errors.find((e) => e.field === `specification.${path}`)?.message;
   const unplaced =
     problem?.errors.filter((e) => !(e.field.replace("specification.", "") in draft) && !isFlange(e.field)) ??
     [];
@@ -94,21 +107,21 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
       return out;
     });
     setSds((s) => (next === "center" ? withoutLocknuts(s) : withLocknuts(s, check.data?.uncertainty_mm)));
-    setSchool(next);
+    form.setValue("school", next);
   };
   const start = (key: string) => {
     const chosen = kinds.find((k) => k.key === key);
-    setKind(key);
+    form.setValue("kind", key);
     if (!chosen) return;
     setBase(chosen.specification);
-    setDraft(draftOf(chosen.specification));
-    setSchool("center");
+    setDraft(() => draftOf(chosen.specification));
+    form.setValue("school", "center");
   };
 
   return (
     <main className="flex flex-1 flex-col">
       <JobHead job={job} title={say`Parts of the wheel`}>
-        <Button weight="now" onClick={() => save.go(wheel.version)} disabled={save.pending || check.isError}>
+        <Button weight="now" onClick={() => submit(wheel.version)} disabled={save.pending || check.isError}>
           <Trans>Save the wheel</Trans>
         </Button>
       </JobHead>
@@ -117,7 +130,7 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
           <div className="flex flex-wrap items-end gap-4">
             <PickField
               label={say`Start from a generic kind`}
-              value={kind ?? ""}
+              value={kind}
               onChange={start}
               options={[
                 { value: "", text: say`measured, no kind` },
@@ -158,7 +171,7 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
                 <button
                   type="button"
                   className="underline"
-                  onClick={() => save.go(Number(stale.current?.["version"]))}
+                  onClick={() => submit(Number(stale.current?.["version"]))}
                 >
                   Save mine over it
                 </button>{" "}
@@ -194,7 +207,7 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
             draft={draft}
             specification={specification}
             onFill={(values) => {
-              setSchool("center");
+              form.setValue("school", "center");
               setDraft((d) => withoutLocknuts({ ...d, ...values }));
             }}
           />

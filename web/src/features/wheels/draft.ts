@@ -25,7 +25,7 @@ export function draftOf(specification: Specification): Draft {
   return draft;
 }
 
-const TEXTS = new Set(["first_side", "rim.material", "right.spoke.material", "left.spoke.material"]);
+export const TEXTS = new Set(["first_side", "rim.material", "right.spoke.material", "left.spoke.material"]);
 const PITCHES = new Set(["right.pitch_mm", "left.pitch_mm"]);
 
 /**
