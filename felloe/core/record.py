@@ -20,7 +20,7 @@ from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge, dish_fr
 from felloe.core.said import say
 from felloe.core.specification import wheel_from_dict, wheel_to_dict
 from felloe.core.strict_fields import Fields, placed
-from felloe.core.tension.meter import MeterTable
+from felloe.core.tension.meter import USUAL_RESOLUTION, MeterTable
 from felloe.core.truing.tiers import TIERS
 
 FORMAT = "felloe-wheel-record"
@@ -129,7 +129,7 @@ def table_from_dict(value: object, path: str = "") -> MeterTable:
                 raise BadRecord(say("expected a number"), place)
             column.append(float(number))
         columns.append(tuple(column))
-    resolution, residual = fields.number("resolution", 0.5), fields.number("residual_n", 20.0)
+    resolution, residual = fields.number("resolution", USUAL_RESOLUTION), fields.number("residual_n", 20.0)
     fields.done()
     return placed(path, lambda: MeterTable(kind, columns[0], columns[1], resolution, residual))
 

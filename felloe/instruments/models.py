@@ -8,6 +8,7 @@ from felloe.accounts.rows import EditableRow, ShopRow
 from felloe.api.fields import SaidField
 from felloe.core.measuring.instruments import INSTRUMENT_KINDS
 from felloe.core.said import say
+from felloe.core.tension.meter import USUAL_RESOLUTION
 
 
 class Instrument(EditableRow):
@@ -49,7 +50,7 @@ class MeterTable(ShopRow):
     spoke_kind = models.CharField(max_length=40)
     readings = models.JSONField()
     forces_n = models.JSONField()
-    resolution = models.FloatField(default=0.5)
+    resolution = models.FloatField(default=USUAL_RESOLUTION)
     residual_n = models.FloatField(default=20.0)
     source = models.CharField(max_length=10, choices=Source, default=Source.MAKER)
     points = models.JSONField(default=dict, help_text="Readings and known loads of a calibration")

@@ -18,7 +18,7 @@ from scipy.stats import t as student_t
 
 from felloe.core.errors import BadTable
 from felloe.core.said import say
-from felloe.core.tension.meter import MeterTable
+from felloe.core.tension.meter import USUAL_RESOLUTION, MeterTable
 
 Array = NDArray[np.float64]
 
@@ -89,7 +89,9 @@ def _bernstein(x: Array, degree: int) -> Array:
     return np.stack([comb(degree, k) * x**k * (1 - x) ** (degree - k) for k in range(degree + 1)], axis=-1)
 
 
-def calibrate(spoke_kind: str, readings: Sequence[float], loads_n: Sequence[float], resolution: float = 0.5) -> Calibration:
+def calibrate(
+    spoke_kind: str, readings: Sequence[float], loads_n: Sequence[float], resolution: float = USUAL_RESOLUTION
+) -> Calibration:
     """Fit known loads [N] against a meter's readings; at least four different loads, repeats welcome.
 
     Raises BadTable with the field at fault: too few points, no number, no range, or readings that do not follow the loads.

@@ -11,6 +11,9 @@ from scipy.interpolate import PchipInterpolator
 from felloe.core.errors import BadTable, OutsideCalibration
 from felloe.core.said import say
 
+#: The smallest step that most meters show, in their own units. Common practice, no source.
+USUAL_RESOLUTION = 0.5
+
 
 @dataclass(frozen=True)
 class Tension:
@@ -31,7 +34,7 @@ class MeterTable:
     spoke_kind: str
     readings: tuple[float, ...]
     forces_n: tuple[float, ...]
-    resolution: float = 0.5
+    resolution: float = USUAL_RESOLUTION
     residual_n: float = 20.0
 
     def __post_init__(self) -> None:

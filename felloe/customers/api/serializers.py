@@ -24,10 +24,14 @@ class BikeChangeSerializer(serializers.ModelSerializer[Bike]):
         extra_kwargs = {name: {"required": False} for name in ("label", "brake")}
 
 
+#: What is asked of a new customer.
+CUSTOMER_FIELDS = ("name", "phone", "email", "note")
+
+
 class CustomerSerializer(serializers.ModelSerializer[Customer]):
     bikes = BikeSerializer(many=True, read_only=True)
 
     class Meta:
         model = Customer
-        fields = ["id", "name", "phone", "email", "note", "version", "bikes"]
+        fields = ["id", *CUSTOMER_FIELDS, "version", "bikes"]
         read_only_fields = ["id", "version"]

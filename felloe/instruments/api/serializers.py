@@ -7,6 +7,7 @@ from rest_framework import serializers
 
 from felloe.api.answers import AnswerSerializer
 from felloe.core.measuring.instruments import INSTRUMENT_KINDS
+from felloe.core.tension.meter import USUAL_RESOLUTION
 from felloe.instruments import answers
 from felloe.instruments.models import Instrument, InstrumentCheck, MeterTable
 from felloe.instruments.services import instruments
@@ -125,7 +126,7 @@ class CalibrationSerializer(serializers.Serializer[Any]):
     spoke_kind = serializers.CharField(max_length=40)
     readings = serializers.ListField(child=serializers.FloatField(), max_length=100)
     loads_n = serializers.ListField(child=serializers.FloatField(), max_length=100)
-    resolution = serializers.FloatField(required=False, default=0.5, min_value=0.001)
+    resolution = serializers.FloatField(required=False, default=USUAL_RESOLUTION, min_value=0.001)
     note = serializers.CharField(max_length=500, required=False, allow_blank=True, default="")
     keep = serializers.BooleanField(required=False, default=False)
 

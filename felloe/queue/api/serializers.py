@@ -12,7 +12,7 @@ from felloe.core.diagnosis.causes import COMPLAINTS
 from felloe.core.said import say
 from felloe.core.stages import DONE, STAGES, Stage
 from felloe.core.truing.tiers import TIERS, Tier
-from felloe.customers.api.serializers import BikeSerializer, CustomerSerializer
+from felloe.customers.api.serializers import CUSTOMER_FIELDS, BikeSerializer, CustomerSerializer
 from felloe.customers.models import Bike, Customer
 from felloe.queue import answers
 from felloe.queue.models import Job, JobEvent
@@ -137,7 +137,7 @@ class NewWheelSerializer(serializers.Serializer[Any]):
 
 class NewCustomerSerializer(CustomerSerializer):
     class Meta(CustomerSerializer.Meta):
-        fields = ["name", "phone", "email", "note"]
+        fields = CUSTOMER_FIELDS
 
 
 class NewBikeSerializer(BikeSerializer):

@@ -3,10 +3,11 @@ import { Trans } from "@lingui/react/macro";
 import { type KeyboardEvent, useRef } from "react";
 import { type ForceUnit, shownForce, signed } from "@/ui/forces";
 import { gutterLeft, GUTTER_RIGHT, xOf } from "./scale";
+import type { Over } from "./looks";
 import { TensionLane } from "./TensionLane";
 import { TraceLane } from "./TraceLane";
 import { TurnsLane } from "./TurnsLane";
-import type { LaneName, Move, Predicted, Trace, WheelState } from "./types";
+import type { LaneName, Move, WheelState } from "./types";
 import { useWidth } from "./useWidth";
 
 interface StripProps {
@@ -17,9 +18,8 @@ interface StripProps {
   onSelect: (spoke: string) => void;
   /** Called when a column is pointed at; leave out where pointing must not change the spoke in work. */
   onPoint?: (spoke: string) => void;
-  ghost?: Trace | null | undefined;
-  ghostTension?: readonly number[] | undefined;
-  predicted?: Predicted | null | undefined;
+  /** What lies over the state: as it was, as it would be. */
+  over?: readonly Over[];
   moves?: readonly Move[];
 }
 
@@ -34,9 +34,7 @@ export function Strip({
   selected,
   onSelect,
   onPoint,
-  ghost,
-  ghostTension,
-  predicted,
+  over = [],
   moves = [],
 }: StripProps) {
   const [frame, width] = useWidth();
@@ -84,8 +82,7 @@ export function Strip({
           {tops.has("lateral") && (
             <TraceLane
               which="lateral"
-              {...{ state, ghost, width }}
-              predicted={predicted?.trace}
+              {...{ state, over, width }}
               top={tops.get("lateral") ?? 0}
               height={lanes.lateral ?? 0}
             />
@@ -93,15 +90,14 @@ export function Strip({
           {tops.has("radial") && (
             <TraceLane
               which="radial"
-              {...{ state, ghost, width }}
-              predicted={predicted?.trace}
+              {...{ state, over, width }}
               top={tops.get("radial") ?? 0}
               height={lanes.radial ?? 0}
             />
           )}
           {tops.has("tension") && (
             <TensionLane
-              {...{ state, unit, width, predicted, ghostTension }}
+              {...{ state, over, unit, width }}
               top={tops.get("tension") ?? 0}
               height={lanes.tension ?? 0}
             />

@@ -1,12 +1,12 @@
 import { Trans } from "@lingui/react/macro";
 import { type ForceUnit, shownForce } from "@/ui/forces";
-import type { Predicted, WheelState } from "./types";
+import { LOOKS, type Over } from "./looks";
+import type { WheelState } from "./types";
 import { gutterLeft, GUTTER_RIGHT, xOf } from "./scale";
 
 interface TensionLaneProps {
   state: WheelState;
-  predicted?: Predicted | null | undefined;
-  ghostTension?: readonly number[] | undefined;
+  over?: readonly Over[];
   unit: ForceUnit;
   width: number;
   top: number;
@@ -14,11 +14,13 @@ interface TensionLaneProps {
 }
 
 /** Tensions: right side rising from the middle line with filled marks, left side hanging from it with hollow ones. */
-export function TensionLane({ state, predicted, ghostTension, unit, width, top, height }: TensionLaneProps) {
+export function TensionLane({ state, over = [], unit, width, top, height }: TensionLaneProps) {
+  const behind = over.filter((o) => LOOKS[o.look].behind);
+  const front = over.filter((o) => !LOOKS[o.look].behind);
   const most = Math.max(
     state.target_n * 1.15,
     ...state.spokes.map((s) => s.tension_n),
-    ...(ghostTension ?? []),
+    ...behind.flatMap((o) => o.tension_n ?? []),
   );
   const sides = { R: state.sides.R, L: state.sides.L };
   const mostOf = (side: "R" | "L") =>
@@ -89,20 +91,23 @@ export function TensionLane({ state, predicted, ghostTension, unit, width, top, 
         const tone = spoke.outside ? "stroke-danger" : "stroke-ink";
         const fill = spoke.outside ? "fill-danger" : "fill-ink";
         const reach = spoke.tension_sd_n * perN;
-        const after = predicted?.tension_n[i];
-        const before = ghostTension?.[i];
+        const drawn = ({ look, tension_n }: Over, n: number) => {
+          const at = tension_n?.[i];
+          if (at === undefined) return null;
+          const { half, width: thick, dash } = LOOKS[look].mark;
+          return (
+            <path
+              key={`${look} ${n}`}
+              d={`M${(x - half).toFixed(1)} ${y(spoke.side, at).toFixed(1)}h${2 * half}`}
+              className={LOOKS[look].stroke}
+              strokeWidth={thick}
+              strokeDasharray={dash}
+            />
+          );
+        };
         return (
           <g key={spoke.name}>
-            {before !== undefined && (
-              <line
-                x1={x - 6}
-                x2={x + 6}
-                y1={y(spoke.side, before)}
-                y2={y(spoke.side, before)}
-                className="stroke-ghost"
-                strokeWidth={2}
-              />
-            )}
+            {behind.map(drawn)}
             {!measured && reach > 3 && (
               <line x1={x} x2={x} y1={tip - reach} y2={tip + reach} className="stroke-band" strokeWidth={7} />
             )}
@@ -122,14 +127,7 @@ export function TensionLane({ state, predicted, ghostTension, unit, width, top, 
               className={`${tone} ${spoke.side === "R" ? fill : "fill-plate"}`}
               strokeWidth={2}
             />
-            {after !== undefined && (
-              <path
-                d={`M${(x - 7).toFixed(1)} ${y(spoke.side, after).toFixed(1)}h14`}
-                className="stroke-ink"
-                strokeWidth={1.75}
-                strokeDasharray="2 3"
-              />
-            )}
+            {front.map(drawn)}
             {(roomForFigures || spoke.outside) && (
               <text
                 x={x}

@@ -1,13 +1,13 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
+import { type Look, LOOKS, type Over } from "./looks";
 import type { Trace, WheelState } from "./types";
 import { closed, gutterLeft, GUTTER_RIGHT, niceRange, pathThrough, xOf } from "./scale";
 
 interface TraceLaneProps {
   which: "lateral" | "radial";
   state: WheelState;
-  ghost?: Trace | null | undefined;
-  predicted?: Trace | null | undefined;
+  over?: readonly Over[];
   width: number;
   top: number;
   height: number;
@@ -22,12 +22,18 @@ function series(trace: Trace, which: "lateral" | "radial"): { mean: number[]; sd
 }
 
 /** One trace of the rim: tolerance as a tube, estimate as a line in its band, readings as marks. */
-export function TraceLane({ which, state, ghost, predicted, width, top, height }: TraceLaneProps) {
+export function TraceLane({ which, state, over = [], width, top, height }: TraceLaneProps) {
   const { mean, sd } = series(state.trace, which);
   const angles = state.trace.angle_deg;
   const limit = which === "lateral" ? state.tier.lateral_mm : state.tier.radial_mm;
   const marks = which === "lateral" ? state.lateral_marks : state.radial_marks;
-  const all = [...mean, ...marks.map((m) => m.deviation_mm), ...(ghost ? series(ghost, which).mean : [])];
+  const traced = over.flatMap(({ look, trace }) => (trace ? [{ look, trace }] : []));
+  const behind = traced.filter((o) => LOOKS[o.look].behind);
+  const all = [
+    ...mean,
+    ...marks.map((m) => m.deviation_mm),
+    ...behind.flatMap((o) => series(o.trace, which).mean),
+  ];
   const range = niceRange(Math.max(limit * 0.75, ...all.map(Math.abs)) * 1.05);
   const middle = top + height / 2;
   const y = (mm: number) => middle - (Math.max(-range, Math.min(range, mm)) / range) * (height / 2 - 4);
@@ -44,6 +50,17 @@ export function TraceLane({ which, state, ghost, predicted, width, top, height }
   const band = `${pathThrough([...upper, ...lower].map(([a, v]) => [xOf(a, width), y(v)]))}Z`;
   const left = gutterLeft(width);
   const right = width - GUTTER_RIGHT;
+  const drawn = ({ look, trace }: { look: Look; trace: Trace }, i: number) => (
+    <path
+      key={`${look} ${i}`}
+      d={line(series(trace, which).mean)}
+      fill="none"
+      className={LOOKS[look].stroke}
+      strokeWidth={LOOKS[look].width}
+      strokeDasharray={LOOKS[look].dash}
+      strokeLinecap="round"
+    />
+  );
   return (
     <g>
       <rect
@@ -73,20 +90,9 @@ export function TraceLane({ which, state, ghost, predicted, width, top, height }
       <text x={8} y={middle + 12} className="fill-muted text-[11px]">
         <Trans>mm, {WORDS[which][1]}</Trans>
       </text>
-      {ghost && (
-        <path d={line(series(ghost, which).mean)} fill="none" className="stroke-ghost" strokeWidth={1.5} />
-      )}
+      {behind.map(drawn)}
       <path d={line(mean)} fill="none" className="stroke-ink" strokeWidth={2.25} strokeLinejoin="round" />
-      {predicted && (
-        <path
-          d={line(series(predicted, which).mean)}
-          fill="none"
-          className="stroke-ink"
-          strokeWidth={1.75}
-          strokeDasharray="2 5"
-          strokeLinecap="round"
-        />
-      )}
+      {traced.filter((o) => !LOOKS[o.look].behind).map(drawn)}
       {marks.map((mark) => (
         <path
           key={mark.angle_deg}

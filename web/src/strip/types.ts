@@ -4,9 +4,4 @@ export type WheelState = Schemas["State"];
 export type Trace = Schemas["Trace"];
 export type Move = Schemas["PlanMove"];
 
-export interface Predicted {
-  tension_n: number[];
-  trace: Trace;
-}
-
 export type LaneName = "lateral" | "radial" | "tension" | "turns";

@@ -149,7 +149,7 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
           lanes={{ lateral: 78, radial: 54, tension: 110, turns: 66 }}
           selected={selected}
           onSelect={select}
-          predicted={plan.predicted}
+          over={[{ look: "foreseen", ...plan.predicted }]}
           moves={moves}
         />
         <div className="px-2">

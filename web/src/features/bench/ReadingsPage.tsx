@@ -267,10 +267,10 @@ function Bench({ job, set, meters, session }: BenchProps) {
   );
 }
 
-/** Half a unit on most meters; the meter's own table for this side's spokes says. */
-function stepOf(meter: Schemas["Meter"], derived: Schemas["Derived"], spoke: string): number {
+/** What the meter's own table for this side's spokes says. */
+function stepOf(meter: Schemas["Meter"], derived: Schemas["Derived"], spoke: string): number | undefined {
   const kind = derived.sides[spoke.startsWith("R") ? "R" : "L"].spoke_kind;
-  return meter.tables.find((t) => t.spoke_kind === kind)?.resolution ?? 0.5;
+  return meter.tables.find((t) => t.spoke_kind === kind)?.resolution;
 }
 
 /** A tick when the server has a reading, two tones when it refuses one. */

@@ -41,6 +41,7 @@ export default function StatePage() {
   );
   const selected = picked || worst.name;
 
+  const foreseen = tried === null ? pass.data?.foreseen : Object.keys(tried).length > 0 ? tryout.data : null;
   return (
     <main className="flex flex-1 flex-col">
       <JobHead
@@ -92,11 +93,14 @@ export default function StatePage() {
           onSelect={setPicked}
           // While turns are tried, only a touch or an arrow chooses the spoke.
           {...(tried === null ? { onPoint: setPicked } : {})}
-          predicted={
-            tried === null ? pass.data?.foreseen : Object.keys(tried).length > 0 ? tryout.data : null
-          }
-          ghost={ghost.data?.trace}
-          ghostTension={ghost.data?.spokes.map((s) => s.tension_n)}
+          over={[
+            {
+              look: "ghost",
+              trace: ghost.data?.trace,
+              tension_n: ghost.data?.spokes.map((s) => s.tension_n),
+            },
+            { look: "foreseen", ...foreseen },
+          ]}
         />
       </div>
       <div className="flex flex-wrap items-center justify-between gap-4 px-4 py-1">

@@ -1,3 +1,4 @@
+import { CUSTOMER_FIELDS } from "../customers/fields";
 import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
@@ -122,7 +123,16 @@ export default function TakeIn() {
               ))}
             </ul>
           )}
-          {!customer && <TextField label={say`Phone`} inputMode="tel" {...field("phone")} />}
+          {!customer &&
+            CUSTOMER_FIELDS.map(({ name, ...shown }) => (
+              <TextField
+                key={name}
+                {...shown}
+                value={said.about[name] ?? ""}
+                onChange={(text) => form.setValue("about", { ...form.getValues("about"), [name]: text })}
+                error={open.refused?.for(`customer.${name}`)}
+              />
+            ))}
           {customer && (
             <PickField
               label={say`Bike`}

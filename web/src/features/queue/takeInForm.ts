@@ -1,6 +1,7 @@
 import { t as say } from "@lingui/core/macro";
 import { z } from "zod";
 import type { Schemas } from "@/api/client";
+import { CUSTOMER_FIELDS } from "../customers/fields";
 import { typedNumber, wrongIn } from "@/ui/number";
 
 export const LOAD = { min: 20, max: 400, unit: "kg", whole: true };
@@ -10,7 +11,7 @@ export const takeInSchema = z
   .object({
     customerId: z.string(),
     customer: z.string().trim(),
-    phone: z.string().trim(),
+    about: z.partialRecord(z.enum(CUSTOMER_FIELDS.map((f) => f.name)), z.string().trim()),
     bikeId: z.string(),
     bikeLabel: z.string().trim(),
     brake: z.enum(["rim", "disc", "hub"]),
@@ -41,7 +42,7 @@ export type TakeInForm = z.infer<typeof takeInSchema>;
 export const EMPTY: TakeInForm = {
   customerId: "",
   customer: "",
-  phone: "",
+  about: {},
   bikeId: "",
   bikeLabel: "",
   brake: "rim",
@@ -74,5 +75,5 @@ export function jobOf(
   if (said.bikeId) return { ...body, bike_id: said.bikeId };
   body.bike = { label: said.bikeLabel, brake: said.brake, use: said.use, axle: said.axle };
   if (said.customerId) return { ...body, customer_id: said.customerId };
-  return { ...body, customer: { name: said.customer, phone: said.phone } };
+  return { ...body, customer: { name: said.customer, ...said.about } };
 }

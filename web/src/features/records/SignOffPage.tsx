@@ -75,8 +75,13 @@ export default function SignOffPage() {
           selected={picked}
           onSelect={setPicked}
           onPoint={setPicked}
-          ghost={comparison.data.traces.as_found}
-          ghostTension={found.data?.spokes.map((s) => s.tension_n)}
+          over={[
+            {
+              look: "ghost",
+              trace: comparison.data.traces.as_found,
+              tension_n: found.data?.spokes.map((s) => s.tension_n),
+            },
+          ]}
         />
         <p className="px-2 text-sm text-muted">
           <Trans>Dark: as left. Thin brown: as found. Green: allowed.</Trans>
