@@ -25,7 +25,7 @@ class BikeChangeSerializer(serializers.ModelSerializer[Bike]):
 
 
 #: What is asked of a new customer.
-CUSTOMER_FIELDS = ("name", "phone", "email", "note")
+CUSTOMER_FIELDS = ["name", "phone", "email", "note"]
 
 
 class CustomerSerializer(serializers.ModelSerializer[Customer]):
