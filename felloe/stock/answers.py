@@ -107,6 +107,7 @@ class Imported:
 @dataclass(frozen=True)
 class Attribute:
     name: str
+    label: str
     kind: str
     needed: bool
     words: list[str]

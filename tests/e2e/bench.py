@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import os
 import re
+import threading
 import time
 from collections.abc import Callable
 from typing import Any
@@ -75,7 +76,10 @@ class BrowserCase(StaticLiveServerTestCase):
             page.wait_for_load_state("networkidle", timeout=4000)
         page.goto("about:blank")
         page.context.close()
-        time.sleep(0.3)
+        # The server's threads end with their connections; the tables are emptied only after the last of them.
+        for thread in threading.enumerate():
+            if "process_request_thread" in thread.name:
+                thread.join(timeout=30)
 
     def to(self, page: Page, path: str) -> None:
         page.goto(f"{self.live_server_url}/{path}")

@@ -275,6 +275,10 @@ class Stock(Building):
         tab_to(page, "New part")
         page.keyboard.press("Enter")
         dialog = page.get_by_role("dialog")
+        dialog.get_by_role("button", name="Keep it").click()
+        expect(dialog.get_by_text("Say what the shop calls it.")).to_be_visible()
+        expect(dialog.get_by_label("Name")).to_be_focused()
+        dialog.get_by_label("Keep at least").fill("2O")
         for label, text in (("Name", "Plain 188"), ("Keep at least", "20"), ("Length, mm", "1880"), ("End diameter, mm", "2")):
             dialog.get_by_label(label, exact=True).fill(text)
         page.keyboard.press("Enter")

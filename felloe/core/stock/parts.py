@@ -32,6 +32,41 @@ class BadPart(TradeError):
     code = "bad_part"
 
 
+#: What a field of each is called.
+_LABELS: dict[str, str] = {
+    "colour": say("Colour"),
+    "length_mm": say("Length, mm"),
+    "end_diameter_mm": say("End diameter, mm"),
+    "middle_diameter_mm": say("Middle diameter, mm"),
+    "blade_thickness_mm": say("Blade thickness, mm"),
+    "blade_width_mm": say("Blade width, mm"),
+    "pitch_mm": say("Pitch, mm"),
+    "elbow": say("Elbow"),
+    "material": say("Material"),
+    "for_thread_mm": say("For thread, mm"),
+    "key_mm": say("Key, mm"),
+    "body_mm": say("Body, mm"),
+    "erd_mm": say("ERD, mm"),
+    "bead_seat_mm": say("Bead seat, mm"),
+    "holes": say("Holes"),
+    "spoke_bed_offset_mm": say("Spoke bed offset, mm"),
+    "stagger_mm": say("Stagger, mm"),
+    "rim_hole_mm": say("Rim hole, mm"),
+    "target_n": say("Target, N"),
+    "cap_n": say("Cap, N"),
+    "old_mm": say("Old, mm"),
+    "right_pitch_circle_mm": say("Right pitch circle, mm"),
+    "left_pitch_circle_mm": say("Left pitch circle, mm"),
+    "right_center_to_flange_mm": say("Right center to flange, mm"),
+    "left_center_to_flange_mm": say("Left center to flange, mm"),
+    "hole_diameter_mm": say("Hole diameter, mm"),
+    "right_holes": say("Right holes"),
+    "left_holes": say("Left holes"),
+    "straight_pull_angle_deg": say("Straight pull angle, °"),
+    "width_mm": say("Width, mm"),
+}
+
+
 @dataclass(frozen=True)
 class Attribute:
     """One thing known of a part: a number within bounds, one of some words, a free word, or yes or no."""
@@ -42,6 +77,11 @@ class Attribute:
     low: float = 0.0
     high: float = 0.0
     words: tuple[str, ...] = ()
+
+    @property
+    def label(self) -> str:
+        """What its field is called, its unit last."""
+        return _LABELS[self.name]
 
 
 def _n(name: str, low: float, high: float, required: bool = False) -> Attribute:
@@ -115,7 +155,9 @@ def checked_attributes(kind: str, given: Attributes) -> dict[str, Any]:
         found[name] = _checked(known[name], value)
     for name, attribute in known.items():
         if attribute.required and name not in found:
-            raise BadPart(say("a {kind} needs its {name}", kind=kind, name=term(name)), f"attributes.{name}")
+            raise BadPart(
+                say("a {kind} needs its {name}", kind=term(kind), name=known[name].label.lower()), f"attributes.{name}"
+            )
     try:
         _build(kind, found)
     except TradeError as error:

@@ -63,7 +63,8 @@ class StockView(APIView):
                 key=k,
                 name=name,
                 attributes=[
-                    answers.Attribute(name=a.name, kind=a.kind, needed=a.required, words=list(a.words)) for a in ATTRIBUTES[k]
+                    answers.Attribute(name=a.name, label=a.label, kind=a.kind, needed=a.required, words=list(a.words))
+                    for a in ATTRIBUTES[k]
                 ],
             )
             for k, name in PART_KINDS.items()

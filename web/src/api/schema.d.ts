@@ -1677,6 +1677,7 @@ export interface components {
         Attribute: {
             kind: components["schemas"]["AttributeKindEnum"];
             name: string;
+            label: string;
             needed: boolean;
             words: string[];
         };

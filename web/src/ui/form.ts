@@ -19,3 +19,8 @@ export function fieldsOf<Values extends FieldValues>(
       [name, ...theirs].map((n) => refused?.for(n)).find(Boolean),
   });
 }
+
+/** Once the refusals stand at their fields: to the first of them, which may be out of sight. */
+export function toFirstWrong(form: HTMLFormElement): void {
+  requestAnimationFrame(() => form.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus());
+}

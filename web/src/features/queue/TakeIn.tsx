@@ -4,7 +4,7 @@ import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useForm, useWatch } from "react-hook-form";
-import { fieldsOf } from "@/ui/form";
+import { fieldsOf, toFirstWrong } from "@/ui/form";
 import { IfFailed } from "@/ui/NotYet";
 import { EMPTY, jobOf, LOAD, type TakeInForm, takeInSchema } from "./takeInForm";
 import { NumberField } from "@/ui/NumberField";
@@ -84,9 +84,13 @@ export default function TakeIn() {
     form.setValue("bikeId", bikeId);
     form.setValue("wheelId", "");
   };
-  const submit = (event: FormEvent) => {
+  const submit = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
-    void form.handleSubmit((whole) => open.go(whole))();
+    const fields = event.currentTarget;
+    void form.handleSubmit(
+      (whole) => open.go(whole),
+      () => toFirstWrong(fields),
+    )();
   };
 
   return (

@@ -8,7 +8,7 @@ import { Problem, sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { PickField, TextField } from "@/ui/Field";
-import { fieldsOf } from "@/ui/form";
+import { fieldsOf, toFirstWrong } from "@/ui/form";
 import { Notice } from "@/ui/Notice";
 import { NumberField } from "@/ui/NumberField";
 import { word } from "@/ui/words";
@@ -40,9 +40,13 @@ export function NewPart({ kinds, onClose, onMade }: NewPartProps) {
       ),
     error: form.formState.errors.attributes?.[name]?.message ?? problem?.for(name),
   });
-  const submit = (event: FormEvent) => {
+  const submit = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
-    void form.handleSubmit((whole) => writes.add.go(partOf(whole, kinds), (made) => onMade(made.id)))();
+    const fields = event.currentTarget;
+    void form.handleSubmit(
+      (whole) => writes.add.go(partOf(whole, kinds), (made) => onMade(made.id)),
+      () => toFirstWrong(fields),
+    )();
   };
   return (
     <Dialog open onOpenChange={onClose} title={say`A new part`}>
@@ -59,7 +63,7 @@ export function NewPart({ kinds, onClose, onMade }: NewPartProps) {
         <NumberField label={say`Keep at least`} whole min={0} {...field("minimum")} />
         <NumberField label={say`Sold in packs of`} whole min={1} {...field("pack")} />
         {attributesOf(kinds, said.kind).map((a) => {
-          const label = labelOf(a.name) + (a.needed ? "" : say`, if known`);
+          const label = a.label + (a.needed ? "" : say`, if known`);
           if (a.kind === "number") return <NumberField key={a.name} label={label} {...attribute(a.name)} />;
           if (a.kind === "text") return <TextField key={a.name} label={label} {...attribute(a.name)} />;
           const words = a.kind === "flag" ? ["yes", "no"] : a.words;
@@ -86,12 +90,4 @@ export function NewPart({ kinds, onClose, onMade }: NewPartProps) {
       </form>
     </Dialog>
   );
-}
-
-/** "end diameter, mm" of "end_diameter_mm". */
-export function labelOf(name: string): string {
-  const text = name
-    .replace(/_(mm|n|deg)$/, (_, unit: string) => `, ${unit === "n" ? "N" : unit === "deg" ? "°" : unit}`)
-    .replaceAll("_", " ");
-  return text.startsWith("erd") ? `ERD${text.slice(3)}` : text[0]?.toUpperCase() + text.slice(1);
 }

@@ -7,9 +7,9 @@ const kinds: Schemas["PartKind"][] = [
     key: "spoke",
     name: "Spokes",
     attributes: [
-      { name: "length_mm", kind: "number", needed: true, words: [] },
-      { name: "elbow", kind: "flag", needed: false, words: [] },
-      { name: "colour", kind: "text", needed: false, words: [] },
+      { name: "length_mm", label: "Length, mm", kind: "number", needed: true, words: [] },
+      { name: "elbow", label: "Elbow", kind: "flag", needed: false, words: [] },
+      { name: "colour", label: "Colour", kind: "text", needed: false, words: [] },
     ],
   },
 ];
