@@ -43,6 +43,13 @@ class Seam(SimpleTestCase):
                     returned = ast.unparse(node.returns)
                     self.assertNotIn("dict[str, Any]", returned, f"{path.relative_to(root)}: {node.name}")
 
+    def test_no_view_asks_the_database_itself(self) -> None:
+        root = Path(felloe.__file__).parent
+        for path in sorted(root.glob("*/api/*.py")):
+            self.assertNotIn(
+                ".objects", path.read_text(), f"{path.relative_to(root)} asks the database: ask the room's service"
+            )
+
 
 class Closing(SimpleTestCase):
     def count(self, case: type[unittest.TestCase]) -> tuple[str, bool]:

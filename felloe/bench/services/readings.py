@@ -12,23 +12,16 @@ from django.http import Http404
 from felloe.accounts.models import User
 from felloe.bench.models import DialTrace, Reading, ReadingSet
 from felloe.core.components import Wheel as CoreWheel
-from felloe.core.errors import BadReading, UnknownSpoke
-from felloe.core.measuring.coarse import felt_tension
+from felloe.core.measuring.entry import deviation_entered, dish_entered, spoke_on, tension_entered
 from felloe.core.measuring.repeats import REPEAT_STEP, joined, repeated_sd
 from felloe.core.mechanics.readings import (
-    DIAL_SD_MM,
-    FORCE_SD_N,
     DishReading,
     Readings,
     RunoutReading,
     TensionReading,
-    entered_deviation_mm,
-    entered_force_n,
 )
-from felloe.core.naming import Side, SpokeName
-from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge, dish_from_stand
+from felloe.core.naming import SpokeName
 from felloe.core.said import say
-from felloe.core.tension.pitch import CROSSING, PITCH_SD_SHARE, PITCH_SET_SHARE, free_length, tension_from_pitch
 from felloe.instruments.models import Instrument, MeterTable
 from felloe.instruments.services.instruments import core_table, find_instrument, stand_error_mm, table_for
 from felloe.queue import services as queue
@@ -98,7 +91,7 @@ def save_reading(user: User, set_id: UUID, values: dict[str, Any]) -> Reading:
     reading_set = set_for_work(user, set_id)
     wheel = wheel_of(reading_set)
     kind = values["kind"]
-    spoke = "" if kind == Reading.Kind.DISH else _spoke_on(wheel, values.get("spoke", ""))
+    spoke = "" if kind == Reading.Kind.DISH else spoke_on(wheel, values.get("spoke", ""))
     instrument = find_instrument(user, values["instrument"]) if values.get("instrument") else None
     value, sd, table = _in_stored_units(user, wheel, spoke, values)
     if values.get("repeat"):
@@ -175,24 +168,9 @@ def withdraw_reading(user: User, set_id: UUID, kind: str, spoke: str) -> None:
     )
 
 
-def _spoke_on(wheel: CoreWheel, text: str) -> str:
-    name = SpokeName.parse(text)
-    if str(name) not in wheel.index_of:
-        raise UnknownSpoke(
-            say(
-                "this wheel has no spoke {name}; right R1-R{count}, left L1-L{count2}",
-                name=name,
-                count=wheel.right.count,
-                count2=wheel.left.count,
-            ),
-            "spoke",
-        )
-    return str(name)
-
-
 def stored_value(user: User, wheel: CoreWheel, values: dict[str, Any]) -> float:
     """What an entry would be stored as [N or mm], without saving it; refused like one that is saved."""
-    spoke = "" if values["kind"] == Reading.Kind.DISH else _spoke_on(wheel, values.get("spoke", ""))
+    spoke = "" if values["kind"] == Reading.Kind.DISH else spoke_on(wheel, values.get("spoke", ""))
     return _in_stored_units(user, wheel, spoke, values)[0]
 
 
@@ -201,46 +179,14 @@ def _in_stored_units(
 ) -> tuple[float, float, MeterTable | None]:
     """The value in N or mm with its standard deviation, and the table that was used."""
     if values["kind"] == Reading.Kind.DISH:
-        dish = _dish(values, stand_error_mm(user))
+        dish = dish_entered(values, stand_error_mm(user))
         return dish.dish_mm, dish.sd_mm, None
-    if values.get("feel"):
-        felt = felt_tension(wheel, spoke, values["feel"])
-        return felt.tension_n, felt.sd_n, None
-    number, unit = values.get("value"), values.get("unit")
-    if number is None:
-        raise BadReading(say("enter a number"), "value")
-    if values["kind"] == Reading.Kind.TENSION:
-        if unit == "meter":
-            table = table_for(user, values.get("meter"), wheel.side(SpokeName.parse(spoke).side).spoke.kind)
-            tension = core_table(table).tension(number)
-            return tension.tension_n, tension.sd_n, table
-        if unit == "Hz":
-            heard = tension_from_pitch(
-                number, free_length(wheel, spoke, values.get("ends_at") or CROSSING), PITCH_SD_SHARE * number
-            )
-            factor = values.get("pitch_factor") or 1.0
-            return heard.tension_n * factor, heard.sd_n * (factor if factor == 1.0 else PITCH_SET_SHARE), None
-        return entered_force_n(number, str(unit)), FORCE_SD_N, None
-    return entered_deviation_mm(number, str(unit or "mm")), DIAL_SD_MM, None
-
-
-def _dish(values: dict[str, Any], stand_error_mm: float) -> DishReading:
-    if values.get("method") == "flip":
-        for name in ("clearance_right_way_mm", "clearance_flipped_mm"):
-            if values.get(name) is None:
-                raise BadReading(say("enter both clearances"), name)
-        dish = dish_from_flipping(values["clearance_right_way_mm"], values["clearance_flipped_mm"])
-    elif values.get("method") == "stand":
-        for name in ("offset_mm", "side"):
-            if values.get(name) is None:
-                raise BadReading(say("say how far the rim sits aside, and to which side"), name)
-        dish = dish_from_stand(values["offset_mm"], Side(values["side"]), stand_error_mm)
-    else:
-        for name in ("gap_mm", "gap_side"):
-            if values.get(name) is None:
-                raise BadReading(say("say how wide the gap is and on which side"), name)
-        dish = dish_from_gauge(values["gap_mm"], Side(values["gap_side"]))
-    return DishReading(dish.dish_mm, dish.sd_mm)
+    if values["kind"] != Reading.Kind.TENSION and not values.get("feel"):
+        return *deviation_entered(values), None
+    table = None
+    if values.get("unit") == "meter" and not values.get("feel") and values.get("value") is not None:
+        table = table_for(user, values.get("meter"), wheel.side(SpokeName.parse(spoke).side).spoke.kind)
+    return *tension_entered(wheel, spoke, values, core_table(table) if table else None), table
 
 
 def traces_of(reading_set: ReadingSet) -> list[DialTrace]:
