@@ -17,6 +17,7 @@ from felloe.core.measuring.repeats import joined
 from felloe.core.mechanics.estimate import estimate_state
 from felloe.core.mechanics.readings import Readings
 from felloe.core.naming import Side
+from felloe.core.runout.dish import dish_from_stand
 from felloe.core.tension.calibration import calibrate, drift
 from felloe.core.tension.meter import MeterTable
 from tests.core.wheels import REAR, influence
@@ -95,12 +96,38 @@ class Standings(unittest.TestCase):
         found = [word(None), word(10), word(170), word(181), word(10, passed=False)]
         self.assertEqual(found, [NEVER, GOOD, DUE_SOON, OVERDUE, DRIFTED])
 
+    def test_a_stand_in_space(self) -> None:
+        """A wheel of points in space, hung in a stand and turned round in it: what is seen against what was built."""
+        around = np.linspace(0, 2 * np.pi, 24, endpoint=False)
+        turned = np.diag([-1.0, -1.0, 1.0])  # half a turn about the upright: the hub's right end to the stand's left arm
+
+        def seen(wheel: np.ndarray, pointer_mm: float) -> tuple[float, Side]:
+            aside = float(wheel[:, 0].mean()) - pointer_mm
+            return abs(aside), Side.RIGHT if aside > 0 else Side.LEFT
+
+        def wheel(dish_mm: float) -> np.ndarray:
+            # x runs along the axle to the right, from midway between the locknuts; the arms hold the locknuts.
+            return np.column_stack([np.full(24, dish_mm), 300 * np.cos(around), 300 * np.sin(around)])
+
+        for pointer_mm in (-1.4, 0.0, 0.3, 1.0):
+            for dish_mm in (-0.9, 0.0, 0.6):
+                with self.subTest(pointer_mm=pointer_mm, dish_mm=dish_mm):
+                    proof = wheel(dish_mm)
+                    check = stand_by_flipping(*seen(proof, pointer_mm), *seen(proof @ turned, pointer_mm))
+                    self.assertAlmostEqual(check.stand_error_mm, pointer_mm)
+                    self.assertAlmostEqual(check.wheel_dish_mm, dish_mm)
+                    # Any other wheel that is read in this stand afterwards has its true dish.
+                    for other_mm in (-2.0, 0.0, 1.1):
+                        read = dish_from_stand(*seen(wheel(other_mm), pointer_mm), check.stand_error_mm)
+                        self.assertAlmostEqual(read.dish_mm, other_mm)
+
     def test_a_stand_by_flipping(self) -> None:
-        """By hand: a wheel 0.4 mm right of its middle in a stand that points 1.2 mm right is seen at 1.6 and at 0.8."""
-        found = stand_by_flipping(1.6, Side.RIGHT, 0.8, Side.RIGHT)
+        """By hand: a wheel 0.4 mm right of its middle in a stand that points 1.2 mm right is seen 0.8 left, then 1.6 left."""
+        found = stand_by_flipping(0.8, Side.LEFT, 1.6, Side.LEFT)
         self.assertAlmostEqual(found.stand_error_mm, 1.2)
         self.assertAlmostEqual(found.wheel_dish_mm, 0.4)
         self.assertFalse(found.passed)
+        self.assertIn("1.2 mm to the right", found.why)
         self.assertIn("adjust the stand, not the wheel", found.why)
         self.assertTrue(stand_by_flipping(0.5, Side.RIGHT, 0.5, Side.LEFT).passed)
         with self.assertRaises(BadReading):

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from felloe.core.components import Flange, Hub, Rim, SideLacing, Wheel
 from felloe.core.lacing.check import Seen, check_lacing
 from felloe.core.lacing.map import HEAD_IN, LEADING, OVER, TRAILING, BadLacing, LacingMap, lacing_map
+from felloe.core.lacing.pattern import lace
 from felloe.core.lacing.replace import ReplaceFacts, neighbours, replace_steps
 from felloe.core.lacing.strip import BadCount, StripFacts, check_count, slacken_laps, strip_steps, tally
 from felloe.core.mechanics.influence import influence_of
@@ -99,6 +100,21 @@ class Maps(unittest.TestCase):
     def test_the_left_hole_one_lies_beside_the_right_one(self) -> None:
         plan = lacing_map(REAR)
         self.assertEqual((plan.by_spoke["R1"].flange_hole, plan.by_spoke["L1"].flange_hole), (1, 1))
+
+    def test_straight_pull_seats_are_numbered_as_they_stand(self) -> None:
+        """12 + 12 spokes at 8 to 22 degrees: every seat once, and clockwise on the drawing is one number on."""
+        for angle_deg in (8.0, 11.0, 15.0, 22.0):
+            with self.subTest(angle_deg=angle_deg):
+                flange = replace(Flange(45, 25), straight_pull_angle_deg=angle_deg)
+                wheel = Wheel(Rim(600), Hub(100, flange, flange), SideLacing(12, 2), SideLacing(12, 2))
+                found, laced = lacing_map(wheel), lace(wheel)
+                for side in Side:
+                    mine = [i for i, name in enumerate(wheel.names) if name.side is side]
+                    holes = {i: found.by_spoke[str(wheel.names[i])].flange_hole for i in mine}
+                    self.assertEqual(sorted(holes.values()), list(range(1, 13)))
+                    by_hole = sorted(mine, key=lambda i: holes[i])
+                    steps = np.diff([float(laced.hub_angle_rad[i]) for i in by_hole]) % (2 * np.pi)
+                    self.assertTrue(np.all((steps > 0) & (steps < np.pi)), steps)
 
     def test_unequal_and_radial_sides(self) -> None:
         for key in ("rear-24-two-to-one", "bladed-front-20"):

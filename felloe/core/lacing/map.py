@@ -138,16 +138,14 @@ def _head(inside: str, lean: str) -> str:
 def flange_hole_numbers(wheel: Wheel, hub_angle_rad: np.ndarray, key: int) -> list[int]:
     """Number of each spoke's flange hole, round the rim, counted from the hole of spoke `key` (its index round the rim)."""
     start = float(hub_angle_rad[key])
-    numbers = []
-    for i, name in enumerate(wheel.names):
-        spacing = 2 * np.pi / wheel.side(name.side).count
-        if name.side is wheel.names[key].side:
-            first = start
-        else:
-            mine = [float(hub_angle_rad[j]) for j, other in enumerate(wheel.names) if other.side is name.side]
-            first = min(mine, key=lambda angle: float(np.mod(angle - start - 1e-9, 2 * np.pi)))
-        turned = float(np.mod(hub_angle_rad[i] - first + 1e-9, 2 * np.pi))
-        numbers.append(round(turned / spacing) % wheel.side(name.side).count + 1)
+    numbers = [0] * len(wheel.names)
+    for side in Side:
+        mine = [i for i, name in enumerate(wheel.names) if name.side is side]
+        # In their order round the flange: seats of straight-pull spokes are not spaced evenly.
+        slack = 1e-9 if side is wheel.names[key].side else -1e-9
+        turned = [float(np.mod(hub_angle_rad[i] - start + slack, 2 * np.pi)) for i in mine]
+        for number, (_, i) in enumerate(sorted(zip(turned, mine, strict=True)), start=1):
+            numbers[i] = number
     return numbers
 
 

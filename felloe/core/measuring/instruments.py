@@ -81,12 +81,15 @@ class StandCheck:
 def stand_by_flipping(first_mm: float, first_side: Side, flipped_mm: float, flipped_side: Side) -> StandCheck:
     """The rim sits `first_mm` toward a side of the stand's middle, and after flipping `flipped_mm` toward a side; sides as the
     stand stands. Half the sum is the stand's, half the difference the wheel's [def].
+
+    A stand that points e to the right of the true middle sees a rim that lies d to the right of it at d - e, and at -d - e
+    once flipped: where the stand points is against what it sees.
     """
     for field, value in (("first_mm", first_mm), ("flipped_mm", flipped_mm)):
         if not 0 <= value <= 30:
             raise BadReading(say("{value:g} mm cannot be; expected 0 to 30, the side is said beside it", value=value), field)
     first, flipped = first_side.sign * first_mm, flipped_side.sign * flipped_mm
-    error, dish = (first + flipped) / 2, (first - flipped) / 2
+    error, dish = -(first + flipped) / 2, (first - flipped) / 2
     passed = abs(error) <= STAND_LIMIT_MM
     way = say("right") if error > 0 else say("left")
     if abs(error) < 0.05:
