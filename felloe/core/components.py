@@ -37,6 +37,13 @@ def require(field_name: str, value: float, low: float, high: float, unit: str, w
         )
 
 
+#: Target on the tight side and limit [N] where no maker states one: common practice for an alloy rim, no source. What carbon
+#: bears differs from maker to maker, so without his figure it is treated with caution, and shown as a default like any other.
+USUAL_TENSION_N = {"aluminium": (1000.0, 1200.0), "carbon": (900.0, 1000.0), "steel": (800.0, 1000.0)}
+#: How far above a stated target the limit is taken to lie.
+ABOVE_TARGET = 1.15
+
+
 @dataclass(frozen=True)
 class Rim:
     """A rim.
@@ -94,20 +101,25 @@ class Rim:
 
     @property
     def tension_target_n(self) -> float:
-        """The maker's target on the tight side, else 1000 N: common practice for an alloy rim, no source.
+        """The maker's target on the tight side, else USUAL_TENSION_N for the rim's material.
 
         Never above 90 % of a limit that is known.
         """
         if self.target_n is not None:
             return self.target_n
-        return min(1000.0, 0.9 * self.cap_n) if self.cap_n is not None else 1000.0
+        usual = self._usual_n[0]
+        return min(usual, 0.9 * self.cap_n) if self.cap_n is not None else usual
 
     @property
     def tension_cap_n(self) -> float:
-        """The maker's limit, else 1200 N: common practice for an alloy rim, no source."""
+        """The maker's limit, else USUAL_TENSION_N for the rim's material; a target that the maker states sets it, by 15 %."""
         if self.cap_n is not None:
             return self.cap_n
-        return 1200.0 if self.target_n is None else max(1200.0, 1.15 * self.target_n)
+        return self._usual_n[1] if self.target_n is None else ABOVE_TARGET * self.target_n
+
+    @property
+    def _usual_n(self) -> tuple[float, float]:
+        return USUAL_TENSION_N.get(self.material, USUAL_TENSION_N["aluminium"])
 
     @property
     def tension_is_default(self) -> bool:

@@ -19,7 +19,7 @@ from felloe.core.naming import Side, SpokeName
 from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge, dish_from_stand
 from felloe.core.said import say
 from felloe.core.specification import wheel_from_dict, wheel_to_dict
-from felloe.core.strict_fields import Fields, placed
+from felloe.core.strict_fields import Fields, finite, placed
 from felloe.core.tension.meter import USUAL_RESOLUTION, MeterTable
 from felloe.core.truing.tiers import TIERS
 
@@ -125,9 +125,7 @@ def table_from_dict(value: object, path: str = "") -> MeterTable:
     for name in ("readings", "forces_n"):
         column = []
         for place, number in fields.items(name, 200):
-            if isinstance(number, bool) or not isinstance(number, int | float):
-                raise BadRecord(say("expected a number"), place)
-            column.append(float(number))
+            column.append(finite(number, place))
         columns.append(tuple(column))
     resolution, residual = fields.number("resolution", USUAL_RESOLUTION), fields.number("residual_n", 20.0)
     fields.done()
@@ -147,7 +145,7 @@ def tension_of(
     spoke: str, fields: Fields, path: str, wheel: Wheel, meters: Mapping[str, tuple[MeterTable, ...]]
 ) -> TensionReading:
     """One tension entry: `tension_n` directly, or `reading` with the `meter` whose table turns it into a force."""
-    sd_n = fields.number("sd_n", None)
+    sd_n = fields.sd("sd_n", None)
     if fields.has("tension_n"):
         return TensionReading(spoke, fields.number("tension_n"), sd_n if sd_n is not None else 25.0)
     reading, meter = fields.number("reading"), fields.text("meter", longest=60)
@@ -172,7 +170,7 @@ def _runout(path: str, value: object, wheel: Wheel) -> RunoutReading:
     fields = Fields(value, path)
     at_spoke = fields.has("spoke")
     angle = wheel.angles_deg[wheel.index_of[_spoke(fields, path, wheel)]] if at_spoke else fields.number("angle_deg")
-    reading = RunoutReading(angle, fields.number("deviation_mm"), fields.number("sd_mm", 0.03))
+    reading = RunoutReading(angle, fields.number("deviation_mm"), fields.sd("sd_mm", 0.03))
     fields.done()
     return reading
 
@@ -180,7 +178,7 @@ def _runout(path: str, value: object, wheel: Wheel) -> RunoutReading:
 def _dish(path: str, value: object) -> DishReading:
     fields = Fields(value, path)
     method = fields.choice("method", ("gauge", "flip", "stand", "direct"))
-    sd_mm = fields.number("sd_mm", None)
+    sd_mm = fields.sd("sd_mm", None)
     if method == "gauge":
         gap, side = fields.number("gap_mm"), Side(fields.choice("gap_side", ("R", "L")))
         dish = placed(path, lambda: dish_from_gauge(gap, side))

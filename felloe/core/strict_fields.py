@@ -13,6 +13,23 @@ T = TypeVar("T")
 _MISSING: Any = object()
 
 
+#: The least standard deviation that a record may state, in N or mm.
+LEAST_SD = 1e-3
+
+
+def finite(value: Any, path: str) -> float:
+    """A number as a float that is one. Raises BadRecord, also for an integer beyond every float."""
+    if isinstance(value, bool) or not isinstance(value, int | float):
+        raise BadRecord(say("expected a number, found {kind}", kind=_kind(value)), path)
+    try:
+        number = float(value)
+    except OverflowError:
+        number = math.inf
+    if not math.isfinite(number):
+        raise BadRecord(say("expected a number, found {kind}", kind=say("one without end")), path)
+    return number
+
+
 class Fields:
     """One JSON object under reading. Errors are BadRecord with the dotted path of the value."""
 
@@ -41,9 +58,14 @@ class Fields:
         value = self.take(name, default)
         if value is default and default is not _MISSING:
             return default
-        if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
-            raise BadRecord(say("expected a number, found {kind}", kind=_kind(value)), self.path(name))
-        return float(value)
+        return finite(value, self.path(name))
+
+    def sd(self, name: str, default: Any = _MISSING) -> Any:
+        """A standard deviation: one below a thousandth is no measurement, and leaves the estimate nothing to weigh by."""
+        value = self.number(name, default)
+        if value is not None and value is not default and value < LEAST_SD:
+            raise BadRecord(say("a standard deviation is at least {least:g}", least=LEAST_SD), self.path(name))
+        return value
 
     def integer(self, name: str, default: Any = _MISSING) -> Any:
         value = self.number(name, default)

@@ -15,8 +15,8 @@ from itertools import pairwise
 from felloe.core.components import Wheel
 from felloe.core.errors import TradeError
 from felloe.core.naming import Side, SpokeName
-from felloe.core.said import joined, say
-from felloe.core.tension.statics import tight_side
+from felloe.core.said import joined, say, say_count
+from felloe.core.tension.statics import expected_left_over_right, tight_side
 
 
 class BadBreak(TradeError):
@@ -59,6 +59,8 @@ SUSPECTS: dict[str, dict[str, float]] = {
 #: A second break within this many days, or so many in the wheel's life, and the side is as tired.
 AGAIN_WITHIN_DAYS = 183
 BREAKS_IN_A_LIFE = 3
+#: Sides whose tensions differ by less are even.
+EVEN_WITHIN = 0.03
 #: Lengths on a side that differ by more are mixed [mm].
 MIXED_LENGTHS_MM = 2.0
 ONE_SPOKE, SIDE, WHEEL, NEW_RIM = "one_spoke", "side", "wheel", "new_rim"
@@ -156,7 +158,7 @@ def _suspects(wheel: Wheel, rear: bool, breaks: Sequence[Break], facts: TensionF
     else:
         weights.lean("chain", 0.2, say("not behind the sprockets"))
     loose_side = tight_side(wheel).other
-    if sides[loose_side] > sides[loose_side.other]:
+    if sides[loose_side] > sides[loose_side.other] and not _even_sides(wheel):
         weights.lean("low_tension", 1.5, say("on the {loose_side} side, the looser one", loose_side=loose_side.said))
     if len(breaks) >= BREAKS_IN_A_LIFE:
         weights.lean("age", 2.0, say("{breaks_count} breaks in its life", breaks_count=len(breaks)))
@@ -165,6 +167,11 @@ def _suspects(wheel: Wheel, rear: bool, breaks: Sequence[Break], facts: TensionF
         weights.lean("chain", 1.3, say("side by side on the rim"))
     _lean_by_tension(weights, facts)
     return weights.ranked()
+
+
+def _even_sides(wheel: Wheel) -> bool:
+    """Whether statics makes both sides as tight, so that neither is the looser."""
+    return abs(expected_left_over_right(wheel) - 1) < EVEN_WITHIN
 
 
 def _lean_by_tension(weights: _Weights, facts: TensionFacts) -> None:
@@ -234,7 +241,13 @@ def _advice(wheel: Wheel, breaks: Sequence[Break], facts: TensionFacts) -> tuple
     return (
         ONE_SPOKE,
         latest.side,
-        [say("One break: replace it and bring it to its neighbours. A second within months says more.")],
+        [
+            say_count(
+                "One break: replace it and bring it to its neighbours. A second within months says more.",
+                "{count} breaks far apart: replace the spoke and bring it to its neighbours. Another within months says more.",
+                count=len(breaks),
+            )
+        ],
     )
 
 

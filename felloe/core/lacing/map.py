@@ -141,9 +141,9 @@ def flange_hole_numbers(wheel: Wheel, hub_angle_rad: np.ndarray, key: int) -> li
     numbers = [0] * len(wheel.names)
     for side in Side:
         mine = [i for i, name in enumerate(wheel.names) if name.side is side]
-        # In their order round the flange: seats of straight-pull spokes are not spaced evenly.
+        # In their order round the flange: straight-pull seats are not spaced evenly, and two may lie behind each other.
         slack = 1e-9 if side is wheel.names[key].side else -1e-9
-        turned = [float(np.mod(hub_angle_rad[i] - start + slack, 2 * np.pi)) for i in mine]
+        turned = [round(float(np.mod(hub_angle_rad[i] - start + slack, 2 * np.pi)), 6) for i in mine]
         for number, (_, i) in enumerate(sorted(zip(turned, mine, strict=True)), start=1):
             numbers[i] = number
     return numbers

@@ -15,6 +15,8 @@ BINS = 144
 #: A bin's mean is never surer than this [mm]: the wheel moves in its bearings.
 LEAST_SD_MM = 0.01
 DENSE_SD_MM = 0.03
+#: A wider stretch without a value is no whole turn [deg].
+WIDEST_GAP_DEG = 60.0
 FEWEST_ANGLES = 12
 
 
@@ -47,6 +49,11 @@ def turn_trace(angles_deg: Sequence[float], deviations_mm: Sequence[float]) -> T
     angles, values = np.mod(np.asarray(angles_deg, dtype=float), 360), np.asarray(deviations_mm, dtype=float)
     if len(angles) != len(values) or len(np.unique(np.round(angles, 1))) < FEWEST_ANGLES:
         raise BadReading(say("a trace needs at least {fewest_angles} different angles", fewest_angles=FEWEST_ANGLES), "points")
+    gaps = np.diff(np.sort(angles), append=angles.min() + 360)
+    if gaps.max() > WIDEST_GAP_DEG:
+        raise BadReading(
+            say("the trace leaves out {gap:.0f}° of the rim: turn the wheel all the way round", gap=gaps.max()), "points"
+        )
     if not np.all(np.isfinite(values)) or np.ptp(values) > 60:
         raise BadReading(say("no rim runs out by so much: look for a slip of the decimal sign"), "points")
     places = np.floor(angles / (360 / BINS)).astype(int)

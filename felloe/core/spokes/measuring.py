@@ -99,7 +99,12 @@ def erd_by_rods(diameters: Sequence[Rods], hole_count: int, holes_apart: int | N
     require("erd_mm", mean, 200, 680, "mm", say("ERD"))
     spread = max(found) - min(found)
     scatter = math.sqrt(sum((d - mean) ** 2 for d in found) / (len(found) - 1)) if len(found) > 1 else 0.0
-    sd = math.hypot(max(scatter, ROD_SD_MM) / math.sqrt(len(found)), ROD_COMMON_SD_MM)
+    # An error along the rods grows where the holes do not face each other, and with the seats' stagger.
+    grows = max(
+        d / math.sqrt(r.across_mm**2 - sideways**2) * r.across_mm / math.sqrt(r.across_mm**2 - sideways**2)
+        for d, r in zip(found, diameters, strict=True)
+    )
+    sd = math.hypot(max(scatter, grows * ROD_SD_MM) / math.sqrt(len(found)), grows * ROD_COMMON_SD_MM)
     doubts = []
     if len(found) == 1:
         doubts.append(say("One diameter does not show whether the rim is round: take a second, a quarter turn on."))
@@ -165,7 +170,8 @@ def pitch_circle(inner_edges_mm: float | None, outer_edges_mm: float | None, hol
         )
     else:
         doubts = ()
-    return Found(value, CALIPER_SD_MM * math.sqrt(2 / len(ways)), spread, doubts)
+    # Two ways that lie farther apart than the caliper explains are known no better than they agree.
+    return Found(value, max(CALIPER_SD_MM * math.sqrt(2 / len(ways)), spread / 2), spread, doubts)
 
 
 def locknut_to_flange(to_outer_face_mm: float, flange_thickness_mm: float) -> Found:

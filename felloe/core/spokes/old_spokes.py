@@ -5,6 +5,7 @@ Common practice, no source.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -12,7 +13,7 @@ from felloe.core.components import Wheel, require
 from felloe.core.diagnosis.breakage import MIXED_LENGTHS_MM
 from felloe.core.naming import Side, SpokeName
 from felloe.core.said import joined, say
-from felloe.core.spokes.fit import HEAD_UNSUPPORTED, SHORT, THREAD_RUNS_OUT, BadLength, Fit, fit, mixed
+from felloe.core.spokes.fit import HEAD_UNSUPPORTED, SHORT, THREAD_RUNS_OUT, WINDOW_MM, BadLength, Fit, fit, mixed
 from felloe.core.spokes.length import spoke_length_mm, stretch_mm
 from felloe.core.spokes.nipple import Nipple
 from felloe.core.tension.statics import side_targets_n
@@ -116,6 +117,10 @@ class ThreadTest:
     why: str
 
 
+#: Less of a turn of thread than a hand feels go in [mm].
+THREAD_FELT_MM = 0.25
+
+
 def thread_in_nipple(depth_mm: float, nipple: Nipple | None = None) -> ThreadTest:
     """Screw a spare spoke into the nipple from outside until it meets the spoke's end; `depth_mm` of it went in.
 
@@ -125,7 +130,11 @@ def thread_in_nipple(depth_mm: float, nipple: Nipple | None = None) -> ThreadTes
     require("depth_mm", depth_mm, 0, nipple.length_mm, "mm", say("How deep the spare thread went"))
     end = nipple.slot_mm - depth_mm
     missing = max(0.0, -end)
-    if missing <= 1.0:
+    if depth_mm < THREAD_FELT_MM:
+        why = say("Nothing went in: the end stands at the nipple's face or out of it. Look, and take a shorter spoke.")
+    elif end > WINDOW_MM[1] + 1e-9:
+        why = say("The end stands {end:.1f} mm into the slot: it holds, but a screwdriver slips.", end=end)
+    elif missing <= 1.0:
         why = say("The end stands where it belongs.")
     elif end >= nipple.head_base_mm:
         why = say(
@@ -133,7 +142,9 @@ def thread_in_nipple(depth_mm: float, nipple: Nipple | None = None) -> ThreadTes
         )
     else:
         why = say(
-            "{missing:.1f} mm are missing, so nothing holds the head. A spoke {missing:.0f} mm longer, and a new nipple.",
+            "{missing:.1f} mm are missing, so nothing holds the head. A spoke {longer} mm longer, and a new nipple.",
             missing=missing,
+            # Half a millimetre up: a spoke that ends too low holds nothing, one in the window does.
+            longer=math.floor(missing + 0.5),
         )
     return ThreadTest(end, missing, why)

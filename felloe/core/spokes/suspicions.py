@@ -7,10 +7,15 @@ from dataclasses import dataclass
 from felloe.core.components import Wheel
 from felloe.core.naming import Side
 from felloe.core.said import say
+from felloe.core.tension.statics import side_targets_n
 
 #: Over-locknut widths in use [mm], front and rear, gear hubs and tandems; from memory.
 USUAL_OLD_MM = (70, 74, 91, 100, 104, 110, 112, 114, 117, 119, 120, 126, 127, 130, 132, 135, 141, 142, 145, 148, 150, 157, 160)
 USUAL_COUNTS = (16, 18, 20, 24, 28, 32, 36, 40, 44, 48)
+
+
+#: Mean of a side below which its nipples unwind [N].
+UNWINDS_BELOW_N = 450.0
 
 
 @dataclass(frozen=True)
@@ -23,7 +28,7 @@ class Suspicion:
 
 def suspicions(wheel: Wheel) -> tuple[Suspicion, ...]:
     """Every dimension of a possible wheel that is unusual enough to measure again."""
-    return (*_of_rim(wheel), *_of_hub(wheel), *_of_spokes(wheel))
+    return (*_of_rim(wheel), *_of_hub(wheel), *_of_spokes(wheel), *_of_tension(wheel))
 
 
 def _of_rim(wheel: Wheel) -> list[Suspicion]:
@@ -82,6 +87,22 @@ def _of_hub(wheel: Wheel) -> list[Suspicion]:
     if max(ratio, 1 / ratio) > 1.7:
         found.append(Suspicion("hub.left.pitch_circle_mm", say("the two flanges differ very much in size")))
     return found
+
+
+def _of_tension(wheel: Wheel) -> list[Suspicion]:
+    """A side that stays so slack by its geometry that its nipples unwind: common practice, from memory."""
+    targets = side_targets_n(wheel)
+    loose = min(targets, key=lambda side: targets[side])
+    if targets[loose] >= UNWINDS_BELOW_N:
+        return []
+    why = say(
+        "the {side} side comes to {tension_n:.0f} N only, and nipples unwind below about {limit:.0f} N: thread preparation, "
+        "or a rim with an offset bed",
+        side=loose.said,
+        tension_n=targets[loose],
+        limit=UNWINDS_BELOW_N,
+    )
+    return [Suspicion("tension", why)]
 
 
 def _of_spokes(wheel: Wheel) -> list[Suspicion]:

@@ -6,11 +6,11 @@ import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from scipy.stats import poisson
-
 from felloe.core.said import say, say_count
 
 #: The share of lead times through which a bin should last; common practice, no source.
+#: More of one part is never proposed.
+MOST_KEPT = 20_000
 SERVICE = 0.95
 USUAL_LEAD_DAYS = 7
 
@@ -62,10 +62,18 @@ def to_order(bins: Iterable[Bin]) -> dict[str, tuple[Line, ...]]:
 def minimum_by_use(taken: Sequence[int], days: int, lead_days: int = USUAL_LEAD_DAYS, service: float = SERVICE) -> int:
     """The stock with which `service` of lead times are got through, from the takes of the last `days`.
 
-    Takes arrive as a Poisson process; the mean size of a take turns their number into parts.
+    Takes arrive as a Poisson process, each of a size like those seen: the quantile of the compound distribution, by Panjer's
+    recursion (ASTIN Bulletin 12, 1981, from memory).
     """
     sizes = [size for size in taken if size > 0]
     if not sizes or days <= 0:
         return 0
-    takes = float(poisson.ppf(service, len(sizes) * lead_days / days))
-    return math.ceil(takes * sum(sizes) / len(sizes))
+    takes = len(sizes) * lead_days / days
+    share = {size: sizes.count(size) / len(sizes) for size in set(sizes)}
+    chance = [math.exp(-takes)]
+    reached = chance[0]
+    while reached < service and len(chance) <= MOST_KEPT:
+        need = len(chance)
+        chance.append(takes / need * sum(size * p * chance[need - size] for size, p in share.items() if size <= need))
+        reached += chance[-1]
+    return len(chance) - 1

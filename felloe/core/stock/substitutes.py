@@ -77,20 +77,27 @@ def _offer(wanted: Wanted, bin_: Stocked, can_cut: bool, nipple: Nipple | None) 
         return None
     cautions = _cautions(wanted.spoke, wire)
     length = float(attributes["length_mm"])
-    as_it_is = fit(length, wanted.needed_mm, wanted.stretch_mm, wanted.sd_mm, nipple)
+    stretch_mm = _own_stretch_mm(wanted, wire)
+    as_it_is = fit(length, wanted.needed_mm, stretch_mm, wanted.sd_mm, nipple)
     enough = bin_.count >= wanted.count
     if as_it_is.usable:
         said = (*cautions, as_it_is.why) if as_it_is.verdict != FITS else cautions
         return Offer(bin_.key, bin_.name, AS_IT_IS, as_it_is, None, said, bin_.count, enough)
-    cut_to = rounded_mm(wanted.needed_mm, wanted.stretch_mm, CUT_STEP_MM)
+    cut_to = rounded_mm(wanted.needed_mm, stretch_mm, CUT_STEP_MM)
     if not can_cut or why_not_cut(attributes, cut_to):
         return None
-    cut = fit(cut_to, wanted.needed_mm, wanted.stretch_mm, wanted.sd_mm, nipple)
+    cut = fit(cut_to, wanted.needed_mm, stretch_mm, wanted.sd_mm, nipple)
     said = (
         say("Cut {length:g} mm off and roll the thread anew; a spoke that is only cut has too little.", length=length - cut_to),
         *cautions,
     )
     return Offer(bin_.key, bin_.name, CUT, cut, cut_to, said, bin_.count, enough)
+
+
+def _own_stretch_mm(wanted: Wanted, wire: Spoke) -> float:
+    """How much another wire grows under the tension that draws the wanted one out by its stretch (Hooke's law)."""
+    tension_n = wanted.stretch_mm * wanted.spoke.axial_stiffness_n_mm(wanted.needed_mm)
+    return tension_n / wire.axial_stiffness_n_mm(wanted.needed_mm)
 
 
 def why_not_cut(attributes: Attributes, to_mm: float) -> str:

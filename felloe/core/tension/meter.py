@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -58,7 +59,7 @@ class MeterTable:
             raise BadTable(say("forces must rise (or fall) steadily with the readings"), "forces_n")
         if min(self.forces_n) < 0 or max(self.forces_n) > 5000:
             raise BadTable(say("forces must lie between 0 and 5000 N"), "forces_n")
-        if self.resolution <= 0 or self.residual_n < 0:
+        if not (0 < self.resolution < math.inf and 0 <= self.residual_n < math.inf):
             raise BadTable(say("resolution must be above 0 and the residual not below 0"), "resolution")
 
     @cached_property

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from felloe.core.components import require
 from felloe.core.said import say
 
 #: New bicycles: at most this runout, where rim brakes are used and otherwise [mm]. ISO 4210-2, from memory.
@@ -20,6 +21,11 @@ class Tier:
     radial_mm: float
     dish_mm: float
     tension_percent: float
+
+    def __post_init__(self) -> None:
+        for name in ("lateral_mm", "radial_mm", "dish_mm"):
+            require(name, getattr(self, name), 0.01, 10, "mm", say("A tolerance"))
+        require("tension_percent", self.tension_percent, 1, 100, "%", say("A tolerance of tension"))
 
     @property
     def said(self) -> str:
