@@ -39,7 +39,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         session_get session_settings staff_list trade rail job_get photos photo_pixels tag
         customers_search bike_wheels wheel_get wheel_kinds geometry_check rim_section rim_hang_test material
         measure_bed measure_erd_by_rods measure_erd_inside measure_flange measure_locknut thread_in_nipple
-        diagnosis likely_causes condition repair_options refit road_advice prices comparison record_out
+        diagnosis likely_causes condition repair_options refit road_advice prices comparison requirements record_out
         meters instruments instrument instrument_live
         reading_sets reading_set_get reading_history reading_advice readings_csv_out
         state_get dish_options job_plans plan_get plan_modes verdict pass_before laps_ahead what_if

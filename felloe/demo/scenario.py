@@ -110,12 +110,12 @@ class DemoJob:
 
 JOBS: tuple[DemoJob, ...] = (
     DemoJob("Wen Loveday", "Harbour tourer", "front", "rim-brake-front-32", "New tyre fitted, hops a little at every turn",
-            "done", -120, -70, 11, Fault(0.18), "bram", as_left=True, passes=1, tags=("hops",), answers=(("tyre_line", "even"), ("hop", "no"), ("where_rubs", "once"), ("spokes_by_hand", "firm"), ("tension_there", "no")), finding="lateral_untrue", decision=Said("approved", ("true",)), refit=9, load_kg=85),
+            "done", -120, -70, 11, Fault(0.18), "bram", as_left=True, passes=1, tags=("hops",), answers=(("tyre_line", "even"), ("hop", "no"), ("where_rubs", "once"), ("spokes_by_hand", "firm"), ("tension_there", "no")), finding="lateral_untrue", decision=Said("approved", ("true",)), load_kg=85, refit=20),
     DemoJob("District Nurses, Tern Quay", "Fleet bike N11", "rear", "hub-gear-rear-36", "Creaks on the hill, yearly check",
-            "done", -100, -52, 12, Fault(0.25, slack_turns=0.35), "ines", as_left=True, passes=2, tags=("creaks", "check"), answers=(("squeeze", "quiet"), ("play", "firm"), ("spokes_by_hand", "all")), finding="low_tension"),
+            "done", -100, -52, 12, Fault(0.25, slack_turns=0.35), "ines", as_left=True, passes=2, tags=("creaks", "check"), answers=(("squeeze", "quiet"), ("play", "firm"), ("spokes_by_hand", "all")), finding="low_tension", decision=Said("approved", ("true",)), refit=20),
     DemoJob("Gull Lane Velodrome", "Loan road bike 9", "rear", "bladed-rear-24", "Kerb, rubs on both sides",
             "done", -75, -26, 13, Fault(0.3, dent=Dent(140, 24, 0.9, 1.7)), "ines", tier="fine", as_left=True, passes=2,
-            reason="The rim keeps a bend from the kerb; the velodrome knows and orders a rim for spring.", tags=("hit", "rubs"), answers=(("where_rubs", "once"), ("rim_surface", "dent"), ("hop", "one")), finding="rim_dent", marks=(Found("dent", "L5", 0.8, "Kerb, right where it rubs"),)),
+            reason="The rim keeps a bend from the kerb; the velodrome knows and orders a rim for spring.", tags=("hit", "rubs"), answers=(("where_rubs", "once"), ("rim_surface", "dent"), ("hop", "one")), finding="rim_dent", marks=(Found("dent", "L5", 0.8, "Kerb, right where it rubs"),), decision=Said("approved", ("true",)), refit=20),
     DemoJob("Maud Penhale", "Green ferry commuter", "rear", "rim-brake-rear-36", "Rubs the left pad once a turn since the ferry ramp",
             "true", -28, 5, 21, Fault(0.22, single={"R6": -1.6, "L7": 0.9}), "bram", open_plan=True, tags=("rubs",), answers=(("where_rubs", "once"), ("spokes_by_hand", "firm"), ("tension_there", "no"), ("play", "firm")), finding="lateral_untrue"),
     DemoJob("Skerry Tandem Club", "Club tandem no. 3, red", "rear", "tandem-rear-40", "Pings under load, wobbles with two aboard",

@@ -89,6 +89,20 @@ class ShopCase(TestCase):
         if field is not None:
             self.assertIn(field, [e["field"] for e in body["errors"]])
 
+    def agree_and_refit(self, job: Job, client: DescribedClient | None = None) -> None:
+        """What else a wheel needs to leave: the customer's word, and every step back into the bike right."""
+        said = {
+            "outcome": "refused",
+            "chosen": [],
+            "by_whom": "Invented Customer",
+            "how": "phone",
+            "warning": "Do not ride it as it is.",
+        }
+        made = self.post(f"jobs/{job.pk}/decisions", said, client=client)
+        assert made.status_code == 201, made.content
+        for step in self.get(f"jobs/{job.pk}/refit", client).json()["steps"]:
+            self.post(f"jobs/{job.pk}/refit", {"step": step["key"], "result": "right"}, client=client)
+
 
 class BenchCase(ShopCase):
     """With a job, a meter and an open set of readings."""

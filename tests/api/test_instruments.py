@@ -90,10 +90,12 @@ class Instruments(BenchCase):
         stand = self.post("instruments", {"name": "Stand", "kind": "stand"}).json()["id"]
         flip = {"first_mm": 1.0, "first_side": "R", "flipped_mm": 0.2, "flipped_side": "R"}
         found = self.post(f"instruments/{stand}/stand-checks", flip).json()
-        self.assertIn("points 0.6 mm to the right", found["checks"][0]["note"])
+        # A rim that is seen right of the middle both ways round: the stand points to the left of it.
+        self.assertIn("points 0.6 mm to the left", found["checks"][0]["note"])
         dish = {"kind": "dish", "method": "stand", "offset_mm": 0.4, "side": "L"}
         made = self.post(f"reading-sets/{self.set}/readings", dish).json()
-        self.assertAlmostEqual(made["value"], 0.2)
+        # 0.4 mm left of where the stand points, which is 0.6 mm left.
+        self.assertAlmostEqual(made["value"], -1.0)
         self.assertGreaterEqual(made["sd"], 0.5)
 
     def test_a_table_derived_for_another_thickness(self) -> None:

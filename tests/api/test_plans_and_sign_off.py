@@ -82,10 +82,11 @@ class SigningOff(BenchCase):
         self.assertLess(comparison["as_left"]["lateral_tir_mm"], 0.2)
         self.assertFalse(comparison["needs_reason"])
         self.assertEqual(self.sign().status_code, 201)
+        self.agree_and_refit(self.job)
         done = self.back().json()
         self.assertEqual(done["stage"], "done")
         self.assertTrue(done["handed_back_at"])
-        self.assertEqual([e["kind"] for e in done["events"]][-2:], ["signed_off", "handed_back"])
+        self.assertEqual(done["events"][-1]["kind"], "handed_back")
 
     def test_the_front_desk_hands_back_but_does_not_sign_off(self) -> None:
         self.read_all()
@@ -93,7 +94,45 @@ class SigningOff(BenchCase):
         body = {"version": self.version(), "reason": ""}
         self.assertProblem(self.post(f"jobs/{self.job.pk}/sign-off", body, client=desk), 403, "not_permitted")
         self.assertEqual(self.sign().status_code, 201)
+        refused = self.post(f"jobs/{self.job.pk}/hand-back", {"version": self.version(), "note": "they wait here"}, client=desk)
+        self.assertProblem(refused, 409, "not_ready")
+        self.agree_and_refit(self.job)
         self.assertEqual(self.post(f"jobs/{self.job.pk}/hand-back", {"version": self.version()}, client=desk).status_code, 200)
+
+    def test_a_slack_wheel_is_not_inside_the_highest_tier(self) -> None:
+        self.read_all(tension_right=100, tension_left=48.2)
+        self.assertIn("mean_tension", self.get(f"jobs/{self.job.pk}/comparison").json()["short_of"])
+        self.assertProblem(self.sign(), 422, "reason_needed", "reason")
+
+    def test_a_wheel_above_its_rim_s_limit_leaves_by_the_owner_alone(self) -> None:
+        self.read_all(tension_right=1500, tension_left=723)
+        self.assertEqual(self.sign("Rim maker allows more by telephone").status_code, 201)
+        self.agree_and_refit(self.job)
+        refused = self.post(f"jobs/{self.job.pk}/hand-back", {"version": self.version(), "note": "it is fine"})
+        self.assertProblem(refused, 409, "not_ready")
+        self.assertIn("above the rim's 1200 N", refused.json()["missing"][0])
+
+    def test_what_is_missing_is_told_from_the_first_stage_on(self) -> None:
+        def missing() -> list[str]:
+            found = self.get(f"jobs/{self.job.pk}/requirements").json()
+            return [requirement["key"] for requirement in found if not requirement["met"]]
+
+        self.assertIn("measured", missing())
+        self.assertIn("limit", missing())
+        self.set = self.open_set("as_left")
+        self.read_all()
+        self.assertEqual(missing(), ["agreed", "refit"])
+        self.agree_and_refit(self.job)
+        self.assertEqual(missing(), [])
+        self.sign()
+        self.back()
+        self.assertEqual(missing(), [])
+
+    def test_a_reason_that_says_nothing_is_none(self) -> None:
+        self.read_all(lump_mm=1.2)
+        for nothing in ("x", ".", "ok"):
+            self.assertProblem(self.sign(nothing), 422, "says_nothing", "reason")
+        self.assertEqual(SignOff.objects.count(), 0)
 
     def test_short_of_the_tier_asks_why(self) -> None:
         self.read_all(lump_mm=1.2)
@@ -116,9 +155,28 @@ class SigningOff(BenchCase):
         self.read("lateral", "R1", 0.4)
         self.assertProblem(self.back(), 409, "sign_off_outdated")
 
+    def test_another_tier_after_the_sign_off_undoes_it(self) -> None:
+        self.read_all()
+        self.sign()
+        self.agree_and_refit(self.job)
+        self.patch(f"jobs/{self.job.pk}", {"version": self.version(), "tier": "race"})
+        self.assertProblem(self.back(), 409, "sign_off_outdated")
+        self.assertEqual(self.sign().status_code, 201)
+        self.assertEqual(self.back().status_code, 200)
+
+    def test_a_turn_after_the_sign_off_undoes_it(self) -> None:
+        self.read_all(lump_mm=0.9)
+        plan = self.post(f"reading-sets/{self.set}/plans", {}).json()
+        self.sign("Customer wants it cheap")
+        self.agree_and_refit(self.job)
+        spoke = plan["moves"][0]["spoke"]
+        self.client.put(f"/api/v1/plans/{plan['id']}/moves/{spoke}", {"state": "done"}, format="json")
+        self.assertProblem(self.back(), 409, "sign_off_outdated")
+
     def test_a_wheel_handed_back_is_closed(self) -> None:
         self.read_all()
         self.sign()
+        self.agree_and_refit(self.job)
         self.back()
         self.assertProblem(self.read("lateral", "R1", 0.1), 409, "job_done")
         self.assertProblem(self.post(f"reading-sets/{self.set}/plans", {}), 409, "job_done")

@@ -285,11 +285,12 @@ class Refit(RepairCase):
 class Leaving(RepairCase):
     def test_an_unsafe_wheel_leaves_by_the_owners_word_alone_and_with_a_reason(self) -> None:
         self.signed_off()
+        self.agree_and_refit(self.job)
         self.mark("crack", "R7")
         refused = self.back()
         self.assertProblem(refused, 409, "unsafe_wheel")
-        self.assertIn("Crack at R7", refused.json()["unsafe"][0])
-        self.assertProblem(self.back(self.owner), 422, "reason_needed", "note")
+        self.assertIn("Crack at R7", refused.json()["missing"][0])
+        self.assertProblem(self.back(self.owner, "."), 422, "says_nothing", "note")
         self.assertIsNone(Job.objects.get(pk=self.job.pk).handed_back_at)
         self.assertEqual(self.back(self.owner, "goes to the wall as a clock").status_code, 200)
         told = str(self.get(f"jobs/{self.job.pk}").json())
@@ -298,6 +299,7 @@ class Leaving(RepairCase):
 
     def test_mended_it_may_leave(self) -> None:
         self.signed_off()
+        self.agree_and_refit(self.job)
         mark = self.mark("axle_broken")["marks"][0]["id"]
         self.assertProblem(self.back(), 409, "unsafe_wheel")
         self.post(self.url(f"marks/{mark}/end"), {"how": "mended", "note": "new axle"})
@@ -305,13 +307,15 @@ class Leaving(RepairCase):
 
     def test_a_refit_step_that_is_not_right_holds_it_back(self) -> None:
         self.signed_off()
+        self.agree_and_refit(self.job)
         self.post(self.url("refit"), {"step": "brake", "result": "wrong", "note": "lever to the bar"})
-        self.assertProblem(self.back(), 409, "unsafe_wheel")
+        self.assertProblem(self.back(), 409, "not_ready")
         self.post(self.url("refit"), {"step": "brake", "result": "right"})
         self.assertEqual(self.back().status_code, 200)
 
     def test_after_it_has_left_nothing_more_is_found_on_this_job(self) -> None:
         self.signed_off()
+        self.agree_and_refit(self.job)
         self.assertEqual(self.back().status_code, 200)
         for path, body in (
             ("marks", {"kind": "crack", "spoke": "R7"}),

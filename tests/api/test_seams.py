@@ -121,6 +121,11 @@ class WhoWaitsForWhom(TransactionTestCase):
         job = open_job(self.bram)
         made = self.call(f"jobs/{job.pk}/reading-sets", {"stage": "as_left"}).json()["id"]
         self.call(f"reading-sets/{made}/readings", {"kind": "tension", "spoke": "R1", "value": 900, "unit": "N"})
+        self.call(
+            f"jobs/{job.pk}/decisions", {"outcome": "refused", "chosen": [], "by_whom": "Invented Customer", "how": "phone"}
+        )
+        for step in self.client_of().get(f"/api/v1/jobs/{job.pk}/refit").json()["steps"]:
+            self.call(f"jobs/{job.pk}/refit", {"step": step["key"], "result": "right"})
         return job, ReadingSet.objects.get(pk=made)
 
     def test_a_reading_and_a_sign_off_at_once_never_leave_a_reading_that_was_overlooked(self) -> None:

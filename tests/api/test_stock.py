@@ -191,6 +191,7 @@ class HandedBack(ShopCase):
         made = self.post(f"jobs/{first.pk}/reading-sets", {"stage": "as_left"}).json()["id"]
         self.post(f"reading-sets/{made}/readings", {"kind": "tension", "spoke": "R1", "value": 900, "unit": "N"})
         self.post(f"jobs/{first.pk}/sign-off", {"version": 1, "reason": "only looked at"})
+        self.agree_and_refit(first)
         back = self.post(f"jobs/{first.pk}/hand-back", {"version": 1, "note": ""})
         self.assertEqual(back.status_code, 200, back.content)
         figures = services.figures_of(part)

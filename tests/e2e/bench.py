@@ -23,6 +23,7 @@ from felloe.core.practice.instruments import dial_mm
 from felloe.core.practice.virtual_wheel import VirtualWheel
 from felloe.core.wheel_kinds import WHEEL_KINDS
 from felloe.queue.models import Job
+from felloe.repair.services import decisions, refit
 from tests.api.shop import bench_meter, open_job, person
 from tests.browser import axe_violations, context, sign_in
 
@@ -92,6 +93,13 @@ class BrowserCase(StaticLiveServerTestCase):
 
     def meter(self) -> str:
         return bench_meter(self.bram)
+
+    def agree_and_refit(self, job: Job) -> None:
+        """The customer's word and every step back into the bike, by the services, for tests about what comes after."""
+        said = {"outcome": "approved", "chosen": ["true"], "by_whom": "Invented Customer", "how": "phone"}
+        decisions.decide(self.bram, job.pk, {**said, "warning": "It was told."})
+        for step in refit.refit_of(self.bram, job.pk).steps:
+            refit.answer_step(self.bram, job.pk, step.key, "right", "")
 
     def fill(self, job: Job, stage: str, virtual: VirtualWheel, seed: int = 1) -> ReadingSet:
         """A full set of readings by the services, for tests about what comes after."""

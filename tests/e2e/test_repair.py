@@ -194,7 +194,7 @@ class DecideAndRefit(BrowserCase):
         expect(page.get_by_text("Judged unsafe")).to_be_visible()
         reason = page.get_by_label(re.compile("Why does it leave like this"))
         if reason.count():
-            reason.fill("as agreed")
+            reason.fill("as agreed with the customer")
         page.get_by_role("button", name="Sign off", exact=True).click()
         page.get_by_role("button", name="Hand it back, not to be ridden").click()
         expect(page.get_by_role("alert")).to_contain_text("Only the owner can let it go")

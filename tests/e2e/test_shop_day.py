@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import re
 
+from felloe.accounts.models import User
 from felloe.bench.models import PlanMove
 from felloe.bench.services import plans, readings
 from felloe.customers import services as customers
 from felloe.queue.models import Job
 from felloe.records.models import SignOff
+from tests.api.shop import person
 from tests.e2e.bench import BrowserCase, expect
 
 
@@ -95,7 +97,18 @@ class Day(BrowserCase):
         page.get_by_role("textbox").fill("Customer wants it back today")
         page.get_by_role("button", name="Sign off", exact=True).click()
         expect(page.get_by_text("“Customer wants it back today”")).to_be_visible()
-        page.get_by_role("button", name="Hand the wheel back").click()
+        # A mechanic does not let it go with its steps open: once they are answered, there is nothing more to say.
+        expect(page.get_by_text("steps are not answered")).to_be_visible()
+        self.agree_and_refit(job)
+        page.reload()
+        # One spoke stands above the rim's limit: that is the owner's alone.
+        expect(page.get_by_text("above the rim's 1200 N")).to_be_visible()
+        expect(page.get_by_label("Why it leaves all the same")).to_have_count(0)
+        person(self.shop, "odile", User.Role.OWNER)
+        owner = self.open("odile")
+        self.to(owner, f"jobs/{job.pk}/sign-off")
+        owner.get_by_label("Why it leaves all the same").fill("Rim maker was asked and allows it")
+        owner.get_by_role("button", name="Hand it back all the same").click()
         self.eventually(lambda: Job.objects.get().stage, "done")
 
     def test_no_readings_no_sign_off_but_a_sentence(self) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
@@ -30,6 +31,7 @@ from felloe.core.truing.plan import PlanOptions, make_plan, suggested_step_turns
 from felloe.core.truing.tiers import TIERS
 from felloe.instruments.services.instruments import core_table
 from felloe.queue import services as queue
+from felloe.queue.models import Job
 
 
 def _require_ground(readings: Readings) -> None:
@@ -242,6 +244,12 @@ def latest_sets(user: User, job_id: UUID) -> tuple[ReadingSet | None, ReadingSet
     sets = list(ReadingSet.objects.filter(job=job, pk__in=filled).select_related("job", "job__wheel").order_by("number"))
     found = next((s for s in sets if s.stage == ReadingSet.Stage.AS_FOUND), sets[0] if sets else None)
     return found, sets[-1] if sets else None
+
+
+def turned_since(job: Job, when: datetime) -> bool:
+    """Whether a nipple of this wheel was noted as turned after `when`."""
+    turned = PlanMove.objects.filter(plan__reading_set__job=job, done_at__gt=when).exclude(state=PlanMove.State.TODO)
+    return turned.exists()
 
 
 def newest_estimate(user: User, job_id: UUID) -> tuple[WheelState, Readings] | None:

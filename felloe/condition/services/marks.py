@@ -17,6 +17,7 @@ from felloe.core.components import Wheel as CoreWheel
 from felloe.core.diagnosis.breakage import FRESH_DAYS, PLACES, BadBreak, Break
 from felloe.core.diagnosis.condition import UNTOUCHABLE, Mark
 from felloe.core.errors import UnknownSpoke
+from felloe.core.hand_back import check_reason
 from felloe.core.naming import SpokeName
 from felloe.core.runout.frame_gauge import FrameError, frame_error
 from felloe.core.said import Said, joined, say
@@ -88,7 +89,7 @@ def _word(note: str) -> str:
             422,
             errors=[{"field": "note", "message": say("say in a few words what was done"), "code": "reason_needed"}],
         )
-    return note.strip()
+    return check_reason(note, "note")
 
 
 def breaks_of(wheel: Wheel, since: date | None = None) -> list[SpokeBreak]:

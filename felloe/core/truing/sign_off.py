@@ -8,6 +8,7 @@ from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.readings import Readings
 from felloe.core.naming import Side
 from felloe.core.tension.evenness import side_evenness
+from felloe.core.tension.statics import tight_side
 from felloe.core.truing.tiers import Tier, TierCheck, check_against, roadworthy_runout_mm
 
 #: So few readings still count as measured: common practice, no source.
@@ -37,12 +38,21 @@ class SignOffCheck:
     not_measured: tuple[str, ...]
     roadworthy: bool
     roadworthy_limit_mm: float
+    #: The tight side's mean over its target, and how far it may lie from 1.
+    mean_share: float
+    mean_within: float
+
+    @property
+    def tight_enough(self) -> bool:
+        """Whether the wheel as a whole is as tight as it should be: even spokes at a tenth of their tension hold nothing."""
+        return abs(self.mean_share - 1) <= self.mean_within + 1e-9
 
     @property
     def short_of(self) -> tuple[str, ...]:
         """Figures outside the tier or not measured: each asks for a written reason."""
         outside = [check.figure for check in self.checks if not check.met]
-        return tuple(dict.fromkeys([*outside, *self.not_measured]))
+        slack = [] if self.tight_enough else ["mean_tension"]
+        return tuple(dict.fromkeys([*outside, *slack, *self.not_measured]))
 
     @property
     def needs_reason(self) -> bool:
@@ -83,6 +93,8 @@ def check_sign_off(
 ) -> SignOffCheck:
     """Compare; a wheel beyond ISO 4210-2's runout (from memory) is never roadworthy, whatever the tier."""
     left = figures_of(as_left)
+    wheel = as_left.wheel
+    tight_n = left.right_mean_n if tight_side(wheel) is Side.RIGHT else left.left_mean_n
     limit = roadworthy_runout_mm(rim_brake)
     return SignOffCheck(
         as_found=figures_of(as_found) if as_found is not None else None,
@@ -91,4 +103,6 @@ def check_sign_off(
         not_measured=not_measured(as_left_readings),
         roadworthy=max(left.lateral_tir_mm, left.radial_tir_mm) <= limit,
         roadworthy_limit_mm=limit,
+        mean_share=tight_n / wheel.rim.tension_target_n,
+        mean_within=tier.tension_percent / 100,
     )

@@ -6,6 +6,7 @@ from rest_framework import serializers
 
 from felloe.api.answers import AnswerSerializer
 from felloe.bench.models import ReadingSet
+from felloe.core.hand_back import Requirement
 from felloe.core.truing.sign_off import Figures
 from felloe.queue.api.serializers import TIER_NAMES
 from felloe.records import answers
@@ -30,6 +31,15 @@ class SignOffSerializer(serializers.ModelSerializer[SignOff]):
 class TracesSerializer(AnswerSerializer):
     class Meta:
         dataclass = answers.Traces
+
+
+class RequirementSerializer(AnswerSerializer):
+    key = serializers.ChoiceField(choices=["agreed", "measured", "inside", "tension", "limit", "refit", "safe"])
+    waived_by = serializers.ChoiceField(choices=["skilled", "owner"])
+    answered = serializers.ChoiceField(choices=["sign_off", "hand_back"])
+
+    class Meta:
+        dataclass = Requirement
 
 
 class ComparisonSerializer(AnswerSerializer):

@@ -1,9 +1,10 @@
 from django.urls import path
 
-from felloe.records.api.views import ComparisonView, HandBackView, RecordView, SignOffView
+from felloe.records.api.views import ComparisonView, HandBackView, RecordView, RequirementsView, SignOffView
 
 urlpatterns = [
     path("jobs/<uuid:job_id>/comparison", ComparisonView.as_view(), name="comparison"),
+    path("jobs/<uuid:job_id>/requirements", RequirementsView.as_view(), name="requirements"),
     path("jobs/<uuid:job_id>/sign-off", SignOffView.as_view(), name="sign-off"),
     path("jobs/<uuid:job_id>/hand-back", HandBackView.as_view(), name="hand-back"),
     path("jobs/<uuid:job_id>/record", RecordView.as_view(), name="record"),

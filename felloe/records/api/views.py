@@ -16,16 +16,25 @@ from felloe.records import services
 from felloe.records.api.serializers import (
     ComparisonSerializer,
     HandBackSerializer,
+    RequirementSerializer,
     SignOffRequestSerializer,
     SignOffSerializer,
 )
-from felloe.records.services import wheel_records
+from felloe.records.services import leaving, wheel_records
 
 
 class ComparisonView(APIView):
     @operation("comparison", responses=ComparisonSerializer)
     def get(self, request: Request, job_id: UUID) -> Response:
         return Response(ComparisonSerializer(services.comparison(staff(request), job_id)).data)
+
+
+class RequirementsView(APIView):
+    """What must be met before the wheel may leave, from the first stage on."""
+
+    @operation("requirements", responses=RequirementSerializer(many=True))
+    def get(self, request: Request, job_id: UUID) -> Response:
+        return Response(RequirementSerializer(leaving.of_job(staff(request), job_id), many=True).data)
 
 
 class SignOffView(APIView):

@@ -9,11 +9,11 @@ from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import User
-from felloe.accounts.rights import may
 from felloe.api.problems import Refused, StaleWrite
 from felloe.bench.models import ReadingSet
 from felloe.bench.services import plans as bench_plans
 from felloe.bench.services.states import check_values, kept_estimate, trace_values
+from felloe.core.hand_back import check_reason
 from felloe.core.said import joined, say
 from felloe.core.truing.sign_off import SignOffCheck, check_sign_off
 from felloe.core.truing.tiers import TIERS
@@ -21,6 +21,7 @@ from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.records import answers
 from felloe.records.models import SignOff
+from felloe.records.services import leaving
 from felloe.repair.services import decisions, refit
 from felloe.stock import services as stock
 
@@ -81,6 +82,8 @@ def sign_off(user: User, job_id: UUID, version: int, reason: str) -> SignOff:
             422,
             errors=[{"field": "reason", "message": say("falls short in {what}: say why", what=what), "code": "reason_needed"}],
         )
+    if check.needs_reason:
+        check_reason(reason, "reason")
     made = SignOff.objects.create(
         shop_id=user.shop_id,
         job=job,
@@ -103,32 +106,11 @@ def blockers(user: User, job: Job) -> list[str]:
     return [*decisions.unsafe_now(user, job), *wrong]
 
 
-def _only_by_owner(user: User, unsafe: list[str], note: str) -> None:
-    if not may(user.role, "hand_back_unsafe"):
-        raise Refused(
-            "unsafe_wheel",
-            say(
-                "This wheel is judged unsafe and cannot be handed back as ready: {unsafe} Only the owner can let it go, "
-                "with a reason.",
-                unsafe=unsafe[0],
-            ),
-            409,
-            unsafe=unsafe,
-        )
-    if not note.strip():
-        raise Refused(
-            "reason_needed",
-            say("An unsafe wheel leaves only with the owner's reason."),
-            422,
-            errors=[{"field": "note", "message": say("say why it leaves unsafe"), "code": "reason_needed"}],
-        )
-
-
 @transaction.atomic
 def hand_back(user: User, job_id: UUID, version: int, note: str) -> Job:
     """Give the wheel back: only after a sign-off made since the last reading, and as ready only when it is safe.
 
-    A wheel that is judged unsafe leaves by an owner's word alone, with the reason in `note`.
+    Where a condition is missing (core.hand_back) it leaves by the word of who may let it go, with the reason in `note`.
     """
     stock.lock_for_closing(user, job_id)
     job = queue.open_for_work(user, job_id)
@@ -141,10 +123,11 @@ def hand_back(user: User, job_id: UUID, version: int, note: str) -> Job:
     _, left = bench_plans.latest_sets(user, job.pk)
     if left is None or left.pk != newest.as_left_id or (last is not None and last.created_at > newest.created_at):
         raise Refused("sign_off_outdated", say("Readings were taken after the sign-off: sign off again."), 409)
-    unsafe = blockers(user, job)
-    if unsafe:
-        _only_by_owner(user, unsafe, note)
-        note = say("NOT TO BE RIDDEN ({unsafe}). {note}", unsafe=joined("; ", unsafe), note=note.strip())
+    if newest.tier != job.tier:
+        raise Refused("sign_off_outdated", say("The tier was changed after the sign-off: sign off again."), 409)
+    if bench_plans.turned_since(job, newest.created_at):
+        raise Refused("sign_off_outdated", say("Nipples were turned after the sign-off: measure and sign off again."), 409)
+    said = leaving.let_go(user, job, note)
     stock.release_claims(user, job)
-    queue.close_job(job, user, timezone.now(), note.strip())
+    queue.close_job(job, user, timezone.now(), said)
     return queue.find_job(user, job_id)

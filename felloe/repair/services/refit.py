@@ -94,6 +94,12 @@ def set_recheck(user: User, job_id: UUID, on: date) -> None:
     queue.log(job, user, "recheck", say("Look again on {on}", on=on.isoformat()))
 
 
+def steps_open(job: Job) -> list[Step]:
+    """Steps that must be right and are not answered yet."""
+    answers = _answers(job)
+    return [step for step in refit_steps(_facts(job)) if step.must and step.key not in answers]
+
+
 def steps_not_right(job: Job) -> list[Step]:
     """Steps that the wheel must not leave with: found not right, and not right since."""
     answers = _answers(job)

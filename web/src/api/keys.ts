@@ -35,6 +35,7 @@ type JobPart =
   | "plans"
   | "diagnosis"
   | "comparison"
+  | "requirements"
   | "condition"
   | "options"
   | "refit"

@@ -95,6 +95,12 @@ export const ask = {
       queryKey: keys.ofJob(job_id, "diagnosis"),
       queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/diagnosis", { params: { path: { job_id } } })),
     }),
+  requirements: (job_id: string) =>
+    queryOptions({
+      queryKey: keys.ofJob(job_id, "requirements"),
+      queryFn: () =>
+        answer(client.GET("/api/v1/jobs/{job_id}/requirements", { params: { path: { job_id } } })),
+    }),
   comparison: (job_id: string) =>
     queryOptions({
       queryKey: keys.ofJob(job_id, "comparison"),

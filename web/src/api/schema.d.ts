@@ -647,6 +647,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/requirements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What must be met before the wheel may leave, from the first stage on. */
+        get: operations["requirements"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/sign-off": {
         parameters: {
             query?: never;
@@ -1669,6 +1686,12 @@ export interface components {
             key: string;
             text: string;
         };
+        /**
+         * @description * `sign_off` - sign_off
+         *     * `hand_back` - hand_back
+         * @enum {string}
+         */
+        AnsweredEnum: "sign_off" | "hand_back";
         ArrivedLineRequest: {
             /** Format: uuid */
             line: string;
@@ -3694,6 +3717,26 @@ export interface components {
             measured: boolean;
             derived: components["schemas"]["Derived"];
         };
+        /** @description One requirement: key and name, whether it is met, what is missing, who may let the wheel go all the same, and where. */
+        Requirement: {
+            key: components["schemas"]["RequirementKeyEnum"];
+            waived_by: components["schemas"]["WaivedByEnum"];
+            answered: components["schemas"]["AnsweredEnum"];
+            name: string;
+            met: boolean;
+            missing: string;
+        };
+        /**
+         * @description * `agreed` - agreed
+         *     * `measured` - measured
+         *     * `inside` - inside
+         *     * `tension` - tension
+         *     * `limit` - limit
+         *     * `refit` - refit
+         *     * `safe` - safe
+         * @enum {string}
+         */
+        RequirementKeyEnum: "agreed" | "measured" | "inside" | "tension" | "limit" | "refit" | "safe";
         /**
          * @description * `aluminium` - aluminium
          *     * `carbon` - carbon
@@ -4414,6 +4457,12 @@ export interface components {
          * @enum {string}
          */
         WaitingOnEnum: "customer" | "parts" | "owner";
+        /**
+         * @description * `skilled` - skilled
+         *     * `owner` - owner
+         * @enum {string}
+         */
+        WaivedByEnum: "skilled" | "owner";
         /**
          * @description * `none` - none
          *     * `new` - new
@@ -5658,6 +5707,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Replacing"];
+                };
+            };
+        };
+    };
+    requirements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Requirement"][];
                 };
             };
         };

@@ -8,6 +8,7 @@ const WORDS: Record<string, string> = {
   lateral: say`lateral`,
   radial: say`radial`,
   dish: say`dish`,
+  mean_tension: say`mean tension`,
   steel: say`steel`,
   carbon_steel: say`carbon steel`,
   stainless: say`stainless`,

@@ -1,3 +1,4 @@
+import { Requirements } from "@/app/Requirements";
 import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
@@ -49,12 +50,20 @@ export default function JobPage() {
           className="mx-auto size-64"
           hanging={false}
         />
+        <BeforeLeaving job={job.data} />
         <Counter job={job.data} />
         <RecordFile job={job.data} />
         <JobHistory job={job.data} stages={trade.data.stages} />
       </aside>
     </main>
   );
+}
+
+/** From the first stage on: what the wheel still lacks before it may leave. */
+function BeforeLeaving({ job }: { job: Schemas["Job"] }) {
+  const found = useQuery({ ...ask.requirements(job.id), enabled: !job.handed_back_at });
+  if (found.isError) return <IfFailed of={found} />;
+  return <Requirements of={found.data ?? []} />;
 }
 
 function Head({ job }: { job: Schemas["Job"] }) {

@@ -18,6 +18,7 @@ import { FieldFrame, TextField } from "@/ui/Field";
 import { type ForceUnit, shownForce, signed } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
 import { dayAndTime } from "@/ui/when";
+import { Requirements } from "@/app/Requirements";
 import { NotYet } from "@/ui/NotYet";
 
 export default function SignOffPage() {
@@ -34,6 +35,7 @@ export default function SignOffPage() {
     ...ask.state(comparison.data?.as_found_set ?? ""),
     enabled: Boolean(comparison.data?.as_found_set),
   });
+  const requirements = useQuery(ask.requirements(jobId));
   const advice = useQuery({
     ...ask.advice(comparison.data?.as_left_set ?? ""),
     enabled: Boolean(comparison.data),
@@ -65,7 +67,12 @@ export default function SignOffPage() {
           )}
           <FoundAndLeft comparison={comparison.data} unit={unit} />
         </div>
-        <Closing job={job.data} comparison={comparison.data} may={may} />
+        <Closing
+          job={job.data}
+          comparison={comparison.data}
+          requirements={requirements.data ?? []}
+          may={may}
+        />
       </div>
       <div className="px-2 pt-3">
         <Strip
@@ -145,13 +152,17 @@ function FoundAndLeft({ comparison, unit }: { comparison: Schemas["Comparison"];
 interface ClosingProps {
   job: Schemas["Job"];
   comparison: Schemas["Comparison"];
+  requirements: readonly Schemas["Requirement"][];
   may: (operation: string) => boolean;
 }
 
-function Closing({ job, comparison, may }: ClosingProps) {
+function Closing({ job, comparison, requirements, may }: ClosingProps) {
   const [reason, setReason] = useState("");
   const [note, setNote] = useState("");
   const unsafe = comparison.unsafe;
+  // What the signed reason does not answer for.
+  const left = requirements.filter((r) => !r.met && r.answered === "hand_back");
+  const mayLetGo = left.every((r) => may(r.waived_by === "owner" ? "hand_back_unsafe" : "sign_off"));
   const signed_off = comparison.signed_off;
   const at = { params: { path: { job_id: job.id } } };
   const sign = useWrite({
@@ -241,11 +252,12 @@ function Closing({ job, comparison, may }: ClosingProps) {
           <Trans>Everything agreed is met.</Trans>
         </p>
       )}
+      <Requirements of={requirements} />
       <WriteState of={sign} fields={["reason"]} />
       <WriteState of={back} fields={["note"]} />
-      {signed_off && unsafe.length > 0 && may("hand_back_unsafe") && (
+      {signed_off && left.length > 0 && mayLetGo && (
         <TextField
-          label={say`Owner: why it leaves unsafe`}
+          label={unsafe.length > 0 ? say`Owner: why it leaves unsafe` : say`Why it leaves all the same`}
           value={note}
           onChange={setNote}
           error={back.refused?.for("note")}
@@ -253,11 +265,15 @@ function Closing({ job, comparison, may }: ClosingProps) {
       )}
       {signed_off ? (
         <Button
-          weight={unsafe.length > 0 ? "danger" : "now"}
+          weight={left.length > 0 ? "danger" : "now"}
           onClick={() => back.go()}
           disabled={back.pending || !may("hand_back")}
         >
-          {unsafe.length > 0 ? say`Hand it back, not to be ridden` : say`Hand the wheel back`}
+          {unsafe.length > 0
+            ? say`Hand it back, not to be ridden`
+            : left.length > 0
+              ? say`Hand it back all the same`
+              : say`Hand the wheel back`}
         </Button>
       ) : (
         <Button weight="now" onClick={() => sign.go()} disabled={sign.pending || !may("sign_off")}>

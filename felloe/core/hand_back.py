@@ -1,0 +1,138 @@
+"""When a wheel may leave: one table of requirements, and who may let it go where one is missing.
+
+That a wheel leaves agreed, measured, inside what was agreed, below its rim's limit, refitted and safe to ride is common
+practice, no source. What is unsure counts as missing.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from felloe.core.errors import TradeError
+from felloe.core.said import Said, joined, say
+from felloe.core.terms import term
+
+#: Who may let a wheel go although a requirement is missing: whoever signs off, or the owner alone.
+SKILLED, OWNER = "skilled", "owner"
+#: Where a missing one is answered for: in the reason of the sign-off, or when the wheel is handed back.
+AT_SIGN_OFF, AT_HAND_BACK = "sign_off", "hand_back"
+AGREED, MEASURED, INSIDE, TENSION, LIMIT, REFIT, SAFE = "agreed", "measured", "inside", "tension", "limit", "refit", "safe"
+
+
+class SaysNothing(TradeError):
+    """A reason without a word of sense in it."""
+
+    code = "says_nothing"
+
+
+@dataclass(frozen=True)
+class Requirement:
+    """One requirement: key and name, whether it is met, what is missing, who may let the wheel go all the same, and where."""
+
+    key: str
+    name: str
+    met: bool
+    missing: str
+    waived_by: str
+    answered: str = AT_HAND_BACK
+
+
+@dataclass(frozen=True)
+class Facts:
+    """What is known of a job. `measured`: the newest readings are those as left; `known`: there are readings at all.
+
+    `outside`: figures outside the tier; `unmeasured`: figures on too few readings; `mean_share`: the tight side's mean over its
+    target; `highest_n` the tightest spoke, `cap_n` the rim's limit [N]. `open_steps`, `wrong_steps`: refit steps that must be
+    right and are not asked yet, or found wrong. `unsafe`: why it is not to be ridden.
+    """
+
+    decided: bool
+    measured: bool
+    known: bool
+    outside: Sequence[str] = ()
+    unmeasured: Sequence[str] = ()
+    mean_share: float | None = None
+    mean_within: float = 0.2
+    highest_n: float | None = None
+    cap_n: float | None = None
+    open_steps: int = 0
+    wrong_steps: Sequence[str] = ()
+    unsafe: Sequence[str] = ()
+
+
+def requirements(facts: Facts) -> tuple[Requirement, ...]:
+    """Every requirement in the order of the work."""
+    return (
+        Requirement(AGREED, say("Agreed with the customer"), facts.decided, _agreed(facts), SKILLED),
+        Requirement(
+            MEASURED, say("Measured as left"), facts.measured and not facts.unmeasured, _measured(facts), SKILLED, AT_SIGN_OFF
+        ),
+        Requirement(
+            INSIDE, say("Inside what was agreed"), facts.known and not facts.outside, _outside(facts), SKILLED, AT_SIGN_OFF
+        ),
+        _tension(facts),
+        _limit(facts),
+        Requirement(REFIT, say("Back in the bike, every step right"), _refitted(facts), _refit(facts), OWNER),
+        Requirement(SAFE, say("Safe to ride"), not facts.unsafe, joined(" ", facts.unsafe), OWNER),
+    )
+
+
+def missing(found: Sequence[Requirement]) -> tuple[Requirement, ...]:
+    return tuple(requirement for requirement in found if not requirement.met)
+
+
+def check_reason(text: str, field: str) -> str:
+    """A reason in words: at least two of them. Raises SaysNothing with the field at fault."""
+    said = text.strip()
+    if len(re.findall(r"[^\W\d_]{2,}", said)) < 2:
+        raise SaysNothing(say("say why in a few words that somebody else understands"), field)
+    return said
+
+
+def _agreed(facts: Facts) -> Said:
+    return say("") if facts.decided else say("Nothing is noted of what the customer agreed to.")
+
+
+def _measured(facts: Facts) -> str:
+    if not facts.measured:
+        return say("Nothing was measured since the work.")
+    return say("Too few readings of: {figures}.", figures=joined(", ", map(term, facts.unmeasured))) if facts.unmeasured else ""
+
+
+def _outside(facts: Facts) -> str:
+    if not facts.known:
+        return say("Not known before it is measured.")
+    return say("Outside in: {figures}.", figures=joined(", ", map(term, facts.outside))) if facts.outside else ""
+
+
+def _tension(facts: Facts) -> Requirement:
+    share = facts.mean_share
+    met = share is not None and abs(share - 1) <= facts.mean_within + 1e-9
+    why: str = ""
+    if share is None:
+        why = say("Not known before it is measured.")
+    elif not met:
+        why = say("The tight side's mean is {percent:.0f} % of its target.", percent=100 * share)
+    return Requirement(TENSION, say("As tight as it should be"), met, why, SKILLED, AT_SIGN_OFF)
+
+
+def _limit(facts: Facts) -> Requirement:
+    known = facts.highest_n is not None and facts.cap_n is not None
+    over = facts.highest_n is not None and facts.cap_n is not None and facts.highest_n > facts.cap_n
+    why: str = "" if known else say("Not known before it is measured.")
+    if over:
+        why = say(
+            "A spoke stands at {highest_n:.0f} N, above the rim's {cap_n:.0f} N.", highest_n=facts.highest_n, cap_n=facts.cap_n
+        )
+    return Requirement(LIMIT, say("Below the rim's limit"), known and not over, why, OWNER)
+
+
+def _refitted(facts: Facts) -> bool:
+    return facts.open_steps == 0 and not facts.wrong_steps
+
+
+def _refit(facts: Facts) -> str:
+    parts = [say("{count} steps are not answered.", count=facts.open_steps)] if facts.open_steps else []
+    return joined(" ", [*parts, *(say("{step} Found not right.", step=step) for step in facts.wrong_steps)])
