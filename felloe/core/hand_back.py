@@ -80,6 +80,7 @@ def requirements(facts: Facts) -> tuple[Requirement, ...]:
 
 
 def missing(found: Sequence[Requirement]) -> tuple[Requirement, ...]:
+    """Those of the requirements that are not met."""
     return tuple(requirement for requirement in found if not requirement.met)
 
 
