@@ -86,7 +86,8 @@ def missing(found: Sequence[Requirement]) -> tuple[Requirement, ...]:
 
 def check_reason(text: str, field: str) -> str:
     """A reason in words: at least two of them. Raises SaysNothing with the field at fault."""
-    said = text.strip()
+    # A message of Felloe's own stays one.
+    said = text if isinstance(text, Said) else text.strip()
     if len(re.findall(r"[^\W\d_]{2,}", said)) < 2:
         raise SaysNothing(say("say why in a few words that somebody else understands"), field)
     return said

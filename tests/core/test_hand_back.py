@@ -6,6 +6,7 @@ import unittest
 from dataclasses import replace
 
 from felloe.core.hand_back import Facts, SaysNothing, check_reason, missing, requirements
+from felloe.core.said import Said, say
 
 READY = Facts(decided=True, measured=True, known=True, mean_share=0.97, highest_n=1120, cap_n=1200)
 
@@ -52,3 +53,4 @@ class Leaving(unittest.TestCase):
                 check_reason(nothing, "reason")
         self.assertEqual(check_reason(" Customer rides to the shop tomorrow ", "reason"), "Customer rides to the shop tomorrow")
         self.assertEqual(check_reason("Kunde weiß es", "reason"), "Kunde weiß es")
+        self.assertIsInstance(check_reason(say("New spoke, brought to its neighbours."), "note"), Said)
