@@ -263,5 +263,5 @@ class Instruments(BrowserCase):
         page.get_by_label("Flipped, mm", exact=True).fill("0.4")
         page.get_by_label("Flipped, mm: toward").get_by_role("radio", name="stand's right").click()
         page.get_by_role("button", name="Judge the stand").click()
-        expect(page.get_by_text("The stand points 1.4 mm to the right: adjust the stand")).to_be_visible()
+        expect(page.get_by_text("The stand points 1.4 mm to the left: adjust the stand")).to_be_visible()
         expect(page.get_by_text("! failed")).to_be_visible()
