@@ -9,16 +9,19 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from contextvars import ContextVar
-from functools import cache, lru_cache
+from functools import cache
+from gettext import c2py
 from pathlib import Path
 from typing import Any
 
 from babel import Locale, UnknownLocaleError
 from babel.messages.pofile import read_po
+from babel.numbers import get_decimal_symbol
 from django.conf import settings
 from django.http import HttpRequest
 from django.http.response import HttpResponseBase
 from django.utils import translation
+from django.utils.cache import patch_vary_headers
 from django.utils.translation.trans_real import parse_accept_lang_header
 from rest_framework.renderers import JSONRenderer
 
@@ -59,14 +62,15 @@ def by_language(get_response: Callable[[HttpRequest], HttpResponseBase]) -> Call
         finally:
             _language.reset(token)
         response["Content-Language"] = language
+        patch_vary_headers(response, ["Accept-Language"])
         return response
 
     return answer
 
 
 @cache
-def _messages(language: str) -> Mapping[str, tuple[str, ...]]:
-    """From the English template to the translated forms; what is not translated yet stays English."""
+def _messages(language: str) -> tuple[Mapping[str, tuple[str, ...]], Callable[[int], int]]:
+    """From the English template to the translated forms, and which form a count takes. What is not translated stays English."""
     with (CATALOGUES / f"{language}.po").open("rb") as file:
         catalogue = read_po(file, locale=language)
     found = {}
@@ -75,31 +79,20 @@ def _messages(language: str) -> Mapping[str, tuple[str, ...]]:
         forms = (message.string,) if isinstance(message.string, str) else tuple(message.string or ())
         if template and forms and all(forms) and not message.fuzzy:
             found[template] = forms
-    return found
-
-
-@lru_cache
-def _locale(language: str) -> Locale | None:
-    try:
-        return Locale.parse(language, sep="-")
-    except (ValueError, UnknownLocaleError):
-        return None
+    return found, c2py(catalogue.plural_expr)
 
 
 def translator(language: str) -> Translate:
     """How templates are turned into `language`."""
     if language == PSEUDO:
         return lambda template, plural, count: foreign(template if plural is None or count == 1 else plural)
-    messages, locale = _messages(language), _locale(language)
+    messages, form = _messages(language)
 
     def translate(template: str, plural: str | None, count: float) -> str:
         forms = messages.get(template)
         if forms is None:
             return template if plural is None or count == 1 else plural
-        if plural is None or locale is None:
-            return forms[0]
-        order = sorted(locale.plural_form.tags | {"other"}, key=["zero", "one", "two", "few", "many", "other"].index)
-        return forms[min(order.index(locale.plural_form(count)), len(forms) - 1)]
+        return forms[0] if plural is None else forms[form(int(count))]
 
     return translate
 
@@ -124,11 +117,14 @@ def spoken_for(value: Any, language: str | None = None) -> Any:
     return walk(value)
 
 
-@lru_cache
+@cache
 def _decimal(language: str) -> str | None:
-    locale = _locale(language)
-    mark = locale.number_symbols["latn"]["decimal"] if locale else "."
-    return None if mark == "." else str(mark)
+    """The decimal mark where it is not the point."""
+    try:
+        mark = get_decimal_symbol(Locale.parse(language, sep="-"))
+    except (ValueError, UnknownLocaleError):
+        return None
+    return None if mark == "." else mark
 
 
 class SpokenRenderer(JSONRenderer):

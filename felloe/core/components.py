@@ -279,10 +279,10 @@ class SideLacing:
             raise ImpossibleGeometry(
                 say(
                     "{crossings}-cross with {count} spokes on a side would lay a spoke under its neighbour's head; "
-                    "at most {count2}-cross",
+                    "at most {most}-cross",
                     crossings=self.crossings,
                     count=self.count,
-                    count2=self.count // 4,
+                    most=self.count // 4,
                 ),
                 "crossings",
             )
@@ -320,9 +320,9 @@ class Wheel:
         if fuller is not self.first_side:
             raise ImpossibleGeometry(
                 say(
-                    "with {count} right and {count2} left the first spoke after the valve is a {fuller} one",
-                    count=self.right.count,
-                    count2=self.left.count,
+                    "with {right} right and {left} left the first spoke after the valve is a {fuller} one",
+                    right=self.right.count,
+                    left=self.left.count,
                     fuller=fuller.said,
                 ),
                 "first_side",

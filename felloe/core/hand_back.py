@@ -49,8 +49,8 @@ class Facts:
     """
 
     decided: bool
-    measured: bool
     known: bool
+    measured: bool = False
     outside: Sequence[str] = ()
     unmeasured: Sequence[str] = ()
     mean_share: float | None = None

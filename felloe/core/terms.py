@@ -14,6 +14,8 @@ TERMS: dict[str, str] = {
     "titanium": say("titanium"),
     "stainless": say("stainless"),
     "stainless_steel": say("stainless steel"),
+    "as_left": say("readings as left"),
+    "mean_tension": say("mean tension"),
     "lateral": say("lateral"),
     "dish": say("dish"),
     "tension": say("tension"),

@@ -33,4 +33,3 @@ class Comparison:
     roadworthy_limit_mm: float
     signed_off: SignOff | None
     handed_back_at: datetime | None
-    unsafe: list[str]

@@ -7,6 +7,7 @@ from pathlib import Path
 from unittest.mock import patch
 
 from felloe.api import language
+from felloe.core.said import say, say_count
 from felloe.queue.models import JobEvent
 from tests.api.shop import BenchCase
 
@@ -29,12 +30,29 @@ msgstr "{what} liegt zwischen {low:g} und {high:g} {unit}; gefunden {shown}"
 """
 
 
+#: Three forms, in the order that the catalogue's own rule gives them.
+POLISH = """msgid ""
+msgstr ""
+"Language: pl\\n"
+"Content-Type: text/plain; charset=utf-8\\n"
+"Plural-Forms: nplurals=3; plural=(n==1 ? 0 : n%10>=2 && n%10<=4 && (n%100<12 || n%100>14) ? 1 : 2);\\n"
+
+#, python-brace-format
+msgid "{count} flange hole"
+msgid_plural "{count} flange holes"
+msgstr[0] "{count} otwór"
+msgstr[1] "{count} otwory"
+msgstr[2] "{count} otworów"
+"""
+
+
 class Languages(BenchCase):
     def setUp(self) -> None:
         super().setUp()
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         (Path(folder.name) / "de.po").write_text(CATALOGUE, encoding="utf-8")
+        (Path(folder.name) / "pl.po").write_text(POLISH, encoding="utf-8")
         held = patch.object(language, "CATALOGUES", Path(folder.name))
         held.start()
         self.addCleanup(held.stop)
@@ -52,6 +70,16 @@ class Languages(BenchCase):
         ):
             with self.subTest(header=header[:20]):
                 self.assertEqual(self.client.get("/api/v1/session", HTTP_ACCEPT_LANGUAGE=header)["Content-Language"], wanted)
+
+    def test_counts_take_the_form_that_the_catalogue_s_rule_says(self) -> None:
+        for count, wanted in ((1, "1 otwór"), (3, "3 otwory"), (5, "5 otworów"), (12, "12 otworów"), (22, "22 otwory")):
+            with self.subTest(count=count):
+                said = say_count("{count} flange hole", "{count} flange holes", count=count)
+                self.assertEqual(language.spoken_for(said, "pl"), wanted)
+        self.assertEqual(language.spoken_for(say("{off_mm:.1f} mm", off_mm=0.25), "pl"), "0,2 mm")
+
+    def test_an_answer_says_what_it_depends_on(self) -> None:
+        self.assertIn("Accept-Language", self.client.get("/api/v1/session")["Vary"])
 
     def test_a_refusal_in_the_language_of_the_request(self) -> None:
         path = "/api/v1/jobs/00000000-0000-0000-0000-000000000000"

@@ -59,6 +59,10 @@ class Plans(BenchCase):
 
 
 class SigningOff(BenchCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.found, self.set = self.set, self.open_set("as_left")
+
     def version(self) -> int:
         return Job.objects.get(pk=self.job.pk).version
 
@@ -74,8 +78,9 @@ class SigningOff(BenchCase):
         self.assertProblem(self.back(), 409, "not_signed_off")
 
     def test_a_true_wheel_goes_without_words(self) -> None:
+        left, self.set = self.set, self.found
         self.read_all(lump_mm=1.2)
-        self.set = self.open_set("as_left")
+        self.set = left
         self.read_all()
         comparison = self.get(f"jobs/{self.job.pk}/comparison").json()
         self.assertGreater(comparison["as_found"]["lateral_tir_mm"], 1.0)
@@ -117,9 +122,11 @@ class SigningOff(BenchCase):
             found = self.get(f"jobs/{self.job.pk}/requirements").json()
             return [requirement["key"] for requirement in found if not requirement["met"]]
 
-        self.assertIn("measured", missing())
-        self.assertIn("limit", missing())
-        self.set = self.open_set("as_left")
+        self.assertEqual(missing(), ["agreed", "measured", "inside", "tension", "limit", "refit"])
+        left, self.set = self.set, self.found
+        self.read_all()
+        self.assertEqual(missing(), ["agreed", "measured", "refit"])
+        self.set = left
         self.read_all()
         self.assertEqual(missing(), ["agreed", "refit"])
         self.agree_and_refit(self.job)
@@ -154,6 +161,24 @@ class SigningOff(BenchCase):
         self.assertEqual(self.sign().status_code, 201)
         self.read("lateral", "R1", 0.4)
         self.assertProblem(self.back(), 409, "sign_off_outdated")
+
+    def test_readings_from_before_the_work_are_not_those_as_left(self) -> None:
+        """As found alone, or as left and turned since: neither is signed off without a word."""
+        left, self.set = self.set, self.found
+        self.read_all()
+        self.assertEqual(self.get(f"jobs/{self.job.pk}/comparison").json()["short_of"], ["as_left"])
+        self.assertProblem(self.sign(), 422, "reason_needed", "reason")
+        self.set = left
+        self.read_all(lump_mm=0.4)
+        self.assertEqual(self.get(f"jobs/{self.job.pk}/comparison").json()["short_of"], [])
+        plan = self.post(f"reading-sets/{self.set}/plans", {}).json()
+        spoke = plan["moves"][0]["spoke"]
+        self.client.put(f"/api/v1/plans/{plan['id']}/moves/{spoke}", {"state": "done"}, format="json")
+        self.assertIn("as_left", self.get(f"jobs/{self.job.pk}/comparison").json()["short_of"])
+        refused = self.sign()
+        self.assertProblem(refused, 422, "reason_needed", "reason")
+        self.assertIn("readings as left", refused.json()["detail"])
+        self.assertEqual(SignOff.objects.count(), 0)
 
     def test_another_tier_after_the_sign_off_undoes_it(self) -> None:
         self.read_all()

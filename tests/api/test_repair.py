@@ -39,6 +39,7 @@ class RepairCase(BenchCase):
         return int(Job.objects.get(pk=self.job.pk).version)
 
     def signed_off(self) -> None:
+        self.set = self.open_set("as_left")
         self.read_all()
         made = self.post(self.url("sign-off"), {"version": self.version(), "reason": ""})
         self.assertEqual(made.status_code, 201, made.content)

@@ -79,14 +79,14 @@ class SignOff(unittest.TestCase):
         self.bad_state = estimate_state(influence(SYMMETRIC), self.bad)
 
     def test_a_wheel_far_out_needs_a_reason_and_is_not_roadworthy(self) -> None:
-        check = check_sign_off(SOUND, None, self.bad_state, self.bad, rim_brake=True)
+        check = check_sign_off(SOUND, None, self.bad_state, self.bad, rim_brake=True, as_left_read=True)
         self.assertTrue(check.needs_reason)
         self.assertIn("lateral", check.short_of)
         self.assertFalse(check.roadworthy)
 
     def test_what_was_not_measured_is_named(self) -> None:
         few = Readings(self.bad.tension[:3], self.bad.lateral, [], [])
-        check = check_sign_off(SOUND, None, estimate_state(influence(SYMMETRIC), few), few, rim_brake=True)
+        check = check_sign_off(SOUND, None, estimate_state(influence(SYMMETRIC), few), few, rim_brake=True, as_left_read=True)
         self.assertEqual(set(check.not_measured), {"tension", "radial", "dish"})
 
     def test_a_perfect_wheel_needs_none(self) -> None:
@@ -94,7 +94,7 @@ class SignOff(unittest.TestCase):
         flat = [RunoutReading(a, 1.0, 0.02) for a in angles]
         readings = Readings([TensionReading(str(n), 1000) for n in SYMMETRIC.names], flat, flat, [DishReading(0.0)])
         state = estimate_state(influence(SYMMETRIC), readings)
-        check = check_sign_off(FINE, None, state, readings, rim_brake=True)
+        check = check_sign_off(FINE, None, state, readings, rim_brake=True, as_left_read=True)
         self.assertFalse(check.needs_reason)
         self.assertEqual(headline(state, FINE), "Inside fine: straight, round, centred and even.")
 

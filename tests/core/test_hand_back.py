@@ -21,6 +21,7 @@ class Leaving(unittest.TestCase):
 
     def test_each_fault_is_its_own_condition(self) -> None:
         for fault, key in (
+            ({"measured": False}, "measured"),
             ({"decided": False}, "agreed"),
             ({"unmeasured": ("dish",)}, "measured"),
             ({"outside": ("lateral", "dish")}, "inside"),

@@ -21,6 +21,7 @@ from felloe.core.spokes.measuring import Rods, diameter_of_chord_mm, erd_by_rods
 from felloe.core.spokes.old_spokes import thread_in_nipple
 from felloe.core.spokes.suspicions import suspicions
 from felloe.core.stock.ordering import minimum_by_use
+from felloe.core.stock.parts import ATTRIBUTES
 from felloe.core.stock.substitutes import Stocked, Wanted, offers
 from felloe.core.tension.meter import MeterTable
 from felloe.core.truing.tiers import Tier
@@ -86,6 +87,11 @@ class Stock(unittest.TestCase):
                 self.assertGreaterEqual(float(np.mean(used <= kept)), 0.945)
                 # And no more than it takes: one less of the smallest size would not do.
                 self.assertLess(float(np.mean(used <= kept - 1)), 0.955)
+
+    def test_every_attribute_of_every_part_has_its_label(self) -> None:
+        for kind, attributes in ATTRIBUTES.items():
+            for attribute in attributes:
+                self.assertTrue(attribute.label, (kind, attribute.name))
 
     def test_nothing_used_needs_nothing(self) -> None:
         self.assertEqual(minimum_by_use([], 90, 10), 0)

@@ -246,6 +246,13 @@ def latest_sets(user: User, job_id: UUID) -> tuple[ReadingSet | None, ReadingSet
     return found, sets[-1] if sets else None
 
 
+def is_as_left(job: Job, reading_set: ReadingSet) -> bool:
+    """Whether a set was read as the wheel leaves: taken as left, and no nipple noted as turned since its last reading."""
+    last = reading_set.readings.order_by("-created_at").first()
+    taken = reading_set.stage == ReadingSet.Stage.AS_LEFT and last is not None
+    return taken and last is not None and not turned_since(job, last.created_at)
+
+
 def turned_since(job: Job, when: datetime) -> bool:
     """Whether a nipple of this wheel was noted as turned after `when`."""
     turned = PlanMove.objects.filter(plan__reading_set__job=job, done_at__gt=when).exclude(state=PlanMove.State.TODO)

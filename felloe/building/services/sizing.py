@@ -421,10 +421,10 @@ def with_parts(user: User, wheel: Wheel, rim_part: UUID | None, hub_part: UUID |
         if part.kind != "hub" or holes != (wheel.right.count, wheel.left.count):
             raise BadLength(
                 say(
-                    "{part} is no hub of {count} right and {count2} left holes",
+                    "{part} is no hub of {right} right and {left} left holes",
                     part=part.name,
-                    count=wheel.right.count,
-                    count2=wheel.left.count,
+                    right=wheel.right.count,
+                    left=wheel.left.count,
                 ),
                 "hub_part",
             )

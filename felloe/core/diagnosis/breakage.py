@@ -161,7 +161,7 @@ def _suspects(wheel: Wheel, rear: bool, breaks: Sequence[Break], facts: TensionF
     if sides[loose_side] > sides[loose_side.other] and not _even_sides(wheel):
         weights.lean("low_tension", 1.5, say("on the {loose_side} side, the looser one", loose_side=loose_side.said))
     if len(breaks) >= BREAKS_IN_A_LIFE:
-        weights.lean("age", 2.0, say("{breaks_count} breaks in its life", breaks_count=len(breaks)))
+        weights.lean("age", 2.0, say("{count} breaks in its life", count=len(breaks)))
     if _neighbours(wheel, breaks):
         weights.lean("impact", 1.8, say("side by side on the rim"))
         weights.lean("chain", 1.3, say("side by side on the rim"))
@@ -214,7 +214,7 @@ def _advice(wheel: Wheel, breaks: Sequence[Break], facts: TensionFacts) -> tuple
         if gaps and min(gaps) <= AGAIN_WITHIN_DAYS:
             reasons[side].append(say("a second break on the {side} within {gaps} days", side=side.said, gaps=min(gaps)))
         if len(mine) >= BREAKS_IN_A_LIFE:
-            reasons[side].append(say("{mine_count} breaks on the {side} in its life", mine_count=len(mine), side=side.said))
+            reasons[side].append(say("{count} breaks on the {side} in its life", count=len(mine), side=side.said))
     if facts.length_spread_mm is not None and facts.length_spread_mm > MIXED_LENGTHS_MM:
         reasons[latest.side].append(
             say(
@@ -236,7 +236,7 @@ def _advice(wheel: Wheel, breaks: Sequence[Break], facts: TensionFacts) -> tuple
         return (
             WHEEL,
             None,
-            [say("{breaks_count} breaks over both sides: the spokes are at their end.", breaks_count=len(breaks))],
+            [say("{count} breaks over both sides: the spokes are at their end.", count=len(breaks))],
         )
     return (
         ONE_SPOKE,

@@ -148,10 +148,10 @@ def _check(wheel: Wheel, readings: Readings) -> None:
         if reading.spoke not in wheel.index_of:
             raise UnknownSpoke(
                 say(
-                    "this wheel has no spoke {spoke}; right R1-R{count}, left L1-L{count2}",
+                    "this wheel has no spoke {spoke}; right R1-R{right}, left L1-L{left}",
                     spoke=reading.spoke,
-                    count=wheel.right.count,
-                    count2=wheel.left.count,
+                    right=wheel.right.count,
+                    left=wheel.left.count,
                 ),
                 f"tension.{i}.spoke",
             )

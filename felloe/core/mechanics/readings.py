@@ -99,10 +99,10 @@ def entered_deviation_mm(value: float, unit: str = "mm") -> float:
         most = MOST_DEVIATION_MM
         raise BadReading(
             say(
-                "a deviation of {value_mm:g} mm cannot be; expected {most:g} to {most2:g}",
+                "a deviation of {value_mm:g} mm cannot be; expected {least:g} to {most:g}",
                 value_mm=value_mm,
-                most=-most,
-                most2=most,
+                least=-most,
+                most=most,
             ),
             "value",
         )

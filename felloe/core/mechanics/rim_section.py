@@ -117,9 +117,7 @@ def hang_test(
 
     low, high = float(np.log(LEAST_FACTOR)), float(np.log(MOST_FACTOR))
     if off(low) < 0 or off(high) > 0:
-        span = say(
-            "{measured_mm:.2f} to {measured_mm2:.2f}", measured_mm=measured_mm + off(high), measured_mm2=measured_mm + off(low)
-        )
+        span = say("{low_mm:.2f} to {high_mm:.2f}", low_mm=measured_mm + off(high), high_mm=measured_mm + off(low))
         text = say("a wheel of this kind gives way by {span} mm: look at the dial, and at how the hub is held", span=span)
         raise ImpossibleGeometry(text, "measured_mm")
     found = float(brentq(off, low, high, xtol=1e-4))

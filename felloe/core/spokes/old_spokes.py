@@ -65,10 +65,10 @@ def check_old_length(wheel: Wheel, name: str, length_mm: float) -> None:
     if abs(length_mm - needed) > 30:
         raise BadLength(
             say(
-                "{length_mm:g} mm is {length_mm2:.0f} mm off what this wheel needs ({needed:.0f} mm): measure from "
+                "{length_mm:g} mm is {off_mm:.0f} mm off what this wheel needs ({needed:.0f} mm): measure from "
                 "the inside of the elbow to the end of the thread",
                 length_mm=length_mm,
-                length_mm2=abs(length_mm - needed),
+                off_mm=abs(length_mm - needed),
                 needed=needed,
             ),
             "length_mm",

@@ -117,7 +117,7 @@ def calibrate(
 
 def _check(x: Array, y: Array, resolution: float) -> None:
     if len(x) != len(y):
-        raise BadTable(say("{x_count} readings stand against {y_count} loads", x_count=len(x), y_count=len(y)), "loads_n")
+        raise BadTable(say("{readings} readings stand against {loads} loads", readings=len(x), loads=len(y)), "loads_n")
     if not (np.all(np.isfinite(x)) and np.all(np.isfinite(y))):
         raise BadTable(say("every point needs a reading and a load"), "readings")
     if np.any(y < 0) or np.any(y > 5000):

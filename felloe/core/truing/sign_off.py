@@ -41,6 +41,8 @@ class SignOffCheck:
     #: The tight side's mean over its target, and how far it may lie from 1.
     mean_share: float
     mean_within: float
+    #: Whether the readings are those of the wheel as it leaves.
+    as_left_read: bool
 
     @property
     def tight_enough(self) -> bool:
@@ -49,10 +51,11 @@ class SignOffCheck:
 
     @property
     def short_of(self) -> tuple[str, ...]:
-        """Figures outside the tier or not measured: each asks for a written reason."""
+        """What is outside the tier, not measured, or not measured since the work: each asks for a written reason."""
         outside = [check.figure for check in self.checks if not check.met]
         slack = [] if self.tight_enough else ["mean_tension"]
-        return tuple(dict.fromkeys([*outside, *slack, *self.not_measured]))
+        unread = [] if self.as_left_read else ["as_left"]
+        return tuple(dict.fromkeys([*outside, *slack, *self.not_measured, *unread]))
 
     @property
     def needs_reason(self) -> bool:
@@ -89,7 +92,12 @@ def not_measured(readings: Readings) -> tuple[str, ...]:
 
 
 def check_sign_off(
-    tier: Tier, as_found: WheelState | None, as_left: WheelState, as_left_readings: Readings, rim_brake: bool
+    tier: Tier,
+    as_found: WheelState | None,
+    as_left: WheelState,
+    as_left_readings: Readings,
+    rim_brake: bool,
+    as_left_read: bool,
 ) -> SignOffCheck:
     """Compare; a wheel beyond ISO 4210-2's runout (from memory) is never roadworthy, whatever the tier."""
     left = figures_of(as_left)
@@ -105,4 +113,5 @@ def check_sign_off(
         roadworthy_limit_mm=limit,
         mean_share=tight_n / wheel.rim.tension_target_n,
         mean_within=tier.tension_percent / 100,
+        as_left_read=as_left_read,
     )

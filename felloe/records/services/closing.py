@@ -15,6 +15,7 @@ from felloe.bench.services import plans as bench_plans
 from felloe.bench.services.states import check_values, kept_estimate, trace_values
 from felloe.core.hand_back import check_reason
 from felloe.core.said import joined, say
+from felloe.core.terms import term
 from felloe.core.truing.sign_off import SignOffCheck, check_sign_off
 from felloe.core.truing.tiers import TIERS
 from felloe.queue import services as queue
@@ -22,7 +23,6 @@ from felloe.queue.models import Job
 from felloe.records import answers
 from felloe.records.models import SignOff
 from felloe.records.services import leaving
-from felloe.repair.services import decisions, refit
 from felloe.stock import services as stock
 
 
@@ -36,7 +36,9 @@ def _check(user: User, job: Job) -> tuple[SignOffCheck, ReadingSet | None, Readi
     if found is not None and found.pk != left.pk:
         found_state, _ = kept_estimate(found)
     rim_brake = job.wheel.bike.brake == "rim"
-    check = check_sign_off(TIERS[job.tier], found_state, left_state, left_readings, rim_brake)
+    check = check_sign_off(
+        TIERS[job.tier], found_state, left_state, left_readings, rim_brake, bench_plans.is_as_left(job, left)
+    )
     traces = answers.Traces(
         as_found=trace_values(found_state.figures) if found_state else None, as_left=trace_values(left_state.figures)
     )
@@ -63,7 +65,6 @@ def comparison(user: User, job_id: UUID) -> answers.Comparison:
         roadworthy_limit_mm=check.roadworthy_limit_mm,
         signed_off=newest,
         handed_back_at=job.handed_back_at,
-        unsafe=[] if job.handed_back_at else blockers(user, job),
     )
 
 
@@ -75,7 +76,7 @@ def sign_off(user: User, job_id: UUID, version: int, reason: str) -> SignOff:
         raise StaleWrite({"version": version, "reason": reason}, queue.job_summary(job))
     check, found, left, _ = _check(user, job)
     if check.needs_reason and not reason.strip():
-        what = joined(", ", check.short_of) or say("the runout of a roadworthy wheel")
+        what = joined(", ", map(term, check.short_of)) or say("the runout of a roadworthy wheel")
         raise Refused(
             "reason_needed",
             say("The wheel falls short in {what}: write down why it leaves like this.", what=what),
@@ -98,12 +99,6 @@ def sign_off(user: User, job_id: UUID, version: int, reason: str) -> SignOff:
     )
     queue.log(job, user, "signed_off", reason.strip() or say("inside {tier}", tier=TIERS[job.tier].said))
     return made
-
-
-def blockers(user: User, job: Job) -> list[str]:
-    """What forbids handing back as ready, one line each."""
-    wrong = [say("Refit: {text} Found not right.", text=step.text) for step in refit.steps_not_right(job)]
-    return [*decisions.unsafe_now(user, job), *wrong]
 
 
 @transaction.atomic

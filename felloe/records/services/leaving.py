@@ -8,7 +8,6 @@ from uuid import UUID
 from felloe.accounts.models import User
 from felloe.accounts.rights import may
 from felloe.api.problems import Refused
-from felloe.bench.models import ReadingSet
 from felloe.bench.services import plans as bench_plans
 from felloe.bench.services.states import kept_estimate
 from felloe.core.hand_back import AT_HAND_BACK, OWNER, Facts, Requirement, check_reason, missing, requirements
@@ -26,21 +25,22 @@ def requirements_of(user: User, job: Job) -> tuple[Requirement, ...]:
     facts: dict[str, Any] = {}
     if left is not None:
         state, readings = kept_estimate(left)
-        wheel = state.wheel
-        check = check_sign_off(TIERS[job.tier], None, state, readings, job.wheel.bike.brake == "rim")
+        check = check_sign_off(
+            TIERS[job.tier], None, state, readings, job.wheel.bike.brake == "rim", bench_plans.is_as_left(job, left)
+        )
         facts = {
             "outside": [c.figure for c in check.checks if not c.met],
             "unmeasured": check.not_measured,
             "mean_share": check.mean_share,
             "mean_within": check.mean_within,
             "highest_n": float(state.tension_n.max()),
-            "cap_n": wheel.rim.tension_cap_n,
+            "measured": check.as_left_read,
+            "cap_n": state.wheel.rim.tension_cap_n,
         }
     open_steps, wrong = refit.steps_open(job), refit.steps_not_right(job)
     return requirements(
         Facts(
             decided=decisions.newest_decision(job) is not None,
-            measured=left is not None and left.stage == ReadingSet.Stage.AS_LEFT,
             known=left is not None,
             open_steps=len(open_steps),
             wrong_steps=[step.text for step in wrong],

@@ -62,9 +62,7 @@ def import_csv(user: User, text: str) -> int:
     bad = [row for row in seen if row.wrong]
     if bad:
         errors = [{"field": say("line {line}", line=row.line), "message": row.wrong, "code": "bad_row"} for row in bad]
-        raise Refused(
-            "bad_rows", say("{bad_count} rows are wrong; nothing was taken in.", bad_count=len(bad)), 422, errors=errors
-        )
+        raise Refused("bad_rows", say("{count} rows are wrong; nothing was taken in.", count=len(bad)), 422, errors=errors)
     known = {part.name.casefold(): part for part in parts_of(user)}
     touched = 0
     for row, what in zip(read_parts(text), seen, strict=True):

@@ -1895,7 +1895,6 @@ export interface components {
             roadworthy_limit_mm: number;
             /** Format: date-time */
             handed_back_at: string | null;
-            unsafe: string[];
         };
         Complaint: {
             key: string;

@@ -9,6 +9,7 @@ const WORDS: Record<string, string> = {
   radial: say`radial`,
   dish: say`dish`,
   mean_tension: say`mean tension`,
+  as_left: say`readings as left`,
   steel: say`steel`,
   carbon_steel: say`carbon steel`,
   stainless: say`stainless`,

@@ -159,7 +159,7 @@ interface ClosingProps {
 function Closing({ job, comparison, requirements, may }: ClosingProps) {
   const [reason, setReason] = useState("");
   const [note, setNote] = useState("");
-  const unsafe = comparison.unsafe;
+  const unsafe = requirements.find((r) => r.key === "safe" && !r.met)?.missing ?? "";
   // What the signed reason does not answer for.
   const left = requirements.filter((r) => !r.met && r.answered === "hand_back");
   const mayLetGo = left.every((r) => may(r.waived_by === "owner" ? "hand_back_unsafe" : "sign_off"));
@@ -202,10 +202,10 @@ function Closing({ job, comparison, requirements, may }: ClosingProps) {
   }
   return (
     <section aria-label={say`Sign off and hand back`} className="flex flex-col gap-3">
-      {unsafe.length > 0 && (
+      {unsafe && (
         <Notice kind="caution">
           <Trans>
-            Judged unsafe; it cannot be handed back as ready. {unsafe.join(" ")}{" "}
+            Judged unsafe; it cannot be handed back as ready. {unsafe}{" "}
             <Link className="underline" to={`/jobs/${job.id}/condition`}>
               What was found
             </Link>
@@ -257,7 +257,7 @@ function Closing({ job, comparison, requirements, may }: ClosingProps) {
       <WriteState of={back} fields={["note"]} />
       {signed_off && left.length > 0 && mayLetGo && (
         <TextField
-          label={unsafe.length > 0 ? say`Owner: why it leaves unsafe` : say`Why it leaves all the same`}
+          label={unsafe ? say`Owner: why it leaves unsafe` : say`Why it leaves all the same`}
           value={note}
           onChange={setNote}
           error={back.refused?.for("note")}
@@ -269,7 +269,7 @@ function Closing({ job, comparison, requirements, may }: ClosingProps) {
           onClick={() => back.go()}
           disabled={back.pending || !may("hand_back")}
         >
-          {unsafe.length > 0
+          {unsafe
             ? say`Hand it back, not to be ridden`
             : left.length > 0
               ? say`Hand it back all the same`
