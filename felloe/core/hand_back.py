@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from felloe.core.errors import TradeError
-from felloe.core.said import Said, joined, say
+from felloe.core.said import Said, joined, say, say_count
 from felloe.core.terms import term
 
 #: Who may let a wheel go although a requirement is missing: whoever signs off, or the owner alone.
@@ -74,8 +74,8 @@ def requirements(facts: Facts) -> tuple[Requirement, ...]:
         ),
         _tension(facts),
         _limit(facts),
-        Requirement(REFIT, say("Back in the bike, every step right"), _refitted(facts), _refit(facts), OWNER),
-        Requirement(SAFE, say("Safe to ride"), not facts.unsafe, joined(" ", facts.unsafe), OWNER),
+        Requirement(REFIT, say("Back in the bike, every step answered"), facts.open_steps == 0, _refit(facts), OWNER),
+        _safe(facts),
     )
 
 
@@ -93,8 +93,8 @@ def check_reason(text: str, field: str) -> str:
     return said
 
 
-def _agreed(facts: Facts) -> Said:
-    return say("") if facts.decided else say("Nothing is noted of what the customer agreed to.")
+def _agreed(facts: Facts) -> str:
+    return "" if facts.decided else say("Nothing is noted of what the customer agreed to.")
 
 
 def _measured(facts: Facts) -> str:
@@ -131,10 +131,14 @@ def _limit(facts: Facts) -> Requirement:
     return Requirement(LIMIT, say("Below the rim's limit"), known and not over, why, OWNER)
 
 
-def _refitted(facts: Facts) -> bool:
-    return facts.open_steps == 0 and not facts.wrong_steps
-
-
 def _refit(facts: Facts) -> str:
-    parts = [say("{count} steps are not answered.", count=facts.open_steps)] if facts.open_steps else []
-    return joined(" ", [*parts, *(say("{step} Found not right.", step=step) for step in facts.wrong_steps)])
+    if facts.open_steps == 0:
+        return ""
+    return say_count("{count} step is not answered.", "{count} steps are not answered.", count=facts.open_steps)
+
+
+def _safe(facts: Facts) -> Requirement:
+    """A step found wrong (a brake that does not bite, an axle not home) forbids riding like damage does."""
+    wrong = [say("Refit: {step} Found not right.", step=step) for step in facts.wrong_steps]
+    why = joined(" ", [*facts.unsafe, *wrong])
+    return Requirement(SAFE, say("Safe to ride"), not why, why, OWNER)

@@ -310,7 +310,7 @@ class Leaving(RepairCase):
         self.signed_off()
         self.agree_and_refit(self.job)
         self.post(self.url("refit"), {"step": "brake", "result": "wrong", "note": "lever to the bar"})
-        self.assertProblem(self.back(), 409, "not_ready")
+        self.assertProblem(self.back(), 409, "unsafe_wheel")
         self.post(self.url("refit"), {"step": "brake", "result": "right"})
         self.assertEqual(self.back().status_code, 200)
 

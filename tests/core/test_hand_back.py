@@ -29,7 +29,7 @@ class Leaving(unittest.TestCase):
             ({"mean_share": 1.31}, "tension"),
             ({"highest_n": 1500}, "limit"),
             ({"open_steps": 6}, "refit"),
-            ({"wrong_steps": ("Brake bites.",)}, "refit"),
+            ({"wrong_steps": ("Brake bites.",)}, "safe"),
             ({"unsafe": ("Crack at R5.",)}, "safe"),
         ):
             with self.subTest(fault):
