@@ -23,16 +23,15 @@ run_tests() {
     esac
   done
   if [ ${#labels[@]} -gt 0 ]; then
-    local parallel=()
-    # A browser's tests share one browser; all others take as many databases as there are processors.
-    [[ "${labels[*]}" == *e2e* ]] || parallel=(--parallel "$(nproc)")
+    local parallel=(--parallel "$(nproc)")
+    # As many databases as there are processors, and for the browser's tests a browser for each.
     "$PY" manage.py test --noinput "${parallel[@]}" "${labels[@]}"
     return
   fi
-  # Everything: what needs no browser in as many databases as there are processors, then the browser's tests alone.
+  # What needs no browser first, then the browser's tests: what fails most often fails soonest.
   local quiet=0 browser=0
   "$PY" manage.py test --noinput --exclude-tag e2e --parallel "$(nproc)" tests 2>&1 | tee "$STATE/tests.log" || quiet=$?
-  "$PY" manage.py test --noinput --tag e2e tests 2>&1 | tee "$STATE/browser.log" || browser=$?
+  "$PY" manage.py test --noinput --tag e2e --parallel "$(nproc)" tests 2>&1 | tee "$STATE/browser.log" || browser=$?
   cat "$STATE/tests.log" "$STATE/browser.log" | awk '
     /^[0-9]+ passed, [0-9]+ failed, [0-9]+ skipped$/ { passed += $1; failed += $3; skipped += $5 }
     END { printf "%d passed, %d failed, %d skipped\n", passed, failed, skipped }'

@@ -30,7 +30,7 @@ from tests.browser import axe_violations, context, sign_in
 SMALL = "small-front-20"
 PASSWORD = "a long password"
 # A busy machine is slow, not wrong.
-expect.set_options(timeout=12_000)
+expect.set_options(timeout=40_000)
 
 
 @tag("e2e")
@@ -60,7 +60,7 @@ class BrowserCase(StaticLiveServerTestCase):
         page = made.new_page()
         self.pages.append(page)
         self.addCleanup(self.leave, page)
-        page.set_default_timeout(15_000)
+        page.set_default_timeout(40_000)
         sign_in(page, self.live_server_url, user, PASSWORD)
         page.on("console", lambda m: self.complaints.append(m.text) if m.type == "error" else None)
         page.on("pageerror", lambda e: self.complaints.append(str(e)))
