@@ -19,7 +19,19 @@ class Shop(models.Model):
     currency = models.CharField(max_length=3, default="EUR", help_text="ISO 4217")
     prices_minor = models.JSONField(default=dict, help_text="Price list, see core.decision.prices")
     cuts_spokes = models.BooleanField(default=False, help_text="Has a machine that cuts spokes and rolls threads")
+    unfetched_days = models.PositiveSmallIntegerField(
+        default=90, help_text="Quiet days after which a wheel counts as not fetched"
+    )
+    reopen_days = models.PositiveSmallIntegerField(default=30, help_text="Days within which an ended job is taken up again")
     prices_version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(
+                condition=models.Q(unfetched_days__gte=14, unfetched_days__lte=1000, reopen_days__lte=365),
+                name="shop_rules_in_range",
+            )
+        ]
 
     def __str__(self) -> str:
         return self.name

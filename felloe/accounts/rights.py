@@ -40,6 +40,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         customers_search bike_wheels wheel_get wheel_kinds geometry_check rim_section rim_hang_test material
         measure_bed measure_erd_by_rods measure_erd_inside measure_flange measure_locknut thread_in_nipple
         diagnosis likely_causes condition repair_options refit road_advice prices comparison requirements record_out
+        ways_to_end shop_rules unsafe_jobs
         meters instruments instrument instrument_live
         reading_sets reading_set_get reading_history reading_advice readings_csv_out
         state_get dish_options job_plans plan_get plan_modes verdict pass_before laps_ahead what_if
@@ -62,9 +63,10 @@ _BY_ROLES: dict[frozenset[str], str] = {
     # What is agreed with customers and suppliers.
     COUNTER: """
         job_open job_change customers_add bikes_add sign decide recheck_set hand_back
+        job_end job_reopen
         part_add part_change order_send order_receive order_cancel stock_import
     """,
-    OWNER: "prices_set stock_machine hand_back_unsafe",
+    OWNER: "prices_set shop_rules_set stock_machine hand_back_unsafe",
 }
 
 RIGHTS: Mapping[str, frozenset[str]] = MappingProxyType(

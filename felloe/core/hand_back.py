@@ -43,6 +43,7 @@ class Requirement:
 class Facts:
     """What is known of a job. `measured`: the newest readings are those as left; `known`: there are readings at all.
 
+    `decided`: the customer's word is noted, `refused`: it was no; `undone`: what was agreed and is not noted as done.
     `outside`: figures outside the tier; `unmeasured`: figures on too few readings; `mean_share`: the tight side's mean over its
     target; `highest_n` the tightest spoke, `cap_n` the rim's limit [N]. `open_steps`, `wrong_steps`: refit steps that must be
     right and are not asked yet, or found wrong. `unsafe`: why it is not to be ridden.
@@ -50,6 +51,8 @@ class Facts:
 
     decided: bool
     known: bool
+    refused: bool = False
+    undone: Sequence[str] = ()
     measured: bool = False
     outside: Sequence[str] = ()
     unmeasured: Sequence[str] = ()
@@ -65,7 +68,7 @@ class Facts:
 def requirements(facts: Facts) -> tuple[Requirement, ...]:
     """Every requirement in the order of the work."""
     return (
-        Requirement(AGREED, say("Agreed with the customer"), facts.decided, _agreed(facts), SKILLED),
+        _agreed(facts),
         Requirement(
             MEASURED, say("Measured as left"), facts.measured and not facts.unmeasured, _measured(facts), SKILLED, AT_SIGN_OFF
         ),
@@ -93,8 +96,16 @@ def check_reason(text: str, field: str) -> str:
     return said
 
 
-def _agreed(facts: Facts) -> str:
-    return "" if facts.decided else say("Nothing is noted of what the customer agreed to.")
+def _agreed(facts: Facts) -> Requirement:
+    """What was agreed is withdrawn by a newer word of the customer, never by leaving it out."""
+    why: str = ""
+    if not facts.decided:
+        why = say("Nothing is noted of what the customer agreed to.")
+    elif facts.refused:
+        why = say("The customer refused: end the job as declined, or note a newer word.")
+    elif facts.undone:
+        why = say("Agreed and not done: {what}.", what=joined("; ", facts.undone))
+    return Requirement(AGREED, say("What was agreed is done"), not why, why, SKILLED)
 
 
 def _measured(facts: Facts) -> str:

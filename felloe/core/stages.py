@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 
 from felloe.core.errors import TradeError
+from felloe.core.hand_back import check_reason
 from felloe.core.said import say
 
 
@@ -50,19 +52,31 @@ def stage_index(key: str) -> int:
         raise StageRefused(say("“{key}” is no stage of a job", key=key[:40]), "to_stage") from None
 
 
-def check_move(current: str, to_stage: str, reason: str) -> None:
+#: Stages whose work leaves something behind; without it, leaving them is skipping them.
+LEAVES_SOMETHING = ("as_found", "decide", "as_left", "refit")
+
+
+def check_move(current: str, to_stage: str, reason: str, undone: Collection[str] = ()) -> None:
     """May the job go from `current` to `to_stage`? To the next stage freely; skipping or going back says why.
 
-    Raises StageRefused with the field at fault.
+    `undone`: those of LEAVES_SOMETHING with nothing to show for them; leaving one of these says why as well.
+    Raises StageRefused with the field at fault, SaysNothing for a reason without words.
     """
     if current == DONE:
         raise StageRefused(say("this wheel has been handed back; open a new job for it"), "to_stage")
     step = stage_index(to_stage) - stage_index(current)
     if step == 0:
         raise StageRefused(say("the job stands at this stage already"), "to_stage")
-    if step != 1 and not reason.strip():
+    left_out = step == 1 and current in undone
+    if step == 1 and not left_out:
+        return
+    if not reason.strip():
+        if left_out:
+            name = STAGES[stage_index(current)].name
+            raise StageRefused(say("Nothing is noted yet at “{stage}”: do it, or say why it is left out", stage=name), "reason")
         what = say("Skipping stages") if step > 1 else say("Going back")
         raise StageRefused(say("{what} needs a reason: say why in a few words", what=what), "reason")
+    check_reason(reason, "reason")
 
 
 def minutes_left(current: str) -> int:

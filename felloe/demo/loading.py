@@ -33,6 +33,7 @@ from felloe.instruments.services import instruments
 from felloe.queue import services as queue
 from felloe.queue.services import counter, photos
 from felloe.records import services as records
+from felloe.records.services import ending
 from felloe.repair.services import decisions, prices, refit
 
 
@@ -278,13 +279,16 @@ class _Worked:
 
     def _finish(self) -> None:
         demo = self.demo
-        self._go("hand_back" if demo.stage == DONE else demo.stage)
+        if not demo.end:
+            self._go("hand_back" if demo.stage == DONE else demo.stage)
         for step in refit.refit_of(self.who, self.job.pk).steps[: demo.refit]:
             refit.answer_step(self.who, self.job.pk, step.key, "right", "")
         if demo.stage == DONE and demo.promised_h is not None:
             self.clock.time = self.now + timedelta(hours=demo.promised_h - 2)
         job = queue.find_job(self.who, self.job.pk)
-        if demo.stage == DONE:
+        if demo.end:
+            ending.end_job(self.who, job.pk, job.version, demo.end, demo.reason)
+        elif demo.stage == DONE:
             records.sign_off(self.who, job.pk, job.version, demo.reason or "Customer agreed to this result.")
             queue_job = records.hand_back(self.who, job.pk, job.version, "Collected, explained, check again in a month.")
             job = queue_job

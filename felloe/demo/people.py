@@ -16,8 +16,8 @@ STAFF = (
 
 #: customer → (phone, bikes as label, brake, use)
 CUSTOMERS: dict[str, tuple[str, tuple[tuple[str, str, str], ...]]] = {
-    "Maud Penhale": ("0700 900 101", (("Green ferry commuter", "rim", "everyday"),)),
-    "Jory Trask": ("0700 900 102", (("Black ferry commuter", "disc", "everyday"),)),
+    "Maud Penhale": ("0700 900 101", (("Green ferry commuter", "rim", "everyday"), ("Shopping bike", "rim", "everyday"))),
+    "Jory Trask": ("0700 900 102", (("Black ferry commuter", "disc", "everyday"), ("Old mail bike", "hub", "everyday"))),
     "Skerry Tandem Club": (
         "0700 900 110",
         (("Club tandem no. 3, red", "disc", "tandem"), ("Club tandem no. 5, blue", "disc", "tandem")),
@@ -36,7 +36,7 @@ CUSTOMERS: dict[str, tuple[str, tuple[tuple[str, str, str], ...]]] = {
         (("Loan track bike 12", "rim", "track"), ("Loan road bike 4", "rim", "sport"), ("Loan road bike 9", "rim", "sport")),
     ),
     "Hetty Vane": ("0700 900 141", (("Grey all-weather bike", "disc", "everyday"),)),
-    "Corin Ashby": ("0700 900 142", (("Weekend racer", "rim", "sport"),)),
+    "Corin Ashby": ("0700 900 142", (("Weekend racer", "rim", "sport"), ("Rain bike", "rim", "everyday"))),
     "Wen Loveday": ("0700 900 143", (("Harbour tourer", "rim", "everyday"),)),
     "Ola Brix": ("0700 900 144", (("Gravel bike, sand", "disc", "sport"),)),
 }

@@ -94,6 +94,7 @@ class DemoJob:
     open_plan: bool = False
     as_left: bool = False
     reason: str = ""
+    end: str = ""  # how a job that is done ended, where not by a repair
     tags: tuple[str, ...] = ()
     answers: tuple[tuple[str, str], ...] = ()
     finding: str = ""
@@ -113,6 +114,10 @@ JOBS: tuple[DemoJob, ...] = (
             "done", -120, -70, 11, Fault(0.18), "bram", as_left=True, passes=1, tags=("hops",), answers=(("tyre_line", "even"), ("hop", "no"), ("where_rubs", "once"), ("spokes_by_hand", "firm"), ("tension_there", "no")), finding="lateral_untrue", decision=Said("approved", ("true",)), load_kg=85, refit=20),
     DemoJob("District Nurses, Tern Quay", "Fleet bike N11", "rear", "hub-gear-rear-36", "Creaks on the hill, yearly check",
             "done", -100, -52, 12, Fault(0.25, slack_turns=0.35), "ines", as_left=True, passes=2, tags=("creaks", "check"), answers=(("squeeze", "quiet"), ("play", "firm"), ("spokes_by_hand", "all")), finding="low_tension", decision=Said("approved", ("true",)), refit=20),
+    DemoJob("Corin Ashby", "Rain bike", "front", "rim-brake-front-32", "Rubs the right pad all round",
+            "done", -60, -40, 51, Fault(0.12), "ines", found="none", tags=("rubs",), answers=(("where_rubs", "round"), ("drops_in", "no"), ("pads_alike", "off")), finding="brake_off_centre", end="no_fault", reason="Brake centred at the stand, wheel spins free.", refit=20),
+    DemoJob("Jory Trask", "Old mail bike", "rear", "hub-gear-rear-36", "Clicks, rim feels rough",
+            "done", -50, -30, 52, Fault(0.2), "bram", found="none", tags=("creaks",), marks=(Found("crack", "R4", None, "Three holes in a row"), Found("crack", "R6")), end="beyond_repair", reason="Rim cracked at three holes; a new wheel costs less.", refit=0),
     DemoJob("Gull Lane Velodrome", "Loan road bike 9", "rear", "bladed-rear-24", "Kerb, rubs on both sides",
             "done", -75, -26, 13, Fault(0.3, dent=Dent(140, 24, 0.9, 1.7)), "ines", tier="fine", as_left=True, passes=2,
             reason="The rim keeps a bend from the kerb; the velodrome knows and orders a rim for spring.", tags=("hit", "rubs"), answers=(("where_rubs", "once"), ("rim_surface", "dent"), ("hop", "one")), finding="rim_dent", marks=(Found("dent", "L5", 0.8, "Kerb, right where it rubs"),), decision=Said("approved", ("true",)), refit=20),
@@ -136,6 +141,8 @@ JOBS: tuple[DemoJob, ...] = (
             "parts", -44, -1, 29, Fault(0.3), "bram", waiting_on="parts", found="quick", tags=("broken_spoke",), answers=(("spokes_by_hand", "broken"),), finding="broken_spoke", breaks=(Broke("L5", "elbow", 2),), decision=Said("approved", ("replace",), "phone"), load_kg=78, build=Build({"L5": 288.0, "L6": 288.0}, reserve=(0, 2), short=True)),
     DemoJob("Gull Lane Velodrome", "Loan road bike 4", "front", "bladed-front-20", "Lent out, came back buzzing",
             "take_in", -1, 74, 30, Fault(0.2), found="none", tags=("creaks", "check")),
+    DemoJob("Maud Penhale", "Shopping bike", "rear", "rim-brake-rear-36", "Rubs, and a sharp edge felt on the rim",
+            "decide", -9, 28, 53, Fault(0.25, slack_turns=0.2), "ines", found="quick", waiting_on="customer", tags=("rubs",), marks=(Found("crack", "L7", None, "Along the eyelet, 12 mm"),)),
     DemoJob("Skerry Tandem Club", "Club tandem no. 5, blue", "front", "disc-front-32", "Check before the island tour",
             "check_off_bike", -2, 48, 31, Fault(0.15), found="none", tags=("check",), answers=(("play", "firm"), ("spokes_by_hand", "firm"), ("where_rubs", "no"))),
     DemoJob("District Nurses, Tern Quay", "Carrier bike N4", "rear", "small-rear-28", "Carries oxygen bottles, spokes feel soft",

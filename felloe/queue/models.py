@@ -7,6 +7,7 @@ from django.db import models
 
 from felloe.accounts.rows import EditableRow, ShopRow
 from felloe.api.fields import SaidField
+from felloe.core.endings import ENDS
 from felloe.core.said import say
 from felloe.core.stages import DONE, STAGE_KEYS
 from felloe.core.truing.tiers import TIERS
@@ -31,6 +32,7 @@ class Job(EditableRow):
     assigned_to = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
     waiting_on = models.CharField(max_length=10, choices=WaitingOn, default=WaitingOn.NOTHING, blank=True)
     handed_back_at = models.DateTimeField(null=True)
+    ended_as = models.CharField(max_length=20, default="", blank=True, help_text="How it ended, see core.endings")
     load_kg = models.PositiveSmallIntegerField(null=True, help_text="Rider and luggage, about")
     with_bike = models.BooleanField(default=True, help_text="False where the wheel came alone")
     recheck_on = models.DateField(null=True)
@@ -44,6 +46,10 @@ class Job(EditableRow):
                 condition=models.Q(stage=DONE, handed_back_at__isnull=False)
                 | (~models.Q(stage=DONE) & models.Q(handed_back_at__isnull=True)),
                 name="job_done_when_handed_back",
+            ),
+            models.CheckConstraint(
+                condition=models.Q(ended_as__in=list(ENDS), stage=DONE) | (models.Q(ended_as="") & ~models.Q(stage=DONE)),
+                name="job_ended_somehow",
             ),
             models.CheckConstraint(
                 condition=models.Q(load_kg__isnull=True) | models.Q(load_kg__gte=20, load_kg__lte=400), name="job_load_in_range"

@@ -165,3 +165,11 @@ class RoadCard:
     km: int
     km_h: int
     label: str
+
+
+@dataclass(frozen=True)
+class UnsafeJob:
+    """An open job whose wheel is not to be ridden, and why."""
+
+    job_id: UUID
+    why: list[str]

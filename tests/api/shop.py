@@ -92,8 +92,8 @@ class ShopCase(TestCase):
     def agree_and_refit(self, job: Job, client: DescribedClient | None = None) -> None:
         """What else a wheel needs to leave: the customer's word, and every step back into the bike right."""
         said = {
-            "outcome": "refused",
-            "chosen": [],
+            "outcome": "approved",
+            "chosen": ["true"],
             "by_whom": "Invented Customer",
             "how": "phone",
             "warning": "Do not ride it as it is.",

@@ -17,16 +17,18 @@ from tests.api.test_every_path import OPEN_TO_ALL, MadeCase, description, operat
 
 SHUT: dict[str, set[str]] = {
     "owner": set(),
-    "mechanic": {"prices_set", "stock_machine"},
+    "mechanic": {"prices_set", "shop_rules_set", "stock_machine"},
     "desk": {
-        "prices_set", "stock_machine", "wheel_change", "record_in", "reading_set_open", "reading_save", "reading_withdraw",
+        "prices_set", "shop_rules_set", "stock_machine",
+        "wheel_change", "record_in", "reading_set_open", "reading_save", "reading_withdraw",
         "readings_csv_in", "lump_add", "turn_record", "trace_withdraw", "hear", "plan_make", "move_mark", "spokes_choose",
         "old_spoke_log", "kit_lay_out", "lacing_inside", "lacing_place", "lacing_look", "strip_facts", "strip_step",
         "small_parts_count", "replace_step", "refit_answer", "conclude", "finding_mended", "mark_end", "break_end", "sign_off",
         "instrument_add", "instrument_change", "instrument_check", "stand_check", "calibrate", "derive_table", "chart_in",
     },
     "apprentice": {
-        "prices_set", "stock_machine", "conclude", "finding_mended", "mark_end", "break_end", "sign_off", "hand_back",
+        "prices_set", "shop_rules_set", "stock_machine", "job_end", "job_reopen",
+        "conclude", "finding_mended", "mark_end", "break_end", "sign_off", "hand_back",
         "instrument_add", "instrument_change", "instrument_check", "stand_check", "calibrate", "derive_table", "chart_in",
         "job_open", "job_change", "customers_add", "bikes_add", "sign", "decide", "recheck_set",
         "part_add", "part_change", "order_send", "order_receive", "order_cancel", "stock_import",

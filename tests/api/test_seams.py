@@ -122,7 +122,8 @@ class WhoWaitsForWhom(TransactionTestCase):
         made = self.call(f"jobs/{job.pk}/reading-sets", {"stage": "as_left"}).json()["id"]
         self.call(f"reading-sets/{made}/readings", {"kind": "tension", "spoke": "R1", "value": 900, "unit": "N"})
         self.call(
-            f"jobs/{job.pk}/decisions", {"outcome": "refused", "chosen": [], "by_whom": "Invented Customer", "how": "phone"}
+            f"jobs/{job.pk}/decisions",
+            {"outcome": "approved", "chosen": ["true"], "by_whom": "Invented Customer", "how": "phone"},
         )
         for step in self.client_of().get(f"/api/v1/jobs/{job.pk}/refit").json()["steps"]:
             self.call(f"jobs/{job.pk}/refit", {"step": step["key"], "result": "right"})

@@ -142,6 +142,7 @@ class PlanRequestSerializer(serializers.Serializer[Any]):
     limit_turns = serializers.FloatField(required=False, allow_null=True)
     untouchable = serializers.ListField(child=serializers.CharField(max_length=8), required=False, max_length=48)
     dish_option = serializers.ChoiceField(choices=["tighten", "ease", "half"], required=False)
+    despite = serializers.CharField(max_length=500, required=False, allow_blank=True)
 
 
 class DishOptionSerializer(AnswerSerializer):

@@ -19,11 +19,13 @@ from felloe.bench.services.learning import learn_from
 from felloe.bench.services.readings import current_readings, find_set, set_for_work, wheel_of
 from felloe.bench.services.states import estimated, kept_estimate, own_readings, rounded, trace_values
 from felloe.condition import services as condition
+from felloe.core.diagnosis.rim_damage import in_vain, judge
+from felloe.core.hand_back import check_reason
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.readings import FEWEST_FOR_A_PLAN, Readings
 from felloe.core.naming import SpokeName
 from felloe.core.refit.road_advice import road_card
-from felloe.core.said import joined, say
+from felloe.core.said import joined, say, sentence
 from felloe.core.spokes.length import spoke_length_mm
 from felloe.core.spokes.twist import twist_turns
 from felloe.core.truing.dish_options import dish_advice, dish_plan
@@ -55,6 +57,7 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     state, readings = estimated(reading_set, known)
     _require_ground(readings)
     asked_for = frozenset(str(SpokeName.parse(name)) for name in options.get("untouchable", ()))
+    despite = _sense_of(reading_set, state, options.get("despite") or "")
     on_wheel = set(wheel_of(reading_set).index_of)
     untouchable = asked_for | (condition.untouchable(reading_set.job.wheel) & on_wheel)
     tier = TIERS[reading_set.job.tier]
@@ -83,6 +86,8 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
             if card.ride
             else say("Not to be ridden home: walk it. {reason}", reason=reason)
         )
+    if despite:
+        reason = joined(" ", [sentence(say("Planned all the same: {reason}", reason=despite)), reason])
     plan = Plan.objects.create(
         shop_id=user.shop_id,
         reading_set=reading_set,
@@ -124,6 +129,22 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     )
     queue.log(reading_set.job, user, "plan", reason)
     return find_plan(user, plan.pk)
+
+
+def _sense_of(reading_set: ReadingSet, state: WheelState, despite: str) -> str:
+    """Ask first where truing makes no sense: on a cracked rim or flange a plan needs a word why it is made all the same."""
+    job = reading_set.job
+    rim_brake = job.wheel.bike.brake == "rim"
+    marks = [condition.core_mark(row) for row in condition.standing_marks(job.wheel)]
+    vain = in_vain([judge(mark, state.wheel, state, rim_brake) for mark in marks])
+    if not vain:
+        return ""
+    if not despite.strip():
+        message = say("Truing makes no sense on it. {vain} Say why it is planned all the same.", vain=joined(" ", vain))
+        raise Refused(
+            "in_vain", message, 422, errors=[{"field": "despite", "message": say("say why, in a few words"), "code": "in_vain"}]
+        )
+    return check_reason(despite, "despite")
 
 
 def _road(reading_set: ReadingSet, broken: frozenset[str]) -> tuple[bool, bool, int]:

@@ -168,9 +168,14 @@ def conclude(user: User, job_id: UUID, cause: str, reason: str) -> Finding:
     return made
 
 
+def newest_finding(job: Job) -> Finding | None:
+    """The newest finding, put right or not."""
+    return Finding.objects.filter(job=job).select_related("created_by").order_by("-created_at").first()
+
+
 def current_finding(job: Job) -> Finding | None:
     """The cause that stands: the newest finding, None where it was put right since or nothing was found."""
-    newest = Finding.objects.filter(job=job).select_related("created_by").order_by("-created_at").first()
+    newest = newest_finding(job)
     return None if newest is None or newest.mended else newest
 
 

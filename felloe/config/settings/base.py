@@ -140,6 +140,8 @@ SPECTACULAR_SETTINGS = {
     "COMPONENT_SPLIT_REQUEST": True,
     "SCHEMA_PATH_PREFIX": "/api/v1",
     "ENUM_NAME_OVERRIDES": {
+        "EndEnum": "felloe.records.api.ending.WITHOUT_REPAIR",
+        "RequirementKeyEnum": "felloe.records.api.serializers.REQUIREMENT_KEYS",
         "StageEnum": "felloe.queue.api.serializers.ALL_STAGES",
         "OpenStageEnum": "felloe.queue.api.serializers.STAGE_CHOICES",
         "TierNameEnum": "felloe.queue.api.serializers.TIER_NAMES",

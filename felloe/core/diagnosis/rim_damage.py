@@ -5,6 +5,7 @@ Rules: common practice, no source. Rim and hub makers' own limits come first.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,7 +14,7 @@ from felloe.core.components import Wheel
 from felloe.core.diagnosis.condition import LEVELS, NOT_TO_RIDE, RECORD, RIM, WALL_LIMIT_MM, WALL_WATCH_MM, WATCH, Mark
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.naming import Side
-from felloe.core.said import say
+from felloe.core.said import joined, say
 from felloe.core.tension.statics import side_targets_n
 
 #: A dent of this depth makes a rim brake grab, and of that depth no brake track is left to trust [mm].
@@ -51,6 +52,17 @@ def judge(mark: Mark, wheel: Wheel, state: WheelState | None, rim_brake: bool, w
     level, why = _by_kind(mark, wheel, state, rim_brake, wall_limit_mm)
     worst = max(level, mark.about.level, key=LEVELS.index)
     return Verdict(mark, worst, why)
+
+
+def in_vain(verdicts: Sequence[Verdict]) -> tuple[str, ...]:
+    """Why truing or lacing these parts makes no sense: damage that forbids riding and that no spoke or axle mends."""
+    lines = []
+    for v in verdicts:
+        lasting = v.mark.about.part == RIM or v.mark.kind == "flange_cracked"
+        if v.level == NOT_TO_RIDE and lasting:
+            place = say("{mark} at {spoke}", mark=v.mark.about.name, spoke=v.mark.spoke) if v.mark.spoke else v.mark.about.name
+            lines.append(joined(": ", [place, v.why]))
+    return tuple(dict.fromkeys(lines))
 
 
 def _by_kind(mark: Mark, wheel: Wheel, state: WheelState | None, rim_brake: bool, limit_mm: float) -> tuple[str, str]:

@@ -9,6 +9,7 @@ from felloe.accounts.api.serializers import PersonSerializer
 from felloe.api.answers import AnswerSerializer
 from felloe.api.language import spoken_for
 from felloe.core.diagnosis.causes import COMPLAINTS
+from felloe.core.endings import ENDS
 from felloe.core.said import say
 from felloe.core.stages import DONE, STAGES, Stage
 from felloe.core.truing.tiers import TIERS, Tier
@@ -50,12 +51,20 @@ class ComplaintTagsField(serializers.ListField):
         super().__init__(max_length=len(COMPLAINTS), **kwargs)
 
 
+class EndedField(serializers.ChoiceField):
+    """How a job ended, empty while it is open."""
+
+    def __init__(self, **kwargs: Any) -> None:
+        super().__init__(choices=list(ENDS), allow_blank=True, read_only=True)
+
+
 class JobSerializer(serializers.ModelSerializer[Job]):
     customer = JobCustomerSerializer(source="wheel.bike.customer")
     bike = BikeSerializer(source="wheel.bike")
     wheel = WheelSerializer()
     assigned_to = PersonSerializer(allow_null=True)
     stage = serializers.ChoiceField(choices=ALL_STAGES)
+    ended_as = EndedField()
     tier = serializers.ChoiceField(choices=TIER_NAMES)
     complaint_tags = ComplaintTagsField()
     events = serializers.SerializerMethodField()
@@ -64,8 +73,8 @@ class JobSerializer(serializers.ModelSerializer[Job]):
         model = Job
         fields = [
             "id", "number", "customer", "bike", "wheel", "complaint", "complaint_tags", "stage", "tier", "promised_at",
-            "assigned_to", "waiting_on", "handed_back_at", "load_kg", "with_bike", "recheck_on", "version", "created_at",
-            "events",
+            "assigned_to", "waiting_on", "handed_back_at", "ended_as", "load_kg", "with_bike", "recheck_on", "version",
+            "created_at", "events",
         ]  # fmt: skip
         read_only_fields = fields
 
@@ -103,12 +112,13 @@ class RailJobSerializer(serializers.ModelSerializer[Job]):
     wheel = RailWheelSerializer()
     assigned_to = PersonSerializer(allow_null=True)
     stage = serializers.ChoiceField(choices=ALL_STAGES)
+    ended_as = EndedField()
 
     class Meta:
         model = Job
         fields = [
             "id", "number", "customer", "bike", "wheel", "complaint", "stage", "tier",
-            "promised_at", "assigned_to", "waiting_on", "handed_back_at",
+            "promised_at", "assigned_to", "waiting_on", "handed_back_at", "ended_as",
         ]  # fmt: skip
         read_only_fields = fields
 

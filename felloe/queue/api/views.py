@@ -18,7 +18,6 @@ from felloe.queue.api.serializers import (
     JobOpenSerializer,
     JobSerializer,
     RailSerializer,
-    StageMoveSerializer,
     TradeSerializer,
 )
 
@@ -68,12 +67,3 @@ class JobView(APIView):
         data.is_valid(raise_exception=True)
         values = dict(data.validated_data)
         return Response(JobSerializer(services.change_job(staff(request), job_id, values.pop("version"), values)).data)
-
-
-class StageMoveView(APIView):
-    @operation("job_move", request=StageMoveSerializer, responses=JobSerializer)
-    @write_once
-    def post(self, request: Request, job_id: UUID) -> Response:
-        data = StageMoveSerializer(data=request.data)
-        data.is_valid(raise_exception=True)
-        return Response(JobSerializer(services.move_job(staff(request), job_id, **data.validated_data)).data)

@@ -13,7 +13,10 @@ from felloe.queue.services.jobs import (
     move_job,
     open_job,
     parts_are_there,
+    quiet_days,
     rail,
+    reopen_job,
+    reopened_at,
     wait_for_parts,
 )
 
@@ -30,6 +33,9 @@ __all__ = [
     "open_for_work",
     "open_job",
     "parts_are_there",
+    "quiet_days",
     "rail",
+    "reopen_job",
+    "reopened_at",
     "wait_for_parts",
 ]

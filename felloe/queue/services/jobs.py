@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID
 
@@ -15,9 +16,11 @@ from felloe.accounts import services as accounts
 from felloe.accounts.models import Shop, User
 from felloe.accounts.rights import WORKS_AT_THE_BENCH
 from felloe.api.problems import Refused, StaleWrite
+from felloe.core.endings import REPAIRED, check_reopening
+from felloe.core.hand_back import check_reason
 from felloe.core.promise.order import Hanging, Standing, in_order, next_for, standing_of
 from felloe.core.said import joined, say
-from felloe.core.stages import DONE, check_move
+from felloe.core.stages import DONE, STAGE_KEYS, check_move
 from felloe.customers import services as customers
 from felloe.customers.models import Bike
 from felloe.queue.models import Job, JobEvent
@@ -150,12 +153,12 @@ def change_job(user: User, job_id: UUID, version: int, values: dict[str, Any]) -
 
 
 @transaction.atomic
-def move_job(user: User, job_id: UUID, version: int, to_stage: str, reason: str) -> Job:
-    """Take the job to another stage; the core says which moves need a reason."""
+def move_job(user: User, job_id: UUID, version: int, to_stage: str, reason: str, undone: Collection[str] = ()) -> Job:
+    """Take the job to another stage; the core says which moves need a reason. `undone`: stages with nothing to show."""
     job = open_for_work(user, job_id)
     if job.version != version:
         raise StaleWrite({"stage": to_stage, "version": version}, job_summary(job))
-    check_move(job.stage, to_stage, reason)
+    check_move(job.stage, to_stage, reason, undone)
     before, job.stage = job.stage, to_stage
     if job.assigned_to_id is None and user.role in WORKS_AT_THE_BENCH:
         job.assigned_to = user
@@ -164,11 +167,43 @@ def move_job(user: User, job_id: UUID, version: int, to_stage: str, reason: str)
     return find_job(user, job_id)
 
 
-def close_job(job: Job, user: User, now: datetime, note: str) -> None:
-    """Hand back: the job is done. The caller holds the lock and has checked the sign-off."""
-    before, job.stage, job.handed_back_at, job.waiting_on = job.stage, DONE, now, ""
-    job.save_change(user, ["stage", "handed_back_at", "waiting_on"])
-    log(job, user, "handed_back", note, before, DONE)
+def close_job(job: Job, user: User, now: datetime, note: str, ended_as: str = REPAIRED) -> None:
+    """The job ends. The caller holds the lock and has checked that it may end so."""
+    before, job.stage, job.handed_back_at, job.waiting_on, job.ended_as = job.stage, DONE, now, "", ended_as
+    job.save_change(user, ["stage", "handed_back_at", "waiting_on", "ended_as"])
+    log(job, user, "handed_back" if ended_as == REPAIRED else "ended", note, before, DONE)
+
+
+@transaction.atomic
+def reopen_job(user: User, job_id: UUID, version: int, reason: str, now: datetime) -> Job:
+    """Take a job up again that ended a short while ago, at the stage where it ended; a sign-off of before binds no longer."""
+    job = find_job(user, job_id, lock=True)
+    if job.version != version:
+        raise StaleWrite({"version": version, "reason": reason}, job_summary(job))
+    if job.handed_back_at is None:
+        raise Refused("job_open", say("This job is open."), 409)
+    said = check_reason(reason, "reason")
+    again = Job.objects.filter(shop_id=job.shop_id, wheel_id=job.wheel_id).exclude(stage=DONE).order_by("number").first()
+    check_reopening((now - job.handed_back_at).days, user.shop.reopen_days, again.number if again else None)
+    last = job.events.filter(to_stage=DONE).order_by("-created_at").first()
+    job.stage = last.from_stage if last is not None and last.from_stage in STAGE_KEYS else STAGE_KEYS[0]
+    job.handed_back_at, job.ended_as = None, ""
+    job.save_change(user, ["stage", "handed_back_at", "ended_as"])
+    log(job, user, "reopened", said, DONE, job.stage)
+    return find_job(user, job_id)
+
+
+def reopened_at(job: Job) -> datetime | None:
+    """When a job was taken up again last; None where it never was."""
+    newest = job.events.filter(kind="reopened").order_by("-created_at").first()
+    return newest.created_at if newest is not None else None
+
+
+def quiet_days(job: Job, now: datetime) -> int:
+    """Whole days since anything happened on a job; a promise that lies ahead counts as today."""
+    newest = job.events.order_by("-created_at").first()
+    moments = [job.created_at, job.promised_at, newest.created_at if newest else None]
+    return max(0, (now - max(m for m in moments if m is not None)) // timedelta(days=1))
 
 
 @dataclass(frozen=True)

@@ -6,11 +6,13 @@ from rest_framework import serializers
 
 from felloe.api.answers import AnswerSerializer
 from felloe.bench.models import ReadingSet
-from felloe.core.hand_back import Requirement
+from felloe.core.hand_back import AGREED, INSIDE, LIMIT, MEASURED, REFIT, SAFE, TENSION, Requirement
 from felloe.core.truing.sign_off import Figures
 from felloe.queue.api.serializers import TIER_NAMES
 from felloe.records import answers
 from felloe.records.models import SignOff
+
+REQUIREMENT_KEYS = [AGREED, MEASURED, INSIDE, TENSION, LIMIT, REFIT, SAFE]
 
 
 class FiguresSerializer(AnswerSerializer):
@@ -34,7 +36,7 @@ class TracesSerializer(AnswerSerializer):
 
 
 class RequirementSerializer(AnswerSerializer):
-    key = serializers.ChoiceField(choices=["agreed", "measured", "inside", "tension", "limit", "refit", "safe"])
+    key = serializers.ChoiceField(choices=REQUIREMENT_KEYS)
     waived_by = serializers.ChoiceField(choices=["skilled", "owner"])
     answered = serializers.ChoiceField(choices=["sign_off", "hand_back"])
 

@@ -120,6 +120,11 @@ def hand_back(user: User, job_id: UUID, version: int, note: str) -> Job:
         raise Refused("sign_off_outdated", say("Readings were taken after the sign-off: sign off again."), 409)
     if newest.tier != job.tier:
         raise Refused("sign_off_outdated", say("The tier was changed after the sign-off: sign off again."), 409)
+    again = queue.reopened_at(job)
+    if again is not None and newest.created_at < again:
+        raise Refused(
+            "sign_off_outdated", say("The job was taken up again after the sign-off: measure and sign off again."), 409
+        )
     if bench_plans.turned_since(job, newest.created_at):
         raise Refused("sign_off_outdated", say("Nipples were turned after the sign-off: measure and sign off again."), 409)
     said = leaving.let_go(user, job, note)

@@ -16,6 +16,8 @@ from felloe.core.truing.sign_off import check_sign_off
 from felloe.core.truing.tiers import TIERS
 from felloe.queue import services as queue
 from felloe.queue.models import Job
+from felloe.records.services.evidence import undone_of
+from felloe.repair.models import Decision
 from felloe.repair.services import decisions, refit
 
 
@@ -23,6 +25,7 @@ def requirements_of(user: User, job: Job) -> tuple[Requirement, ...]:
     """Every requirement of handing this job's wheel back, met or not."""
     _, left = bench_plans.latest_sets(user, job.pk)
     facts: dict[str, Any] = {}
+    decision = decisions.newest_decision(job)
     if left is not None:
         state, readings = kept_estimate(left)
         check = check_sign_off(
@@ -40,7 +43,9 @@ def requirements_of(user: User, job: Job) -> tuple[Requirement, ...]:
     open_steps, wrong = refit.steps_open(job), refit.steps_not_right(job)
     return requirements(
         Facts(
-            decided=decisions.newest_decision(job) is not None,
+            decided=decision is not None,
+            refused=decision is not None and decision.outcome == Decision.Outcome.REFUSED,
+            undone=undone_of(job, decision, bool(facts.get("measured"))),
             known=left is not None,
             open_steps=len(open_steps),
             wrong_steps=[step.text for step in wrong],

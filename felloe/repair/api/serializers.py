@@ -189,3 +189,8 @@ class PricesSerializer(serializers.Serializer[Any]):
 
 def priced_names() -> dict[str, str]:
     return dict(PRICED)
+
+
+class UnsafeJobSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.UnsafeJob

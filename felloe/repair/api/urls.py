@@ -14,6 +14,7 @@ urlpatterns = [
     path("jobs/<uuid:job_id>/mended", views.MendedView.as_view(), name="mended"),
     path("jobs/<uuid:job_id>/refit", views.RefitView.as_view(), name="refit"),
     path("jobs/<uuid:job_id>/recheck", views.RecheckView.as_view(), name="recheck"),
+    path("unsafe", views.UnsafeView.as_view(), name="unsafe"),
     path("road-advice", views.RoadAdviceView.as_view(), name="road-advice"),
     path("prices", views.PricesView.as_view(), name="prices"),
 ]

@@ -15,7 +15,7 @@ from felloe.condition import services as condition
 from felloe.condition.services import diagnosis
 from felloe.core.refit.road_advice import road_card
 from felloe.repair.api import serializers as s
-from felloe.repair.services import conditions, decisions, prices, refit
+from felloe.repair.services import conditions, decisions, prices, refit, unsafe
 
 
 class ConditionView(APIView):
@@ -104,6 +104,12 @@ class RecheckView(APIView):
     def put(self, request: Request, job_id: UUID) -> Response:
         refit.set_recheck(staff(request), job_id, checked(s.RecheckSerializer, request.data)["on"])
         return Response(s.RefitSerializer(refit.refit_of(staff(request), job_id)).data)
+
+
+class UnsafeView(APIView):
+    @operation("unsafe_jobs", responses=s.UnsafeJobSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        return Response(s.UnsafeJobSerializer(unsafe.unsafe_jobs(staff(request)), many=True).data)
 
 
 class RoadAdviceView(APIView):

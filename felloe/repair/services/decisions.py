@@ -112,7 +112,8 @@ def unsafe_now(user: User, job: Job, case: Case | None = None) -> list[str]:
 def case_of_marks(user: User, job: Job) -> Case:
     """The part of a case that safety rests on, without the verdict on the rim."""
     wheel = wheels.core_wheel(job.wheel)
-    measured = newest_estimate(user, job.pk)
+    # The estimate takes long, and without a mark nobody asks for it.
+    measured = newest_estimate(user, job.pk) if condition.standing_marks(job.wheel) else None
     return Case(
         wheel=wheel,
         tier=TIERS[job.tier],

@@ -36,7 +36,11 @@ def _facts(job: Job) -> BikeFacts:
 
 
 def _answers(job: Job) -> dict[str, RefitAnswer]:
+    """The newest answer of each step; what was found before the job was taken up again says nothing of today."""
     rows = RefitAnswer.objects.filter(job=job).select_related("created_by").order_by("created_at")
+    again = queue.reopened_at(job)
+    if again is not None:
+        rows = rows.filter(created_at__gt=again)
     return {row.step: row for row in rows}
 
 

@@ -11,7 +11,10 @@ export const keys = {
   kinds: (): Key => ["kinds"],
   planModes: (): Key => ["plan-modes"],
   prices: (): Key => ["prices"],
+  rules: (): Key => ["rules"],
   rail: (): Key => ["rail"],
+  /** Asked anew with the rail. */
+  unsafe: (): Key => ["rail", "unsafe"],
   customers: (search = ""): Key => (search ? ["customers", search] : ["customers"]),
   bike: (id: string, part: "wheels" | "spares"): Key => ["bike", id, part],
   instruments: (): Key => ["instruments"],
@@ -36,6 +39,7 @@ type JobPart =
   | "diagnosis"
   | "comparison"
   | "requirements"
+  | "ends"
   | "condition"
   | "options"
   | "refit"
@@ -56,6 +60,7 @@ export const touches = {
   newJob: (): Key[] => [keys.rail(), keys.customers(), ["bike"]],
   stock: (): Key[] => [keys.stock(), ["job"], keys.rail()],
   instruments: (): Key[] => [keys.instruments(), ["set"]],
+  rules: (): Key[] => [keys.rules(), ["job"]],
   prices: (): Key[] => [keys.prices(), ["job"]],
   session: (): Key[] => [keys.session()],
   everything: (): Key[] => [[]],

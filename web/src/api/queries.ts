@@ -101,6 +101,22 @@ export const ask = {
       queryFn: () =>
         answer(client.GET("/api/v1/jobs/{job_id}/requirements", { params: { path: { job_id } } })),
     }),
+  ends: (job_id: string) =>
+    queryOptions({
+      queryKey: keys.ofJob(job_id, "ends"),
+      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/ends", { params: { path: { job_id } } })),
+    }),
+  unsafe: () =>
+    queryOptions({
+      queryKey: keys.unsafe(),
+      queryFn: () => answer(client.GET("/api/v1/unsafe")),
+      staleTime: 15_000,
+    }),
+  rules: () =>
+    queryOptions({
+      queryKey: keys.rules(),
+      queryFn: () => answer(client.GET("/api/v1/shop/rules")),
+    }),
   comparison: (job_id: string) =>
     queryOptions({
       queryKey: keys.ofJob(job_id, "comparison"),

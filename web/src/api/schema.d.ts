@@ -389,6 +389,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/ends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ways_to_end"];
+        put?: never;
+        post: operations["job_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/frame-checks": {
         parameters: {
             query?: never;
@@ -625,6 +641,22 @@ export interface paths {
         get: operations["refit"];
         put?: never;
         post: operations["refit_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["job_reopen"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1421,6 +1453,22 @@ export interface paths {
         patch: operations["session_settings"];
         trace?: never;
     };
+    "/api/v1/shop/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["shop_rules"];
+        put: operations["shop_rules_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/staff": {
         parameters: {
             query?: never;
@@ -1638,6 +1686,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["trade"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/unsafe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["unsafe_jobs"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2258,10 +2322,34 @@ export interface components {
          * @enum {string}
          */
         DropoutEnum: "vertical" | "horizontal" | "through";
+        /**
+         * @description * `no_fault` - no_fault
+         *     * `declined` - declined
+         *     * `cancelled` - cancelled
+         *     * `beyond_repair` - beyond_repair
+         *     * `not_fetched` - not_fetched
+         * @enum {string}
+         */
+        EndEnum: "no_fault" | "declined" | "cancelled" | "beyond_repair" | "not_fetched";
+        EndJobRequest: {
+            version: number;
+            end: components["schemas"]["EndEnum"];
+            reason: string;
+        };
         EndMarkRequest: {
             how: components["schemas"]["EndingHowEnum"];
             note: string;
         };
+        /**
+         * @description * `repaired` - repaired
+         *     * `no_fault` - no_fault
+         *     * `declined` - declined
+         *     * `cancelled` - cancelled
+         *     * `beyond_repair` - beyond_repair
+         *     * `not_fetched` - not_fetched
+         * @enum {string}
+         */
+        EndedAsEnum: "repaired" | "no_fault" | "declined" | "cancelled" | "beyond_repair" | "not_fetched";
         /**
          * @description * `mended` - Mended
          *     * `mistake` - Entered by mistake
@@ -2612,6 +2700,7 @@ export interface components {
             readonly waiting_on: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
             /** Format: date-time */
             readonly handed_back_at: string | null;
+            readonly ended_as: components["schemas"]["EndedAsEnum"] | components["schemas"]["BlankEnum"];
             /** @description Rider and luggage, about */
             readonly load_kg: number | null;
             /** @description False where the wheel came alone */
@@ -3415,6 +3504,7 @@ export interface components {
             limit_turns?: number | null;
             untouchable?: string[];
             dish_option?: components["schemas"]["DishOptionEnum"];
+            despite?: string;
         };
         PlanSummary: {
             /** Format: uuid */
@@ -3510,6 +3600,7 @@ export interface components {
             readonly waiting_on: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
             /** Format: date-time */
             readonly handed_back_at: string | null;
+            readonly ended_as: components["schemas"]["EndedAsEnum"] | components["schemas"]["BlankEnum"];
         };
         RailWheel: {
             /** Format: uuid */
@@ -3675,6 +3766,10 @@ export interface components {
             note: string;
             by: string;
         };
+        ReopenRequest: {
+            version: number;
+            reason: string;
+        };
         RepairOption: {
             key: string;
             name: string;
@@ -3829,6 +3924,14 @@ export interface components {
          * @enum {string}
          */
         RuleLevelEnum: "stop" | "caution" | "note";
+        Rules: {
+            unfetched_days: number;
+            reopen_days: number;
+        };
+        RulesRequest: {
+            unfetched_days: number;
+            reopen_days: number;
+        };
         Sample: {
             kind: components["schemas"]["MeasuredKindEnum"];
             /** Format: double */
@@ -4438,6 +4541,12 @@ export interface components {
          * @enum {string}
          */
         UnitEnum: "meter" | "N" | "kgf" | "lbf" | "Hz" | "mm" | "in";
+        /** @description An open job whose wheel is not to be ridden, and why. */
+        UnsafeJob: {
+            /** Format: uuid */
+            job_id: string;
+            why: string[];
+        };
         /**
          * @description * `fits` - fits
          *     * `short` - short
@@ -4469,6 +4578,16 @@ export interface components {
          * @enum {string}
          */
         WashersEnum: "none" | "new" | "old";
+        /** @description One way: its key and name, what stands against it (empty when nothing), who may, what the customer is told. */
+        WayToEnd: {
+            key: components["schemas"]["EndEnum"];
+            who: components["schemas"]["WhoEnum"];
+            name: string;
+            barred: string;
+            words: string;
+            proposed?: boolean;
+            not_to_ride?: boolean;
+        };
         /** @description What the wheel would measure after turns by hand. */
         WhatIf: {
             tension_n: number[];
@@ -4508,6 +4627,13 @@ export interface components {
             name: string;
             note: string;
         };
+        /**
+         * @description * `counter` - counter
+         *     * `skilled` - skilled
+         *     * `owner` - owner
+         * @enum {string}
+         */
+        WhoEnum: "counter" | "skilled" | "owner";
         /**
          * @description * `good` - good
          *     * `due_soon` - due_soon
@@ -5185,6 +5311,52 @@ export interface operations {
             };
         };
     };
+    ways_to_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayToEnd"][];
+                };
+            };
+        };
+    };
+    job_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndJobRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
     frame_check: {
         parameters: {
             query?: never;
@@ -5660,6 +5832,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Refit"];
+                };
+            };
+        };
+    };
+    job_reopen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReopenRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
                 };
             };
         };
@@ -6975,6 +7172,48 @@ export interface operations {
             };
         };
     };
+    shop_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rules"];
+                };
+            };
+        };
+    };
+    shop_rules_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rules"];
+                };
+            };
+        };
+    };
     staff_list: {
         parameters: {
             query?: never;
@@ -7319,6 +7558,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Trade"];
+                };
+            };
+        };
+    };
+    unsafe_jobs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnsafeJob"][];
                 };
             };
         };

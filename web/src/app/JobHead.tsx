@@ -3,6 +3,7 @@ import { Trans } from "@lingui/react/macro";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
+import { UnsafeLine } from "./Unsafe";
 
 interface JobHeadProps {
   job: Schemas["Job"];
@@ -13,17 +14,20 @@ interface JobHeadProps {
 /** The line over every bench screen: the job's tag, which leads back to the job, and what is being done. */
 export function JobHead({ job, title, children }: JobHeadProps) {
   return (
-    <div className="scale-edge flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-plate px-4 py-1">
-      <Link to={`/jobs/${job.id}`} className="job-tag flex items-baseline gap-3">
-        <span className="font-figure text-lg font-bold">{job.number}</span>
-        <span>
-          <Trans>
-            {word(job.wheel.position)} wheel, {job.bike.label}
-          </Trans>
-        </span>
-      </Link>
-      <h1>{title}</h1>
-      <div className="ml-auto flex flex-wrap gap-2">{children}</div>
-    </div>
+    <>
+      <div className="scale-edge flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-plate px-4 py-1">
+        <Link to={`/jobs/${job.id}`} className="job-tag flex items-baseline gap-3">
+          <span className="font-figure text-lg font-bold">{job.number}</span>
+          <span>
+            <Trans>
+              {word(job.wheel.position)} wheel, {job.bike.label}
+            </Trans>
+          </span>
+        </Link>
+        <h1>{title}</h1>
+        <div className="ml-auto flex flex-wrap gap-2">{children}</div>
+      </div>
+      <UnsafeLine jobId={job.id} />
+    </>
   );
 }

@@ -34,6 +34,12 @@ const WORDS: Record<string, string> = {
   washer: say`washer`,
   yes: say`yes`,
   no: say`no`,
+  repaired: say`repaired`,
+  no_fault: say`no fault of the wheel`,
+  declined: say`repair declined`,
+  cancelled: say`cancelled`,
+  beyond_repair: say`beyond repair`,
+  not_fetched: say`not fetched`,
   in: say`in`,
   out: say`out`,
 };

@@ -13,6 +13,7 @@ import { Dialog } from "@/ui/Dialog";
 import { Fraction } from "@/ui/Fraction";
 import { type ForceUnit, shownForce, signed } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
+import { Despite } from "./Despite";
 import { turnsText } from "./turns";
 
 interface DishDialogProps {
@@ -25,6 +26,7 @@ interface DishDialogProps {
 export function DishDialog({ jobId, setId, unit }: DishDialogProps) {
   const [open, setOpen] = useState(false);
   const navigate = useNavigate();
+  const [despite, setDespite] = useState("");
   const advice = useQuery({ ...ask.dishOptions(setId), enabled: open });
   const make = useWrite({
     touches: touches.job(jobId),
@@ -33,7 +35,7 @@ export function DishDialog({ jobId, setId, unit }: DishDialogProps) {
         client.POST("/api/v1/reading-sets/{set_id}/plans", {
           params: { path: { set_id: setId } },
           ...head,
-          body: { dish_option },
+          body: { dish_option, ...(despite ? { despite } : {}) },
         }),
       ),
     fills: (plan) => keys.plan(plan.id),
@@ -117,6 +119,7 @@ export function DishDialog({ jobId, setId, unit }: DishDialogProps) {
               </ul>
             </>
           )}
+          <Despite refused={make.refused} value={despite} onChange={setDespite} />
           <WriteState of={make} />
         </div>
       </Dialog>

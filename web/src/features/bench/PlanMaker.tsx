@@ -3,12 +3,11 @@ import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { IfFailed } from "@/ui/NotYet";
 import { keys, touches } from "@/api/keys";
-import { useWrite } from "@/write/useWrite";
+import { WriteState, useWrite } from "@/write/useWrite";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Schemas } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
@@ -16,6 +15,7 @@ import { Dialog } from "@/ui/Dialog";
 import { PickField, TextField } from "@/ui/Field";
 import type { ForceUnit } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
+import { Despite } from "./Despite";
 import { LapsAhead } from "./LapsAhead";
 
 const STEPS = [
@@ -56,6 +56,7 @@ export function PlanMaker({
   const modes = useQuery({ ...ask.planModes(), enabled: open });
   const [limit, setLimit] = useState<string>("auto");
   const [untouchable, setUntouchable] = useState("");
+  const [despite, setDespite] = useState("");
   const navigate = useNavigate();
   const make = useWrite({
     touches: touches.job(jobId),
@@ -69,6 +70,7 @@ export function PlanMaker({
             mode,
             ...(mode === "local" ? { between: [first.trim(), last.trim()] } : {}),
             limit_turns: limit === "auto" ? null : Number(limit),
+            ...(despite ? { despite } : {}),
             untouchable: untouchable.split(/[\s,;]+/).filter(Boolean),
           },
         }),
@@ -132,8 +134,10 @@ export function PlanMaker({
             help={say`Seized or rounded ones, by name: R4 L11`}
             value={untouchable}
             onChange={setUntouchable}
-            error={make.error ? sentenceOf(make.error) : undefined}
+            error={make.refused?.for("untouchable") ?? make.refused?.for("spoke")}
           />
+          <Despite refused={make.refused} value={despite} onChange={setDespite} />
+          <WriteState of={make} fields={["untouchable", "spoke"]} />
           <Notice kind="caution">
             <Trans>
               Too much tension pulls nipples through the rim or makes it collapse. The rim maker&rsquo;s limit

@@ -1,4 +1,5 @@
 import { Requirements } from "@/app/Requirements";
+import { UnsafeLine } from "@/app/Unsafe";
 import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
@@ -16,6 +17,7 @@ import { dayAndTime, dayName } from "@/ui/when";
 import { NotYet } from "@/ui/NotYet";
 import { WheelDrawing } from "@/wheelmap/WheelDrawing";
 import { Counter } from "./Counter";
+import { Ending } from "./Ending";
 import { EditJob } from "./EditJob";
 import { JobHistory } from "./JobHistory";
 import { JobSpine } from "./JobSpine";
@@ -39,6 +41,7 @@ export default function JobPage() {
   return (
     <main className="grid flex-1 grid-cols-1 gap-6 p-4 lg:grid-cols-[1fr_360px]">
       <section aria-label={say`Stages`} className="flex flex-col gap-3">
+        <UnsafeLine jobId={job.data.id} />
         <Head job={job.data} />
         <LastMeasured job={job.data} />
         <JobSpine job={job.data} stages={trade.data.stages} />
@@ -51,6 +54,7 @@ export default function JobPage() {
           hanging={false}
         />
         <BeforeLeaving job={job.data} />
+        <Ending job={job.data} />
         <Counter job={job.data} />
         <RecordFile job={job.data} />
         <JobHistory job={job.data} stages={trade.data.stages} />

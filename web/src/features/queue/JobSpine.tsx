@@ -6,6 +6,7 @@ import { touches } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
+import type { Problem } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
@@ -23,8 +24,11 @@ export function JobSpine({ job, stages }: JobSpineProps) {
   const sets = useQuery(ask.sets(job.id));
   const plans = useQuery(ask.plans(job.id));
   const here = stageIndex(stages, job.stage);
-  const move = useMove(job);
   const [asking, setAsking] = useState<Schemas["OpenStageEnum"] | "">("");
+  // A stage that cannot be left without a word asks for it, instead of only saying no.
+  const move = useMove(job, (to, problem) => {
+    if (problem.for("reason")) setAsking(to as Schemas["OpenStageEnum"]);
+  });
   const next = stages[here + 1];
 
   return (
@@ -93,8 +97,10 @@ export function JobSpine({ job, stages }: JobSpineProps) {
   );
 }
 
-function useMove(job: Schemas["Job"]) {
-  return useWrite({
+function useMove(job: Schemas["Job"], onRefused: (to: string, problem: Problem) => void) {
+  const [to, setTo] = useState("");
+  const write = useWrite({
+    onRefused: (problem) => onRefused(to, problem),
     touches: touches.job(job.id),
     send: ({ to, reason }: { to: string; reason: string }, head) =>
       answer(
@@ -105,6 +111,11 @@ function useMove(job: Schemas["Job"]) {
         }),
       ),
   });
+  const go = (body: { to: string; reason: string }, then?: () => void) => {
+    setTo(body.to);
+    write.go(body, then);
+  };
+  return { ...write, go };
 }
 
 function Knot({
@@ -151,7 +162,7 @@ function WhyDialog({
       open
       onOpenChange={onClose}
       title={title}
-      lead={say`A job may skip or repeat stages, and says why.`}
+      lead={say`A job may skip or repeat stages, or leave one with nothing noted, and says why.`}
     >
       <form
         className="flex flex-col gap-4"

@@ -80,7 +80,10 @@ function HandedBack({ jobs }: { jobs: readonly Schemas["RailJob"][] }) {
             <Link to={`/jobs/${job.id}`} className="underline underline-offset-4">
               <span className="font-figure font-bold">{job.number}</span> {job.bike}
             </Link>{" "}
-            <span className="text-muted">{job.handed_back_at ? dayAndTime(job.handed_back_at) : ""}</span>
+            <span className="text-muted">
+              {job.ended_as !== "repaired" && `${word(job.ended_as)}, `}
+              {job.handed_back_at ? dayAndTime(job.handed_back_at) : ""}
+            </span>
           </li>
         ))}
       </ul>

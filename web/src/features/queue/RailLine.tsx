@@ -4,6 +4,7 @@ import { Trans } from "@lingui/react/macro";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
+import { useUnsafe } from "@/app/Unsafe";
 import { timeOf } from "@/ui/when";
 import { HungWheel } from "./HungWheel";
 import { type Hanging, railDays } from "./railDays";
@@ -73,6 +74,7 @@ interface WheelOnHookProps {
 
 function WheelOnHook({ hanging, next, share, stage, onPoint }: WheelOnHookProps) {
   const { job, level, why } = hanging;
+  const unsafe = useUnsafe(job.id).length > 0;
   const time = job.promised_at ? timeOf(job.promised_at) : "";
   const alarm = level === "late" || level === "danger";
   return (
@@ -104,6 +106,11 @@ function WheelOnHook({ hanging, next, share, stage, onPoint }: WheelOnHookProps)
         {level === "late" ? "late " : level === "danger" ? "tight " : ""}
         {time}
       </span>
+      {unsafe && (
+        <span className="mt-0.5 rounded-sm bg-danger px-1.5 text-sm font-bold text-face">
+          <Trans>not to ride</Trans>
+        </span>
+      )}
       <span className="sr-only">
         <Trans>
           {word(job.wheel.position)} wheel, {why}
@@ -115,6 +122,7 @@ function WheelOnHook({ hanging, next, share, stage, onPoint }: WheelOnHookProps)
 
 function Detail({ hanging, stages }: { hanging: Hanging; stages: readonly Schemas["Stage"][] }) {
   const { job, why } = hanging;
+  const unsafe = useUnsafe(job.id);
   return (
     <p
       className="flex min-h-10 flex-wrap items-baseline gap-x-5 border-t border-line pt-2"
@@ -127,6 +135,7 @@ function Detail({ hanging, stages }: { hanging: Hanging; stages: readonly Schema
       <span>{stageName(stages, job.stage)}</span>
       <span>{job.assigned_to ? `with ${job.assigned_to.name}` : say`nobody has it`}</span>
       <span className="text-muted">{why}</span>
+      {unsafe.length > 0 && <strong className="text-danger">{unsafe.join(" ")}</strong>}
     </p>
   );
 }

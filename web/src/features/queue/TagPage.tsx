@@ -4,6 +4,7 @@ import { Trans } from "@lingui/react/macro";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { ask } from "@/api/queries";
+import { useUnsafe } from "@/app/Unsafe";
 import { Button } from "@/ui/Button";
 import { dayAndTime } from "@/ui/when";
 import { NotYet } from "@/ui/NotYet";
@@ -13,8 +14,12 @@ export default function TagPage() {
   const { jobId = "" } = useParams();
   const job = useQuery(ask.job(jobId));
   const tag = useQuery(ask.tag(jobId));
+  const unsafe = useUnsafe(jobId);
   if (!job.data || !tag.data) return <NotYet of={[job, tag]} what={say`the tag`} />;
   const { rows } = tag.data;
+  const ended = job.data.handed_back_at
+    ? [...job.data.events].reverse().find((e) => e.kind === "ended" || e.kind === "handed_back")
+    : undefined;
   const quiet = 4;
   const size = rows.length + 2 * quiet;
   return (
@@ -58,6 +63,15 @@ export default function TagPage() {
           </p>
           <p>{job.data.customer.name}</p>
           <p className="text-sm">“{job.data.complaint}”</p>
+          {unsafe.length > 0 && (
+            <p className="border-4 border-tag-ink p-1 text-sm">
+              <strong className="text-lg uppercase">
+                <Trans>Not to be ridden</Trans>
+              </strong>{" "}
+              {unsafe.join(" ")}
+            </p>
+          )}
+          {ended?.note && <p className="border-t border-tag-ink pt-1 text-sm">{ended.note}</p>}
           <p className="mt-auto">
             {job.data.promised_at ? (
               <strong>

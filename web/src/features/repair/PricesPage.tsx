@@ -14,6 +14,7 @@ import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { NotYet } from "@/ui/NotYet";
+import { ShopRules } from "./ShopRules";
 
 /** The price list that quotes are made of. */
 export default function PricesPage() {
@@ -101,6 +102,7 @@ function Prices({ prices, owner }: { prices: Schemas["Prices"]; owner: boolean }
         )}
         {problem && !problem.errors.length && <Notice kind="refusal">{sentenceOf(problem)}</Notice>}
       </form>
+      <ShopRules owner={owner} />
     </main>
   );
 }
