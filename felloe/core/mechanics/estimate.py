@@ -1,39 +1,34 @@
 """The state of a wheel from any subset of readings: linear Gaussian estimation with a prior.
 
-Unknowns: each nipple's departure from an ideal build, a common departure per side, the free rim's own shape
-(harmonics 2 and up, lateral and radial), and the dial's zero. The influence maps them to what can be read.
+Unknowns: each nipple's departure from an ideal build, a common departure per side, the free rim's own shape (harmonics 2 and
+up, lateral and radial), local damage of the rim (mechanics.prior), and the dial's zero. The influence maps them to what can be
+read.
 Source: Bayesian linear least squares, e.g. Tarantola, *Inverse Problem Theory* (2005), ch. 3.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 import numpy as np
 from numpy.random import Generator
 from numpy.typing import NDArray
-from scipy.linalg import cho_factor, cho_solve
 
 from felloe.core.components import Wheel
 from felloe.core.errors import BadReading, UnknownSpoke
+from felloe.core.mechanics.evidence import Observed
 from felloe.core.mechanics.influence import Influence, trace_operators
+from felloe.core.mechanics.prior import Prior, prior_of
 from felloe.core.mechanics.readings import Readings
-from felloe.core.naming import Side
 from felloe.core.runout.figures import total_indicator_reading_mm
 from felloe.core.said import say
-from felloe.core.tension.statics import side_targets_n
 
 Array = NDArray[np.float64]
 
-#: Plausible spreads of the prior; from memory of ordinary repair work, not from a published source.
-NIPPLE_SD_TURNS = 0.8
-SIDE_SD_TURNS = 3.0
-FREE_LATERAL_SD_MM = 0.7
-FREE_RADIAL_SD_MM = 0.3
+#: A dial's zero may be anywhere.
 DATUM_SD_MM = 50.0
-HIGHEST_HARMONIC = 8
 
 
 @dataclass(frozen=True)
@@ -120,29 +115,6 @@ class Trace:
         return total_indicator_reading_mm(self.radial_mm)
 
 
-def free_shape_displacements(influence: Influence, harmonics: Sequence[int]) -> tuple[Array, Array]:
-    """Node unknowns of a free rim bent by 1 mm in each harmonic: lateral (6n, 2H) and radial (6n, 2H)."""
-    angles = influence.lacing.rim_angle_rad
-    radius = influence.wheel.rim.erd_mm / 2 + influence.wheel.rim.centroid_depth_mm
-    out = np.column_stack([np.cos(angles), np.sin(angles), np.zeros_like(angles)])
-    along = np.column_stack([-np.sin(angles), np.cos(angles), np.zeros_like(angles)])
-    lateral, radial = [], []
-    for m in harmonics:
-        for value, slope, integral in (
-            (np.cos(m * angles), -m * np.sin(m * angles), np.sin(m * angles) / m),
-            (np.sin(m * angles), m * np.cos(m * angles), -np.cos(m * angles) / m),
-        ):
-            bent = np.zeros((len(angles), 6))
-            bent[:, 2] = value
-            bent[:, 3:6] = (slope / radius)[:, None] * out
-            lateral.append(bent.ravel())
-            hopping = np.zeros((len(angles), 6))
-            hopping[:, 0:3] = value[:, None] * out - integral[:, None] * along
-            hopping[:, 5] = (-integral - slope) / radius
-            radial.append(hopping.ravel())
-    return np.array(lateral).T, np.array(radial).T
-
-
 def _check(wheel: Wheel, readings: Readings) -> None:
     for i, reading in enumerate(readings.tension):
         if reading.spoke not in wheel.index_of:
@@ -180,43 +152,13 @@ def _check(wheel: Wheel, readings: Readings) -> None:
             raise BadReading(say("a dish of {dish_mm:g} mm cannot be", dish_mm=dish.dish_mm), f"dish.{i}.dish_mm")
 
 
-@dataclass(frozen=True)
-class _Prior:
-    """Prior of one wheel: maps from the unknowns to displacement and tension, and the unknowns' spread."""
-
-    displacement: Array
-    tension: Array
-    base_tension: Array
-    sd: Array
-
-
-def _prior(influence: Influence) -> _Prior:
-    wheel = influence.wheel
-    count = wheel.spoke_count
-    harmonics = range(2, min(HIGHEST_HARMONIC, count // 3) + 1)
-    bent, hopping = free_shape_displacements(influence, harmonics)
-    free = np.asarray(influence.response_to(influence.ring @ np.hstack([bent, hopping])))
-    sides = np.array([[name.side is Side.RIGHT, name.side is Side.LEFT] for name in wheel.names], dtype=float)
-    turns = np.hstack([np.eye(count), sides])
-    free_sd = np.repeat([(2 / m) ** 2 for m in harmonics], 2)
-    targets = side_targets_n(wheel)
-    return _Prior(
-        displacement=np.hstack([influence.displacement @ turns, free]),
-        tension=np.hstack([influence.tension_n @ turns, influence.tension_change(free)]),
-        base_tension=np.array([targets[name.side] for name in wheel.names]),
-        sd=np.concatenate(
-            [np.full(count, NIPPLE_SD_TURNS), [SIDE_SD_TURNS] * 2, FREE_LATERAL_SD_MM * free_sd, FREE_RADIAL_SD_MM * free_sd]
-        ),
-    )
-
-
 def datum_groups(readings: Readings) -> list[tuple[str, int]]:
     """Each kind and group of dial readings that has a zero of its own."""
     found = {("lateral", r.group) for r in readings.lateral} | {("radial", r.group) for r in readings.radial}
     return sorted(found)
 
 
-def _rows_of(influence: Influence, prior: _Prior, readings: Readings) -> tuple[Array, Array, Array]:
+def _rows_of(influence: Influence, prior: Prior, readings: Readings) -> tuple[Array, Array, Array]:
     """Observation rows over [unknowns, datum of each group of dial readings], values and standard deviations."""
     index_of = influence.wheel.index_of
     unknowns = len(prior.sd)
@@ -244,25 +186,26 @@ def _rows_of(influence: Influence, prior: _Prior, readings: Readings) -> tuple[A
     return np.reshape(rows, (-1, unknowns + len(groups))), np.array(values), np.array(sds)
 
 
+def observed(influence: Influence, readings: Readings) -> Observed:
+    """The readings as rows over the unknowns, in the order tension, lateral, radial, dish. Raises UnknownSpoke, BadReading."""
+    _check(influence.wheel, readings)
+    prior = prior_of(influence)
+    rows, values, sds = _rows_of(influence, prior, readings)
+    return Observed(prior, rows / sds[:, None], values / sds, len(datum_groups(readings)), DATUM_SD_MM)
+
+
 def estimate_state(influence: Influence, readings: Readings) -> WheelState:
     """Estimate tensions, lateral and radial profile and dish from `readings`.
 
     With full readings it gives them back within their uncertainty; with few it draws a plausible rim and says how
     sure it is. Raises UnknownSpoke or BadReading, with the reading's place, for what cannot be.
     """
-    _check(influence.wheel, readings)
-    prior = _prior(influence)
-    rows, values, sds = _rows_of(influence, prior, readings)
+    prior = prior_of(influence)
     groups = datum_groups(readings)
-    prior_sd = np.concatenate([prior.sd, np.full(len(groups), DATUM_SD_MM)])
-    scaled = rows * prior_sd / sds[:, None] if len(rows) else np.zeros((0, len(prior_sd)))
-    information = np.eye(len(prior_sd)) + scaled.T @ scaled
-    factor = cho_factor(information)
-    mean = prior_sd * np.asarray(cho_solve(factor, scaled.T @ (values / sds if len(rows) else np.zeros(0))))
-    covariance = prior_sd[:, None] * np.asarray(cho_solve(factor, np.eye(len(prior_sd)))) * prior_sd
+    fit = observed(influence, readings).fit()
     unknowns = len(prior.sd)
-    datums = dict(zip(groups, mean[unknowns:], strict=True))
-    return _state(influence, prior, mean[:unknowns], datums, covariance[:unknowns, :unknowns])
+    datums = dict(zip(groups, fit.mean[unknowns:], strict=True))
+    return _state(influence, prior, fit.mean[:unknowns], datums, fit.covariance[:unknowns, :unknowns])
 
 
 def _sd(rows: Array, covariance: Array) -> Array:
@@ -270,7 +213,7 @@ def _sd(rows: Array, covariance: Array) -> Array:
 
 
 def _state(
-    influence: Influence, prior: _Prior, mean: Array, datums: dict[tuple[str, int], float], covariance: Array
+    influence: Influence, prior: Prior, mean: Array, datums: dict[tuple[str, int], float], covariance: Array
 ) -> WheelState:
     cos, sin = np.cos(influence.lacing.rim_angle_rad)[:, None], np.sin(influence.lacing.rim_angle_rad)[:, None]
     lateral = prior.displacement[2::6]

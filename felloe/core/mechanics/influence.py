@@ -19,7 +19,7 @@ from felloe.core.tension.statics import side_targets_n
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Influence:
     """Linear response of a wheel with n spokes.
 
