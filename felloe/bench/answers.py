@@ -68,6 +68,25 @@ class NextReading:
 
 
 @dataclass(frozen=True)
+class SlipPlace:
+    """A place of a reading, and what would stand there without the slip, as typed, where that can be said."""
+
+    kind: str
+    spoke: str
+    instead: float | None
+
+
+@dataclass(frozen=True)
+class Slip:
+    """A suspected slip: nothing is mended by itself."""
+
+    kind: str
+    what: str
+    mending: str
+    places: list[SlipPlace]
+
+
+@dataclass(frozen=True)
 class ReadingAdvice:
     """Which reading tells most, which spokes make a quick look, what stands against the instruments."""
 
@@ -75,6 +94,7 @@ class ReadingAdvice:
     quick_look: list[str]
     enough: bool
     doubts: list[str]
+    slips: list[Slip]
     traces: list[DialTrace]
 
 
@@ -143,6 +163,9 @@ class SpokeState:
     radial_mm: float
     radial_sd_mm: float
     outside: bool
+    broken: bool
+    read_lateral_mm: float | None
+    read_radial_mm: float | None
 
 
 @dataclass(frozen=True)

@@ -24,6 +24,7 @@ class NippleFit:
     verdict: str
     why: str
     chance: float
+    told: Literal["fits", "cannot_tell", "does_not_fit"]
     usable: bool
 
 
@@ -100,6 +101,7 @@ class OldNippleFit:
     verdict: Literal["fits", "short", "head_unsupported", "in_slot", "thread_runs_out", "proud"]
     why: str
     chance: float
+    told: Literal["fits", "cannot_tell", "does_not_fit"]
     usable: bool
     spoke: str
 
@@ -128,14 +130,15 @@ class Kit:
     nipple_count: int | None
     right_count: int | None
     left_count: int | None
-    rim_hole_mm: float
-    key_mm: float
+    rim_hole_mm: float | None
+    key_mm: float | None
     washers: str
     washer_count: int
     rim_had_washers: bool
     measured_one: bool
     whole_wheel: bool
     wet_or_salt: bool
+    despite: str
 
 
 @dataclass(frozen=True)
@@ -243,6 +246,7 @@ class Lacing:
     lengths_mm: LengthsBySide
     placed: int
     placed_by: str
+    stops: list[str]
     derived: Derived
 
 
@@ -293,6 +297,7 @@ class Tally:
     was_in: int
     out: int
     put_in: int
+    picked: int
     still_in: int
     places: int
     word: str

@@ -44,9 +44,10 @@ class Facts:
     """What is known of a job. `measured`: the newest readings are those as left; `known`: there are readings at all.
 
     `decided`: the customer's word is noted, `refused`: it was no; `undone`: what was agreed and is not noted as done.
-    `outside`: figures outside the tier; `unmeasured`: figures on too few readings; `mean_share`: the tight side's mean over its
-    target; `highest_n` the tightest spoke, `cap_n` the rim's limit [N]. `open_steps`, `wrong_steps`: refit steps that must be
-    right and are not asked yet, or found wrong. `unsafe`: why it is not to be ridden.
+    `outside`: figures outside the tier; `unmeasured`: figures on too few readings; `unsure`: figures not surely inside, in
+    words; `mean_share`: the tight side's mean over its target; `highest_n` the tightest spoke, `cap_n` the rim's limit [N].
+    `open_steps`, `wrong_steps`: refit steps that must be right and are not asked yet, or found wrong. `unsafe`: why it is not
+    to be ridden.
     """
 
     decided: bool
@@ -56,6 +57,7 @@ class Facts:
     measured: bool = False
     outside: Sequence[str] = ()
     unmeasured: Sequence[str] = ()
+    unsure: Sequence[str] = ()
     mean_share: float | None = None
     mean_within: float = 0.2
     highest_n: float | None = None
@@ -69,9 +71,7 @@ def requirements(facts: Facts) -> tuple[Requirement, ...]:
     """Every requirement in the order of the work."""
     return (
         _agreed(facts),
-        Requirement(
-            MEASURED, say("Measured as left"), facts.measured and not facts.unmeasured, _measured(facts), SKILLED, AT_SIGN_OFF
-        ),
+        _measured(facts),
         Requirement(
             INSIDE, say("Inside what was agreed"), facts.known and not facts.outside, _outside(facts), SKILLED, AT_SIGN_OFF
         ),
@@ -108,10 +108,15 @@ def _agreed(facts: Facts) -> Requirement:
     return Requirement(AGREED, say("What was agreed is done"), not why, why, SKILLED)
 
 
-def _measured(facts: Facts) -> str:
+def _measured(facts: Facts) -> Requirement:
+    why: str = ""
     if not facts.measured:
-        return say("Nothing was measured since the work.")
-    return say("Too few readings of: {figures}.", figures=joined(", ", map(term, facts.unmeasured))) if facts.unmeasured else ""
+        why = say("Nothing was measured since the work.")
+    elif facts.unmeasured:
+        why = say("Too few readings of: {figures}.", figures=joined(", ", map(term, facts.unmeasured)))
+    elif facts.unsure:
+        why = say("Not sure enough: {figures}.", figures=joined(". ", facts.unsure))
+    return Requirement(MEASURED, say("Measured as left, and surely so"), not why, why, SKILLED, AT_SIGN_OFF)
 
 
 def _outside(facts: Facts) -> str:

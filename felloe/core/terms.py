@@ -15,6 +15,8 @@ TERMS: dict[str, str] = {
     "stainless": say("stainless"),
     "stainless_steel": say("stainless steel"),
     "as_left": say("readings as left"),
+    "sureness": say("sureness"),
+    "highest_tension": say("highest tension"),
     "mean_tension": say("mean tension"),
     "lateral": say("lateral"),
     "dish": say("dish"),

@@ -127,7 +127,8 @@ class BenchCase(ShopCase):
         for i in range(1, 19):
             for side, tension in (("R", tension_right), ("L", tension_left)):
                 self.read("tension", f"{side}{i}", tension)
-                near = max(0.0, 1 - abs(i - 9) / 3)
+                # A left hole lies half a step after the right one of its number.
+                near = max(0.0, 1 - abs(i + (0.5 if side == "L" else 0.0) - 9) / 3)
                 self.read("lateral", f"{side}{i}", round(lump_mm * near, 2))
                 self.read("radial", f"{side}{i}", 0.0)
         self.post(f"reading-sets/{self.set}/readings", {"kind": "dish", "method": "gauge", "gap_mm": 0, "gap_side": "R"})

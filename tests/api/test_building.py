@@ -9,6 +9,7 @@ from django.db import DatabaseError, transaction
 from felloe.building.models import KitSheet, LacingLook, OldSpoke, SpokeChoice, StepDone
 from felloe.queue.models import JobEvent
 from felloe.stock import services as stock
+from felloe.wheels.models import Wheel
 from tests.api.shop import BenchCase, ShopCase, open_job, specification
 
 
@@ -70,6 +71,10 @@ class Building(BenchCase):
         stock.count_bin(self.bram, made.pk, count)
         return str(made.pk)
 
+    def measured(self) -> None:
+        """The wheel of the job was measured with rods and a caliper, instead of taken for one of its kind."""
+        Wheel.objects.filter(pk=self.job.wheel_id).update(measured=True)
+
     def side(self, answer: Any, side: str) -> Any:
         return next(s for s in answer["sides"] if s["side"] == side)
 
@@ -86,7 +91,47 @@ class Sizing(Building):
         self.assertEqual(self.side(self.get(self.url("sizing?step_mm=2&school=down")).json(), "R")["rounded_mm"], 290)
         self.assertProblem(self.get(self.url("sizing?step_mm=3")), 422, "bad_length", "step_mm")
 
+    def test_a_guess_takes_the_spoke_that_the_ruler_measured(self) -> None:
+        """By its kind alone the wheel needs 290 ± 2: 286, held to the ruler, is not refused, and becomes the figure."""
+        before = self.side(self.get(self.url("sizing")).json(), "R")
+        self.assertGreater(before["sd_mm"], 1.0)
+        self.assertEqual({c["told"] for c in before["candidates"]} - {"cannot_tell", "does_not_fit"}, set())
+        for spoke in ("R1", "R2"):
+            found = self.post(self.url("sizing/old-spokes"), {"spoke": spoke, "length_mm": 286}).json()
+        after = self.side(found, "R")
+        self.assertLess(after["needed_mm"], before["needed_mm"] - 1.5)
+        self.assertLess(after["sd_mm"], before["sd_mm"])
+        self.assertEqual(after["shares"][0]["field"], "old_spokes")
+        self.assertEqual(found["old"][0]["explains"], [])
+        chosen = self.post(self.url("sizing/choice"), {"side": "R", "length_mm": 286})
+        self.assertEqual(chosen.status_code, 200, chosen.content)
+        self.assertProblem(
+            self.post(self.url("sizing/choice"), {"side": "R", "length_mm": 270}), 422, "bad_length", "length_mm"
+        )
+        card = {
+            (line["position"], line["side"]): line
+            for line in self.get(f"bikes/{self.job.wheel.bike_id}/spare-card").json()["spokes"]
+        }
+        self.assertTrue(card["rear", "R"]["measured"])
+        self.assertEqual(card["rear", "R"]["length_mm"], 286)
+        self.assertFalse(card["rear", "L"]["measured"])
+
+    def test_lacing_stops_while_the_kit_does_not_fit(self) -> None:
+        self.measured()
+        for side, length in (("R", 290), ("L", 293)):
+            self.post(self.url("sizing/choice"), {"side": side, "length_mm": length})
+        self.post(self.url("sizing/kit"), {"rim_hole_mm": 3.5, "left_count": 40, "right_count": 40, "nipple_count": 80})
+        thin = self.part("nipple", "Brass 12", 100, for_thread_mm=2.0, body_mm=4.0, key_mm=3.25)
+        self.post(self.url("sizing/kit"), {"nipple_part": thin})
+        lacing = self.get(self.url("lacing")).json()
+        self.assertTrue(any("does not go through" in stop for stop in lacing["stops"]), lacing["stops"])
+        self.assertProblem(self.post(self.url("lacing"), {"placed": 1}), 409, "kit_stops")
+        self.refuses(self.url("sizing/kit"), {"despite": "x"}, "says_nothing", "despite")
+        self.post(self.url("sizing/kit"), {"despite": "holes are drilled by the maker tomorrow"})
+        self.assertEqual(self.get(self.url("lacing")).json()["stops"], [])
+
     def test_a_length_that_breaks_nipples_is_refused(self) -> None:
+        self.measured()
         self.assertProblem(
             self.post(self.url("sizing/choice"), {"side": "R", "length_mm": 287}), 422, "bad_length", "length_mm"
         )
@@ -96,6 +141,7 @@ class Sizing(Building):
         self.assertTrue(JobEvent.objects.filter(job=self.job, kind="spokes").exists())
 
     def test_the_kit_is_judged_against_the_bins(self) -> None:
+        self.measured()
         right = self.part("spoke", "Plain 290", 20, length_mm=290, end_diameter_mm=2.0)
         left = self.part("spoke", "Plain 293", 12, length_mm=293, end_diameter_mm=2.0)
         nipples = self.part("nipple", "Brass 12", 100, for_thread_mm=2.0)
@@ -103,6 +149,9 @@ class Sizing(Building):
         self.post(self.url("sizing/choice"), {"side": "R", "length_mm": 290, "part": right})
         self.post(self.url("sizing/choice"), {"side": "L", "length_mm": 293, "part": left})
         rules = self.post(self.url("sizing/kit"), {"nipple_part": nipples, "measured_one": True}).json()["rules"]
+        # Nobody has measured the rim's holes or tried the key.
+        self.assertEqual({r["key"] for r in rules if not r["holds"]}, {"enough", "rim_hole", "key"})
+        rules = self.post(self.url("sizing/kit"), {"rim_hole_mm": 4.4, "key_mm": 3.3}).json()["rules"]
         self.assertEqual([(r["key"], r["side"]) for r in rules if not r["holds"]], [("enough", "L")])
         stock.count_bin(self.bram, stock.find_part(self.bram, left).pk, 30)
         rules = self.get(self.url("sizing")).json()["rules"]
@@ -149,6 +198,7 @@ class Sizing(Building):
             OldSpoke.objects.update(length_mm=1)
 
     def test_swap_with_parts_of_the_library(self) -> None:
+        self.measured()
         same = self.part("rim", "Box 605", 1, erd_mm=605.2, holes=36, bead_seat_mm=622)
         other = self.part("rim", "Deep 566", 1, erd_mm=566, holes=36, bead_seat_mm=622)
         few = self.part("rim", "Box 28", 1, erd_mm=605, holes=28)

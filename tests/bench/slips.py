@@ -216,10 +216,10 @@ def trial(rounds: int, seed: int = 1) -> Iterator[tuple[int, Tally]]:
 
 def main() -> None:
     rounds = int(sys.argv[1]) if len(sys.argv) > 1 else 60
-    tally = None
-    for number, tally in trial(rounds):
+    tally = Tally(Counter(), Counter(), Counter(), 0, 0)
+    for number, so_far in trial(rounds):
+        tally = so_far
         print(f"\r{number} of {rounds}", end="", file=sys.stderr, flush=True)
-    assert tally is not None
     print(file=sys.stderr)
     print(f"{'slip':<14}{'planted':>8}{'named':>8}{'placed':>8}")
     for slip in SLIPS:

@@ -223,14 +223,20 @@ class PlanSerializer(serializers.ModelSerializer[Plan]):
     mode = serializers.ChoiceField(choices=MODE_KEYS)
     learnt = LearntRimSerializer(allow_null=True)
     moves = serializers.SerializerMethodField()
+    outdated = serializers.SerializerMethodField()
 
     class Meta:
         model = Plan
         fields = [
             "id", "job_id", "reading_set_id", "tier", "mode", "step_turns", "limit_turns", "untouchable", "reason", "laps",
-            "learnt", "worst_tension_n", "worst_spoke", "predicted", "moves", "by", "created_at",
+            "learnt", "worst_tension_n", "worst_spoke", "predicted", "moves", "outdated", "by", "created_at",
         ]  # fmt: skip
         read_only_fields = fields
+
+    def get_outdated(self, plan: Plan) -> str:
+        from felloe.bench.services.plans import outdated
+
+        return outdated(plan)
 
     @extend_schema_field(PlanMoveSerializer(many=True))
     def get_moves(self, plan: Plan) -> Any:

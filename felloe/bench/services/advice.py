@@ -10,6 +10,7 @@ from felloe.bench import answers
 from felloe.bench.services.doubts import doubts_about
 from felloe.bench.services.readings import current_readings, find_set, traces_of, wheel_of
 from felloe.bench.services.states import kept_estimate
+from felloe.bench.services.suspects import slips_of
 from felloe.core.measuring.sampling import next_readings, quick_look
 from felloe.core.truing.tiers import TIERS
 
@@ -24,5 +25,11 @@ def advice_for(user: User, set_id: UUID) -> answers.ReadingAdvice:
         quick_look=list(quick_look(wheel_of(reading_set))),
         enough=not following,
         doubts=doubts_about(reading_set, current_readings(reading_set)),
+        slips=[
+            answers.Slip(
+                slip.kind, slip.what, slip.mending, [answers.SlipPlace(*at, slip.instead.get(at)) for at in slip.places]
+            )
+            for slip in slips_of(reading_set)
+        ],
         traces=traces_of(reading_set),
     )

@@ -66,7 +66,9 @@ def before_of(reading_set: ReadingSet, wheel: CoreWheel) -> Before | None:
     # A wheel whose plan was worked was not taken apart between; one that passed the lacing without a plan may have been.
     laced = not turns.any() and between.filter(to_stage="strip_lace").exists()
     other_work = laced or between.filter(kind="mark_ended").exists()
-    unmarked = Plan.objects.filter(reading_set=earlier, moves__state=PlanMove.State.TODO).exists()
+    # A plan that nobody worked changed nothing; one worked in part may have been worked further than was ticked.
+    worked = Plan.objects.filter(reading_set=earlier, pk__in=moves.values("plan"))
+    unmarked = worked.filter(moves__state=PlanMove.State.TODO).exists()
     return Before(earlier, turns, not other_work and not unmarked)
 
 

@@ -28,6 +28,7 @@ from felloe.core.refit.road_advice import road_card
 from felloe.core.said import joined, say, sentence
 from felloe.core.spokes.length import spoke_length_mm
 from felloe.core.spokes.twist import twist_turns
+from felloe.core.terms import term
 from felloe.core.truing.dish_options import dish_advice, dish_plan
 from felloe.core.truing.plan import PlanOptions, make_plan, suggested_step_turns, without_spokes
 from felloe.core.truing.tiers import TIERS
@@ -258,6 +259,21 @@ def mark_move(user: User, plan_id: UUID, spoke: str, state: str, done_turns: flo
     return move
 
 
+def outdated(plan: Plan) -> str:
+    """Why a plan rests on what is no longer so; empty while it does not."""
+    later = plan.reading_set.readings.filter(created_at__gt=plan.created_at)
+    places = list(dict.fromkeys(later.order_by("created_at").values_list("kind", "spoke")))
+    if places:
+        said = [say("{kind} {spoke}", kind=term(kind), spoke=spoke) for kind, spoke in places[:4]]
+        more = say(" and others") if len(places) > 4 else ""
+        what = joined("", [joined(", ", said), more])
+        return say("Readings were mended or added since this plan was made: {what}. Make a new one.", what=what)
+    broken = condition.broken_since(plan.reading_set.job, plan.created_at)
+    if broken:
+        return say("{spokes} broke since this plan was made. Make a new one.", spokes=joined(", ", broken))
+    return ""
+
+
 def latest_sets(user: User, job_id: UUID) -> tuple[ReadingSet | None, ReadingSet | None]:
     """The first set (as found, else the earliest) and the last set with any reading, for comparing."""
     job = queue.find_job(user, job_id)
@@ -271,7 +287,9 @@ def is_as_left(job: Job, reading_set: ReadingSet) -> bool:
     """Whether a set was read as the wheel leaves: taken as left, and no nipple noted as turned since its last reading."""
     last = reading_set.readings.order_by("-created_at").first()
     taken = reading_set.stage == ReadingSet.Stage.AS_LEFT and last is not None
-    return taken and last is not None and not turned_since(job, last.created_at)
+    if not taken or last is None or turned_since(job, last.created_at):
+        return False
+    return not condition.broken_since(job, last.created_at)
 
 
 def turned_since(job: Job, when: datetime) -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from functools import lru_cache
 from typing import Any
@@ -21,7 +22,7 @@ from felloe.core.mechanics.estimate import Trace, WheelState, estimate_state
 from felloe.core.mechanics.learning import RimFactors
 from felloe.core.mechanics.readings import BROKEN_SD_N, Readings, TensionReading
 from felloe.core.naming import Side, SpokeName
-from felloe.core.said import say
+from felloe.core.said import joined, say
 from felloe.core.tension.evenness import side_evenness
 from felloe.core.tension.statics import expected_left_over_right, measured_means_n, side_ratio, side_targets_n, tight_side
 from felloe.core.truing.headline import headline
@@ -49,7 +50,9 @@ def estimated(reading_set: ReadingSet, known: RimFactors | None = None) -> tuple
     wheel = wheel_of(reading_set)
     own = own_readings(reading_set)
     influence = influence_with(wheel, known or known_of(reading_set))
-    return estimate_state(influence, with_carried(reading_set, wheel, own, influence)), own
+    state = estimate_state(influence, with_carried(reading_set, wheel, own, influence))
+    broken = condition.broken_at(reading_set.job, reading_set.created_at)
+    return replace(state, broken=frozenset(broken) & wheel.index_of.keys()), own
 
 
 def rounded(values: NDArray[np.float64], digits: int) -> list[float]:
@@ -67,13 +70,16 @@ def trace_values(trace: Trace) -> answers.Trace:
     )
 
 
-def state_values(state: WheelState, readings: Readings, tier: Tier) -> answers.State:
-    """Everything the strip shows of a state."""
+def state_values(state: WheelState, readings: Readings, tier: Tier, broken_since: Sequence[str] = ()) -> answers.State:
+    """Everything the strip shows of a state; `broken_since` are spokes that broke after it was read."""
     wheel = state.wheel
-    measured = {r.spoke: r.tension_n for r in readings.tension}
-    sides = {side: side_evenness(wheel, state.tension_n.tolist(), side, tier.tension_percent) for side in Side}
+    # What a broken spoke carried before it broke is not its tension.
+    measured = {r.spoke: r.tension_n for r in readings.tension if r.spoke not in state.broken}
+    read = {kind: _read_at_holes(state, readings, kind) for kind in ("lateral", "radial")}
+    sides = {side: side_evenness(wheel, state.tension_n.tolist(), side, tier.tension_percent, state.broken) for side in Side}
     targets = side_targets_n(wheel)
-    read_means = measured_means_n(wheel, readings)
+    whole = replace(readings, tension=[r for r in readings.tension if r.spoke not in state.broken])
+    read_means = measured_means_n(wheel, whole)
     ratio = side_ratio(wheel, read_means[Side.RIGHT], read_means[Side.LEFT]) if read_means else None
     figures = figures_of(state)
     checks = check_against(tier, figures.lateral_tir_mm, figures.radial_tir_mm, figures.dish_mm, figures.worst_spread_percent)
@@ -95,11 +101,14 @@ def state_values(state: WheelState, readings: Readings, tier: Tier) -> answers.S
                 radial_mm=round(float(state.radial_mm[i]), 3),
                 radial_sd_mm=round(float(state.radial_sd_mm[i]), 3),
                 outside=str(name) in even.outside,
+                broken=str(name) in state.broken,
+                read_lateral_mm=read["lateral"].get(i),
+                read_radial_mm=read["radial"].get(i),
             )
         )
     return answers.State(
         reading_count=readings.count,
-        headline=headline(state, tier) if readings.count else say("Nothing measured yet: this is only a plausible wheel."),
+        headline=_headline(state, readings, tier, broken_since),
         tier=tier,
         spokes=spokes,
         trace=trace_values(state.figures),
@@ -132,6 +141,26 @@ def state_values(state: WheelState, readings: Readings, tier: Tier) -> answers.S
     )
 
 
+def _headline(state: WheelState, readings: Readings, tier: Tier, broken_since: Sequence[str]) -> str:
+    if not readings.count:
+        return say("Nothing measured yet: this is only a plausible wheel.")
+    if broken_since:
+        broken = joined(", ", broken_since)
+        return say("Read before {spokes} broke: this is not the wheel of today. Read it again.", spokes=broken)
+    return headline(state, tier)
+
+
+def _read_at_holes(state: WheelState, readings: Readings, kind: str) -> dict[int, float]:
+    """What was read at the holes themselves, from the mean line [mm], by place; the last where it was read more than once."""
+    at = {round(angle, 2): i for i, angle in enumerate(state.wheel.angles_deg)}
+    found: dict[int, float] = {}
+    for r in readings.lateral if kind == "lateral" else readings.radial:
+        place = at.get(round(r.angle_deg, 2))
+        if place is not None:
+            found[place] = round(r.deviation_mm - state.datums_mm[kind, r.group], 3)
+    return found
+
+
 def side_values(even: Any, target_n: float) -> answers.SideState:
     return answers.SideState(
         mean_n=round(even.mean_n, 1),
@@ -157,7 +186,13 @@ def check_values(check: Any, missing: tuple[str, ...]) -> answers.Check:
 def state_of_set(reading_set: ReadingSet) -> answers.State:
     """The state of a set against its job's tier."""
     state, readings = kept_estimate(reading_set)
-    return state_values(state, readings, TIERS[reading_set.job.tier])
+    return state_values(state, readings, TIERS[reading_set.job.tier], broken_since(reading_set))
+
+
+def broken_since(reading_set: ReadingSet) -> list[str]:
+    """Spokes that broke after the last reading of a set: what it says of the wheel is not of today."""
+    last = reading_set.readings.order_by("-created_at").first()
+    return condition.broken_since(reading_set.job, last.created_at) if last is not None else []
 
 
 def fingerprint(reading_set: ReadingSet) -> tuple[object, ...]:
@@ -197,7 +232,9 @@ def what_if(reading_set: ReadingSet, turns_by_spoke: dict[str, float]) -> answer
         turns[wheel.index_of[spoke]] = turn
     after = predict(state, turns)
     tier = TIERS[reading_set.job.tier]
-    spread = max(side_evenness(wheel, after.tension_n.tolist(), side, tier.tension_percent).spread_percent for side in Side)
+    spread = max(
+        side_evenness(wheel, after.tension_n.tolist(), side, tier.tension_percent, state.broken).spread_percent for side in Side
+    )
     checks = check_against(tier, after.trace.lateral_tir_mm, after.trace.radial_tir_mm, after.dish_mm, spread)
     return answers.WhatIf(
         tension_n=rounded(after.tension_n, 1),

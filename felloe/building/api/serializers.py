@@ -86,8 +86,9 @@ class KitInSerializer(serializers.Serializer[Any]):
     nipple_count = serializers.IntegerField(required=False, allow_null=True, min_value=0, max_value=1000)
     right_count = serializers.IntegerField(required=False, allow_null=True, min_value=0, max_value=1000)
     left_count = serializers.IntegerField(required=False, allow_null=True, min_value=0, max_value=1000)
-    rim_hole_mm = serializers.FloatField(required=False)
-    key_mm = serializers.FloatField(required=False)
+    rim_hole_mm = serializers.FloatField(required=False, allow_null=True)
+    key_mm = serializers.FloatField(required=False, allow_null=True)
+    despite = serializers.CharField(required=False, allow_blank=True, max_length=300)
     washers = serializers.ChoiceField(choices=list(WASHERS), required=False)
     washer_count = serializers.IntegerField(required=False, min_value=0, max_value=1000)
     rim_had_washers = serializers.BooleanField(required=False)
@@ -143,7 +144,7 @@ class SwapSideSerializer(AnswerSerializer):
 
 
 class SwapSerializer(AnswerSerializer):
-    advice = serializers.ChoiceField(choices=["as_they_are", "change_sides", "one_side", "new"])
+    advice = serializers.ChoiceField(choices=["as_they_are", "change_sides", "one_side", "new", "measure"])
 
     class Meta:
         dataclass = answers.Swap

@@ -10,15 +10,17 @@ from uuid import UUID
 from django.db import transaction
 
 from felloe.accounts.models import User
+from felloe.api.problems import Refused
 from felloe.building import answers
 from felloe.building.models import LacingLook, LacingProgress
-from felloe.building.services.sizing import laced_lengths_mm
+from felloe.building.services.sizing import kit_stops, laced_lengths_mm
 from felloe.building.services.strip import facts_of, say_facts
+from felloe.building.services.work import spokes_in
 from felloe.core.components import Wheel as CoreWheel
 from felloe.core.lacing.check import Seen, check_lacing
 from felloe.core.lacing.map import INSIDE_CHOICES, RADIAL_CHOICES, BadLacing, LacingMap, lacing_map
 from felloe.core.naming import Side
-from felloe.core.said import say
+from felloe.core.said import joined, say
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.wheels import services as wheels
@@ -62,6 +64,7 @@ def lacing_of(user: User, job_id: UUID) -> answers.Lacing:
         lengths_mm=answers.LengthsBySide(R=lengths_mm[Side.RIGHT], L=lengths_mm[Side.LEFT]),
         placed=min(newest.placed, wheel.spoke_count) if newest else 0,
         placed_by=newest.created_by.display_name if newest and newest.created_by else "",
+        stops=kit_stops(user, job),
         derived=wheels.derived(wheel),
     )
 
@@ -83,6 +86,14 @@ def place(user: User, job_id: UUID, placed: int) -> None:
     count = wheels.core_wheel(job.wheel).spoke_count
     if not 0 <= placed <= count:
         raise BadLacing(say("between 0 and {count} spokes are in; found {placed}", count=count, placed=placed), "placed")
+    stops = kit_stops(user, job) if placed > spokes_in(job) else []
+    if stops:
+        raise Refused(
+            "kit_stops",
+            say("The kit does not fit. {stops} Mend it at “Spokes and kit”, or say there why it is laced all the same.",
+                stops=joined(" ", stops)),
+            409,
+        )  # fmt: skip
     LacingProgress.objects.create(shop_id=job.shop_id, job=job, placed=placed, created_by=user)
 
 

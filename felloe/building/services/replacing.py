@@ -12,7 +12,7 @@ from felloe.bench.services.plans import newest_state
 from felloe.building import answers
 from felloe.building.models import SpokeChoice
 from felloe.building.services.lacing import crossed, map_of
-from felloe.building.services.sizing import choices_of, laced_lengths_mm, old_lengths
+from felloe.building.services.sizing import choices_of, laced_lengths_mm, old_lengths, ruled_lengths
 from felloe.building.services.strip import all_steps_done, facts_of, mark_step, step_values
 from felloe.condition import services as condition
 from felloe.condition.models import SpokeBreak
@@ -89,6 +89,7 @@ def spares_of(user: User, bike_id: UUID) -> answers.SpareCard:
     newest: dict[str, Wheel] = {row.position: row for row in rows}
     chosen: dict[tuple[str, Side], float] = {}
     for position, row in newest.items():
+        chosen.update({(position, side): length for side, length in ruled_lengths(row).items()})
         for choice in SpokeChoice.objects.filter(job__wheel=row).order_by("created_at", "id"):
             chosen[(position, Side(choice.side))] = choice.length_mm
     card = spare_card([(p, wheels.core_wheel(row), row.measured) for p, row in newest.items()], chosen)

@@ -14,18 +14,19 @@ from felloe.building import answers
 from felloe.building.models import KitSheet, OldSpoke, SpokeChoice
 from felloe.condition import services as condition
 from felloe.core.components import Wheel
+from felloe.core.hand_back import check_reason
 from felloe.core.lacing.crossings import crossings_table
 from felloe.core.lacing.strip import side_places
 from felloe.core.naming import Side, SpokeName
-from felloe.core.said import say
-from felloe.core.spokes.fit import ROUNDING_SCHOOLS, STEPS_MM, BadLength, candidates, fit, mixed, rounded_mm
-from felloe.core.spokes.kit import USUAL_KEY_MM, USUAL_RIM_HOLE_MM, WET_USES, Kit, KitSpoke, check_kit
-from felloe.core.spokes.length import spoke_length_mm, stretch_mm
+from felloe.core.said import joined, say
+from felloe.core.spokes.fit import GUESS_SD_MM, ROUNDING_SCHOOLS, STEPS_MM, BadLength, candidates, fit, mixed, rounded_mm
+from felloe.core.spokes.kit import STOP, WET_USES, Kit, KitSpoke, check_kit
+from felloe.core.spokes.length import stretch_mm
 from felloe.core.spokes.nipple import Nipple
 from felloe.core.spokes.old_spokes import check_old_length, read_old_spokes
 from felloe.core.spokes.suspicions import suspicions
 from felloe.core.spokes.swap import swap
-from felloe.core.spokes.uncertainty import checked_sds, known_length
+from felloe.core.spokes.uncertainty import checked_sds, known_length, with_old_spokes
 from felloe.core.stock.parts import hub_of, nipple_of, pitch_of, rim_of, spoke_of
 from felloe.core.stock.substitutes import Stocked, Wanted, check_stocked_length, offers
 from felloe.core.tension.statics import side_targets_n
@@ -35,14 +36,15 @@ from felloe.stock import services as stock
 from felloe.stock.models import Part
 from felloe.wheels import answers as wheels_answers
 from felloe.wheels import services as wheels
+from felloe.wheels.models import Wheel as Row
 
 KIT_DEFAULTS: dict[str, Any] = {
     "nipple_part": None,
     "nipple_count": None,
     "right_count": None,
     "left_count": None,
-    "rim_hole_mm": USUAL_RIM_HOLE_MM,
-    "key_mm": USUAL_KEY_MM,
+    "rim_hole_mm": None,
+    "key_mm": None,
     "washers": "none",
     "washer_part": None,
     "washer_count": 0,
@@ -50,6 +52,7 @@ KIT_DEFAULTS: dict[str, Any] = {
     "measured_one": False,
     "whole_wheel": False,
     "wet_or_salt": None,
+    "despite": "",
 }
 
 
@@ -68,6 +71,10 @@ class Bins:
     def at_hand(self, part: Part) -> int:
         """What the job has of a part already, and what it may still take."""
         return self.figures[part.pk].for_job(self.job) + self.taken.get(part.pk, 0)
+
+    def picked(self, part: Part) -> int:
+        """What lies on the bench of a part: as many as were taken for the job, and before any was, what it may take."""
+        return self.taken.get(part.pk, 0) or self.at_hand(part)
 
     def said(self, key: str | None) -> Part | None:
         """A part by the id that a sheet keeps."""
@@ -88,6 +95,16 @@ def old_lengths(job: Job) -> dict[str, float]:
     """Lengths of the spokes removed in a job, by place."""
     rows = OldSpoke.objects.filter(job=job).order_by("created_at", "id").values_list("spoke", "length_mm")
     return {spoke: length for spoke, length in dict(rows).items() if length is not None}
+
+
+def ruled_lengths(wheel: Row) -> dict[Side, float]:
+    """What removed spokes of a wheel measured, by side, where all of a side's agree within a millimetre."""
+    rows = dict(OldSpoke.objects.filter(wheel=wheel).order_by("created_at", "id").values_list("spoke", "length_mm"))
+    found: dict[Side, list[float]] = {}
+    for spoke, length in rows.items():
+        if length is not None:
+            found.setdefault(SpokeName.parse(spoke).side, []).append(length)
+    return {side: sum(mine) / len(mine) for side, mine in found.items() if mixed(mine) <= 1}
 
 
 def old_spread_mm(job: Job, side: Side) -> float | None:
@@ -154,7 +171,11 @@ def _nipple(wheel: Wheel, part: Part | None) -> Nipple:
     return (
         nipple_of(part.attributes)
         if part
-        else Nipple(for_thread_mm=wheel.right.spoke.end_diameter_mm, pitch_mm=wheel.right.pitch_mm)
+        else Nipple(
+            for_thread_mm=wheel.right.spoke.end_diameter_mm,
+            pitch_mm=wheel.right.pitch_mm,
+            unknown=frozenset({"body_mm", "key_mm"}),
+        )
     )
 
 
@@ -178,7 +199,7 @@ def sizing_of(user: User, job_id: UUID, step_mm: float = 1.0, school: str = "nea
         ),
         sides=[_side(user, job, wheel, side, nipple, places[side], chosen.get(side), bins, step_mm, school) for side in Side],
         suspicions=[wheels_answers.Suspicion(field=s.field, why=s.why) for s in suspicions(wheel)],
-        old=[_old_values(side) for side in read_old_spokes(wheel, lengths, nipple)],
+        old=[_old_values(side) for side in read_old_spokes(wheel, lengths, nipple, _guess_sds_mm(job, wheel))],
         old_lengths=[answers.OldLength(spoke=spoke, length_mm=length) for spoke, length in lengths.items()],
         kit=answers.Kit(**{**sheet, "wet_or_salt": wet_or_salt(job, sheet)}),
         rules=[_rule_values(rule) for rule in _rules(bins, job, wheel, sheet, nipple, places, chosen)],
@@ -190,8 +211,19 @@ def sizing_of(user: User, job_id: UUID, step_mm: float = 1.0, school: str = "nea
 
 
 def _known(job: Job, wheel: Wheel, side: Side) -> Any:
+    """What a side needs: by the dimensions, and where these are a guess also by what old spokes measured."""
     sds = checked_sds(job.wheel.uncertainty_mm, job.wheel.measured)
-    return known_length(wheel, side, sds)
+    known = known_length(wheel, side, sds)
+    if known.sd_mm < GUESS_SD_MM:
+        return known
+    mine = [length for name, length in old_lengths(job).items() if SpokeName.parse(name).side is side]
+    return with_old_spokes(known, mine, stretch_mm(wheel, side, side_targets_n(wheel)[side]))
+
+
+def _guess_sds_mm(job: Job, wheel: Wheel) -> dict[Side, float]:
+    """How well each side's length is known by the dimensions alone: old spokes are not judged by themselves."""
+    sds = checked_sds(job.wheel.uncertainty_mm, job.wheel.measured)
+    return {side: known_length(wheel, side, sds).sd_mm for side in Side}
 
 
 def _side(
@@ -234,8 +266,9 @@ def _side(
 
 
 def _fit_values(found: Any) -> answers.NippleFit:
-    rounded = {"end_mm": round(found.end_mm, 2), "chance": round(found.chance, 3), "usable": found.usable}
-    return answers.NippleFit(**{**asdict(found), **rounded})
+    values = {key: value for key, value in asdict(found).items() if key != "sd_mm"}
+    rounded = {"end_mm": round(found.end_mm, 2), "chance": round(found.chance, 3)}
+    return answers.NippleFit(**{**values, **rounded, "usable": found.usable, "told": found.told})
 
 
 def _bin_values(part: Part, bins: Bins) -> answers.Bin:
@@ -305,7 +338,7 @@ def _kit(
     part = bins.said(sheet["nipple_part"])
     count = sheet["nipple_count"]
     if count is None:
-        count = bins.at_hand(part) if part else 0
+        count = bins.picked(part) if part else 0
     washer = bins.said(sheet["washer_part"])
     return Kit(
         spokes,
@@ -314,12 +347,13 @@ def _kit(
         sheet["rim_hole_mm"],
         sheet["key_mm"],
         sheet["washers"],
-        bins.at_hand(washer) if washer else sheet["washer_count"],
+        bins.picked(washer) if washer else sheet["washer_count"],
         washer.attributes["body_mm"] if washer else None,
         sheet["rim_had_washers"],
         sheet["measured_one"],
         wet_or_salt(job, sheet),
         places,
+        {side: (known.length_mm, known.sd_mm) for side in Side if (known := _known(job, wheel, side))},
     )
 
 
@@ -330,9 +364,22 @@ def _kit_spoke(bins: Bins, wheel: Wheel, side: Side, sheet: dict[str, Any], chos
         straight = wheel.hub.flange(side).straight_pull_angle_deg is not None
         return KitSpoke(chosen.length_mm, wire, wheel.side(side).pitch_mm, not straight, int(said or 0))
     attributes = chosen.part.attributes
-    count = said if said is not None else bins.at_hand(chosen.part)
+    count = said if said is not None else bins.picked(chosen.part)
     wire = spoke_of(attributes).end_diameter_mm
     return KitSpoke(chosen.length_mm, wire, pitch_of(attributes), attributes.get("elbow", True), int(count))
+
+
+def kit_stops(user: User, job: Job) -> list[str]:
+    """Rules of the laid out kit that stop the work, in words; none once somebody said why it is laced all the same."""
+    sheet = sheet_of(job)
+    chosen = choices_of(job)
+    if sheet["despite"] or not chosen:
+        return []
+    wheel = wheels.core_wheel(job.wheel)
+    bins = bins_for(user, job)
+    nipple = _nipple(wheel, bins.said(sheet["nipple_part"]))
+    rules = _rules(bins, job, wheel, sheet, nipple, places_of(job, wheel, sheet), chosen)
+    return [joined(": ", [rule.found, rule.reason]) for rule in rules if rule.level == STOP and not rule.holds]
 
 
 @transaction.atomic
@@ -369,6 +416,8 @@ def lay_out_kit(user: User, job_id: UUID, values: dict[str, Any]) -> KitSheet:
     """Keep the kit as it lies on the bench, with the rules that it breaks."""
     job = queue.open_for_work(user, job_id)
     wheel = wheels.core_wheel(job.wheel)
+    if values.get("despite", "").strip():
+        values = {**values, "despite": check_reason(values["despite"], "despite")}
     sheet = {**sheet_of(job), **values}
     for name in ("nipple_part", "washer_part"):
         if sheet[name]:
@@ -387,7 +436,7 @@ def swapped(user: User, job_id: UUID, rim_part: UUID | None, hub_part: UUID | No
     by_side: dict[Side, list[float]] = {}
     for name, length in old_lengths(job).items():
         by_side.setdefault(SpokeName.parse(name).side, []).append(length)
-    found = swap(old, new, by_side)
+    found = swap(old, new, by_side, measured=job.wheel.measured)
     return answers.Swap(
         advice=found.advice,
         why=found.why,
@@ -439,6 +488,6 @@ def laced_lengths_mm(job: Job, wheel: Wheel) -> dict[Side, float]:
     return {
         side: chosen[side].length_mm
         if side in chosen
-        else rounded_mm(spoke_length_mm(wheel, side), stretch_mm(wheel, side, targets[side]), 1.0)
+        else rounded_mm(_known(job, wheel, side).length_mm, stretch_mm(wheel, side, targets[side]), 1.0)
         for side in Side
     }

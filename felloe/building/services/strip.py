@@ -22,6 +22,7 @@ from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n
 from felloe.queue import services as queue
 from felloe.queue.models import Job
+from felloe.stock import services as stock
 from felloe.wheels import services as wheels
 
 CHOICES = ("washers", "closed_rim", "cut", "keep_spokes")
@@ -109,7 +110,15 @@ def counts_of(job: Job, wheel: CoreWheel, washers: bool) -> list[answers.Tally]:
     for kind, way, count in SmallPartsCount.objects.filter(job=job).values_list("kind", "way", "count"):
         rows[kind].append((way, count))
     tallies = [tally(wheel, kind, kind != "washer" or washers, rows[kind]) for kind in COUNTED if kind != "washer" or washers]
-    return [answers.Tally(**{**asdict(t), "name": COUNTED[t.kind], "still_in": t.still_in, "word": t.word}) for t in tallies]
+    picked: dict[str, int] = {}
+    for part, count in stock.picked_for(job):
+        picked[part.kind] = picked.get(part.kind, 0) + count
+    return [
+        answers.Tally(
+            **{**asdict(t), "picked": picked.get(t.kind, 0), "name": COUNTED[t.kind], "still_in": t.still_in, "word": t.word}
+        )
+        for t in tallies
+    ]
 
 
 @transaction.atomic

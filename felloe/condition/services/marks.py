@@ -155,6 +155,12 @@ def broken_at(job: Job, moment: datetime) -> list[str]:
     return list(rows.exclude(ending__created_at__lte=moment).values_list("spoke", flat=True))
 
 
+def broken_since(job: Job, moment: datetime) -> list[str]:
+    """Spokes of a job's wheel that were noted as broken after `moment` and are not yet noted as replaced."""
+    rows = ConditionMark.objects.filter(wheel=job.wheel, kind="spoke_broken", created_at__gt=moment, ending__isnull=True)
+    return list(rows.order_by("created_at").values_list("spoke", flat=True))
+
+
 def broken_spokes(job: Job) -> dict[str, tuple[UUID, bool]]:
     """Spokes that broke, by name: their mark, and whether they still stand broken; those that this job mended as well."""
     rows = {m.spoke: (m.pk, True) for m in standing_marks(job.wheel) if m.kind == "spoke_broken" and m.spoke}

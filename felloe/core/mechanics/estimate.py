@@ -22,6 +22,7 @@ from felloe.core.mechanics.evidence import Observed
 from felloe.core.mechanics.influence import Influence, trace_operators
 from felloe.core.mechanics.prior import Prior, prior_of
 from felloe.core.mechanics.readings import Readings
+from felloe.core.naming import Side
 from felloe.core.runout.figures import total_indicator_reading_mm
 from felloe.core.said import say
 
@@ -55,6 +56,8 @@ class WheelState:
     _map: Array = field(repr=False)
     _tension_map: Array = field(repr=False)
     _covariance: Array = field(repr=False)
+    #: Spokes that are broken or missing: they carry nothing and count in no mean.
+    broken: frozenset[str] = frozenset()
 
     @property
     def wheel(self) -> Wheel:
@@ -64,6 +67,19 @@ class WheelState:
     def figures(self) -> Trace:
         """The trace at the angles where runout figures are taken, four to a spoke."""
         return _trace(self, self.influence.figure_angles_deg, self.influence.figure_operators)
+
+    def present(self, side: Side) -> NDArray[np.bool_]:
+        """Which spokes (n,) of a side are there."""
+        whole = np.array([str(name) not in self.broken for name in self.wheel.names])
+        return np.asarray(self.wheel.on_side(side) & whole)
+
+    def rows(self, kind: str) -> tuple[Array, Array]:
+        """From the unknowns to what a figure is taken of: lateral or radial at the figure angles (4n, u), from the mean line,
+        or the tensions (n, u); and the covariance of the unknowns (u, u)."""
+        if kind == "tension":
+            return self._tension_map, self._covariance
+        lateral_rows, radial_rows = _trace_rows(self, self.influence.figure_operators)
+        return (lateral_rows if kind == "lateral" else radial_rows), self._covariance
 
     @cached_property
     def maps(self) -> tuple[Array, Array, Array]:
@@ -241,14 +257,19 @@ def _state(
     )
 
 
-def _trace(state: WheelState, angles_deg: Array, operators: tuple[Array, Array]) -> Trace:
+def _trace_rows(state: WheelState, operators: tuple[Array, Array]) -> tuple[Array, Array]:
+    """From the unknowns to lateral and radial deviation from the mean line, at the operators' angles."""
     lateral_op, radial_op = operators
     cos = np.cos(state.influence.lacing.rim_angle_rad)[:, None]
     sin = np.sin(state.influence.lacing.rim_angle_rad)[:, None]
     lateral_mean = state._map[2::6].mean(axis=0)
     radial_mean = (cos * state._map[0::6] + sin * state._map[1::6]).mean(axis=0)
-    lateral_rows = lateral_op @ state._map - lateral_mean
-    radial_rows = radial_op @ state._map - radial_mean
+    return lateral_op @ state._map - lateral_mean, radial_op @ state._map - radial_mean
+
+
+def _trace(state: WheelState, angles_deg: Array, operators: tuple[Array, Array]) -> Trace:
+    lateral_op, radial_op = operators
+    lateral_rows, radial_rows = _trace_rows(state, operators)
     disp = state.displacement.reshape(-1, 6)
     radial_at_holes = (
         np.cos(state.influence.lacing.rim_angle_rad) * disp[:, 0] + np.sin(state.influence.lacing.rim_angle_rad) * disp[:, 1]

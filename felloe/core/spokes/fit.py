@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from felloe.core.errors import TradeError
 from felloe.core.said import joined, say
@@ -26,6 +26,12 @@ FITS, SHORT, HEAD_UNSUPPORTED, IN_SLOT, THREAD_RUNS_OUT, PROUD = (
 )  # fmt: skip
 #: What may be laced; the others are refused.
 USABLE = frozenset({FITS, SHORT, IN_SLOT})
+#: What can be told of a length: surely usable, surely not, or neither.
+DOES_FIT, CANNOT_TELL, DOES_NOT_FIT = "fits", "cannot_tell", "does_not_fit"
+#: A length computed from dimensions that nobody measured is known to no better than this [mm]; common practice, no source.
+GUESS_SD_MM = 1.0
+#: What a guess says with less than this chance either way cannot be told.
+SURELY = 0.95
 
 
 class BadLength(TradeError):
@@ -46,10 +52,20 @@ class Fit:
     verdict: str
     why: str
     chance: float
+    sd_mm: float = 0.0
+
+    @property
+    def told(self) -> str:
+        """DOES_FIT, CANNOT_TELL or DOES_NOT_FIT: a guess refuses only what it surely refuses."""
+        if self.sd_mm < GUESS_SD_MM:
+            return DOES_FIT if self.verdict in USABLE else DOES_NOT_FIT
+        if self.chance >= SURELY:
+            return DOES_FIT
+        return DOES_NOT_FIT if self.chance <= 1 - SURELY else CANNOT_TELL
 
     @property
     def usable(self) -> bool:
-        return self.verdict in USABLE
+        return self.told != DOES_NOT_FIT
 
 
 def fit(
@@ -65,7 +81,16 @@ def fit(
     end = length_mm + stretch_mm - needed_mm
     verdict, why = _verdict(end, nipple, thread_length_mm)
     low, high = nipple.head_base_mm, min(nipple.slot_mm, thread_length_mm - nipple.thread_mm)
-    return Fit(length_mm, end, verdict, why, _between(end, sd_mm, low, high))
+    found = Fit(length_mm, end, verdict, why, _between(end, sd_mm, low, high), sd_mm)
+    if found.told == CANNOT_TELL:
+        unsure = say(
+            "Cannot be told until the ERD is measured: by the kind alone its end stands {end:.1f} mm from the slot's bottom,"
+            " ± {sd_mm:.1f} mm.",
+            end=end,
+            sd_mm=sd_mm,
+        )
+        return replace(found, why=unsure)
+    return found
 
 
 def _verdict(end: float, nipple: Nipple, thread_length_mm: float) -> tuple[str, str]:

@@ -11,15 +11,13 @@ from dataclasses import dataclass, field
 from felloe.core.components import Wheel, require
 from felloe.core.naming import Side
 from felloe.core.said import say
-from felloe.core.spokes.fit import fit
+from felloe.core.spokes.fit import CANNOT_TELL, fit
 from felloe.core.spokes.length import spoke_length_mm, stretch_mm
 from felloe.core.spokes.nipple import THREAD_LENGTH_MM, Nipple
 from felloe.core.tension.statics import side_targets_n
 from felloe.core.terms import term
 
 STOP, CAUTION, NOTE = "stop", "caution", "note"
-#: What is laid out where nobody measured: a common alloy rim's hole and the key for common nipples; from memory.
-USUAL_RIM_HOLE_MM, USUAL_KEY_MM = 4.4, 3.3
 #: Uses of a bike that mean wet and salt; common practice, no source.
 WET_USES = frozenset({"everyday", "cargo"})
 WASHERS = {"none": say("none"), "new": say("new ones"), "old": say("the old ones")}
@@ -49,8 +47,8 @@ class Kit:
     spokes: Mapping[Side, KitSpoke]
     nipple: Nipple
     nipple_count: int
-    rim_hole_mm: float
-    key_mm: float
+    rim_hole_mm: float | None
+    key_mm: float | None
     washers: str = "none"
     washer_count: int = 0
     washer_for_mm: float | None = None
@@ -58,10 +56,14 @@ class Kit:
     measured_one: bool = False
     wet_or_salt: bool = False
     places: Mapping[Side, int] = field(default_factory=dict)
+    #: What each side needs and how well that is known [mm]; where it is left out the wheel's dimensions count as exact.
+    needed_mm: Mapping[Side, tuple[float, float]] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
-        require("rim_hole_mm", self.rim_hole_mm, 3, 12, "mm", say("The rim's spoke hole"))
-        require("key_mm", self.key_mm, 2.5, 7, "mm", say("The spoke key"))
+        if self.rim_hole_mm is not None:
+            require("rim_hole_mm", self.rim_hole_mm, 3, 12, "mm", say("The rim's spoke hole"))
+        if self.key_mm is not None:
+            require("key_mm", self.key_mm, 2.5, 7, "mm", say("The spoke key"))
 
 
 @dataclass(frozen=True)
@@ -114,6 +116,11 @@ def _thread(kit: Kit, side: Side) -> Rule:
     spoke, nipple = kit.spokes[side], kit.nipple
     same_wire = abs(spoke.end_diameter_mm - nipple.for_thread_mm) < 0.06
     same_pitch = abs(spoke.pitch_mm - nipple.pitch_mm) < 0.004
+    if same_wire and "pitch_mm" in nipple.unknown:
+        what = say("{end_diameter_mm:g} mm spoke, the nipple's pitch is not known", end_diameter_mm=spoke.end_diameter_mm)
+        return Rule(
+            "thread", CAUTION, False, what, say("Try it: a nipple that stops after one or two turns is the wrong thread."), side
+        )
     what = say(
         "{end_diameter_mm:g} mm spoke, nipple for {for_thread_mm:g} mm",
         end_diameter_mm=spoke.end_diameter_mm,
@@ -128,7 +135,10 @@ def _thread(kit: Kit, side: Side) -> Rule:
 def _length(wheel: Wheel, kit: Kit, side: Side) -> Rule:
     spoke = kit.spokes[side]
     stretch = stretch_mm(wheel, side, side_targets_n(wheel)[side])
-    found = fit(spoke.length_mm, spoke_length_mm(wheel, side), stretch, 0.0, kit.nipple, spoke.thread_length_mm)
+    needed, sd = kit.needed_mm.get(side, (spoke_length_mm(wheel, side), 0.0))
+    found = fit(spoke.length_mm, needed, stretch, sd, kit.nipple, spoke.thread_length_mm)
+    if found.told == CANNOT_TELL:
+        return Rule("length", CAUTION, False, f"{spoke.length_mm:g} mm", found.why, side)
     return Rule("length", STOP, found.usable, f"{spoke.length_mm:g} mm", found.why, side)
 
 
@@ -174,6 +184,10 @@ def _spoke_count(wheel: Wheel, kit: Kit, side: Side) -> Rule:
 
 def _rim_hole(kit: Kit) -> Rule:
     body, hole = kit.nipple.body_mm, kit.rim_hole_mm
+    if "body_mm" in kit.nipple.unknown:
+        return Rule("rim_hole", CAUTION, False, say("the nipple's body is not known"), _UNMEASURED)
+    if hole is None:
+        return Rule("rim_hole", CAUTION, False, say("{body:g} mm nipple, hole not measured", body=body), _UNMEASURED)
     what = say("{body:g} mm nipple, {hole:g} mm hole", body=body, hole=hole)
     if hole < body + 0.1:
         reason = say("The nipple does not go through. Drilling the rim out weakens it and burns the way back: other nipples.")
@@ -184,7 +198,14 @@ def _rim_hole(kit: Kit) -> Rule:
     )
 
 
+_UNMEASURED = say("Nothing is taken for granted here: measure it with a caliper, and enter what it is.")
+
+
 def _key(kit: Kit) -> Rule:
+    if "key_mm" in kit.nipple.unknown:
+        return Rule("key", CAUTION, False, say("the nipple's flats are not known"), _UNMEASURED)
+    if kit.key_mm is None:
+        return Rule("key", CAUTION, False, say("flats {key_mm:g} mm, key not tried", key_mm=kit.nipple.key_mm), _UNMEASURED)
     what = say("flats {key_mm:g} mm, key {flats_key_mm:g} mm", key_mm=kit.nipple.key_mm, flats_key_mm=kit.key_mm)
     holds = -0.02 <= kit.key_mm - kit.nipple.key_mm <= 0.12
     return Rule("key", STOP, holds, what, say("A loose key rounds the nipple; a tight one does not go on."))

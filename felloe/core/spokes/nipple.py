@@ -31,6 +31,8 @@ class Nipple:
     head_mm: float = 3.0
     slot_mm: float = 1.0
     thread_mm: float = 8.5
+    #: Measures that nobody gave and that are not common for this thread: no rule takes them for granted.
+    unknown: frozenset[str] = frozenset()
 
     def __post_init__(self) -> None:
         require("length_mm", self.length_mm, 8, 20, "mm", say("Length of a nipple"))

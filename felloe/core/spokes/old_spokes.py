@@ -13,7 +13,7 @@ from felloe.core.components import Wheel, require
 from felloe.core.diagnosis.breakage import MIXED_LENGTHS_MM
 from felloe.core.naming import Side, SpokeName
 from felloe.core.said import joined, say
-from felloe.core.spokes.fit import HEAD_UNSUPPORTED, SHORT, THREAD_RUNS_OUT, WINDOW_MM, BadLength, Fit, fit, mixed
+from felloe.core.spokes.fit import CANNOT_TELL, HEAD_UNSUPPORTED, SHORT, THREAD_RUNS_OUT, WINDOW_MM, BadLength, Fit, fit, mixed
 from felloe.core.spokes.length import spoke_length_mm, stretch_mm
 from felloe.core.spokes.nipple import Nipple
 from felloe.core.tension.statics import side_targets_n
@@ -33,8 +33,12 @@ class OldSide:
     rebuild: bool
 
 
-def read_old_spokes(wheel: Wheel, lengths_mm: Mapping[str, float], nipple: Nipple | None = None) -> tuple[OldSide, ...]:
+def read_old_spokes(
+    wheel: Wheel, lengths_mm: Mapping[str, float], nipple: Nipple | None = None, sds_mm: Mapping[Side, float] | None = None
+) -> tuple[OldSide, ...]:
     """Judge removed spokes by place; sides without any are left out, and so are places that the wheel has not.
+
+    `sds_mm`: how well each side's needed length is known: what a guess cannot tell is not held against a spoke.
 
     What is entered is checked by `check_old_length`; a wheel that was measured anew since is judged as it now stands.
     """
@@ -48,10 +52,10 @@ def read_old_spokes(wheel: Wheel, lengths_mm: Mapping[str, float], nipple: Nippl
             continue
         needed = spoke_length_mm(wheel, side)
         stretch = stretch_mm(wheel, side, targets[side])
-        fits = {name: fit(length, needed, stretch, 0.0, nipple) for name, length in mine.items()}
+        fits = {name: fit(length, needed, stretch, (sds_mm or {}).get(side, 0.0), nipple) for name, length in mine.items()}
         spread = mixed(mine.values())
         explains = _explains(side, fits, spread)
-        rebuild = spread > MIXED_LENGTHS_MM or any(f.verdict == HEAD_UNSUPPORTED for f in fits.values())
+        rebuild = spread > MIXED_LENGTHS_MM or any(_surely(f, HEAD_UNSUPPORTED) for f in fits.values())
         found.append(OldSide(side, len(mine), sorted(mine.values())[len(mine) // 2], spread, needed, fits, explains, rebuild))
     return tuple(found)
 
@@ -75,6 +79,10 @@ def check_old_length(wheel: Wheel, name: str, length_mm: float) -> None:
         )
 
 
+def _surely(found: Fit, verdict: str) -> bool:
+    return found.verdict == verdict and found.told != CANNOT_TELL
+
+
 def _explains(side: Side, fits: Mapping[str, Fit], spread: float) -> tuple[str, ...]:
     said = []
     if spread > MIXED_LENGTHS_MM:
@@ -85,7 +93,7 @@ def _explains(side: Side, fits: Mapping[str, Fit], spread: float) -> tuple[str, 
                 side=side.said,
             )
         )
-    short = sorted((n for n, f in fits.items() if f.verdict == HEAD_UNSUPPORTED), key=_place)
+    short = sorted((n for n, f in fits.items() if _surely(f, HEAD_UNSUPPORTED)), key=_place)
     if short:
         said.append(
             say(
@@ -93,10 +101,10 @@ def _explains(side: Side, fits: Mapping[str, Fit], spread: float) -> tuple[str, 
                 short=joined(", ", short),
             )
         )
-    barely = sorted((n for n, f in fits.items() if f.verdict == SHORT), key=_place)
+    barely = sorted((n for n, f in fits.items() if _surely(f, SHORT)), key=_place)
     if barely and not short:
         said.append(say("On the short side: {barely}. Order one step longer.", barely=joined(", ", barely)))
-    long = sorted((n for n, f in fits.items() if f.verdict == THREAD_RUNS_OUT), key=_place)
+    long = sorted((n for n, f in fits.items() if _surely(f, THREAD_RUNS_OUT)), key=_place)
     if long:
         said.append(
             say("Too long: {long}. The thread ran out, so the spoke never came to its tension.", long=joined(", ", long))

@@ -7,13 +7,13 @@ from dataclasses import dataclass
 
 from felloe.core.components import Wheel
 from felloe.core.naming import Side
-from felloe.core.said import say
+from felloe.core.said import joined, say
 from felloe.core.spokes.fit import Fit, fit, mixed
 from felloe.core.spokes.length import spoke_length_mm, stretch_mm
 from felloe.core.spokes.nipple import Nipple
 from felloe.core.tension.statics import side_targets_n
 
-AS_THEY_ARE, CHANGE_SIDES, ONE_SIDE, NEW = "as_they_are", "change_sides", "one_side", "new"
+AS_THEY_ARE, CHANGE_SIDES, ONE_SIDE, NEW, MEASURE = "as_they_are", "change_sides", "one_side", "new", "measure"
 
 
 @dataclass(frozen=True)
@@ -38,13 +38,17 @@ class Swap:
 
 
 def swap(
-    old: Wheel, new: Wheel, removed_mm: Mapping[Side, Sequence[float]] | None = None, nipple: Nipple | None = None
+    old: Wheel,
+    new: Wheel,
+    removed_mm: Mapping[Side, Sequence[float]] | None = None,
+    nipple: Nipple | None = None,
+    measured: bool = True,
 ) -> Swap:
-    """Compare `old` and `new`; the old spokes are as long as those measured, else as the old wheel needs them.
+    """Compare `old` and `new`; the old spokes are as long as those measured, every one of them judged.
 
-    The shortest of a side decides, since it is the one that breaks its nipple.
+    Without a measured spoke of a side its length is computed where the old wheel was `measured`, and unknown where it was not.
     """
-    lengths = {side: _old_length(old, side, removed_mm or {}) for side in Side}
+    lengths = {side: _old_lengths(old, side, removed_mm or {}, measured) for side in Side}
     targets = side_targets_n(new)
     same_wire = old.right.spoke == old.left.spoke
     rows = []
@@ -54,20 +58,31 @@ def swap(
 
         def in_nipple(source: Side, side: Side = side, needed: float = needed, stretch: float = stretch) -> Fit | None:
             # Fewer old spokes than the side needs are no set.
-            enough = old.side(source).count >= new.side(side).count
-            return fit(lengths[source], needed, stretch, 0.0, nipple) if enough else None
+            if old.side(source).count < new.side(side).count or not lengths[source]:
+                return None
+            fits = [fit(length, needed, stretch, 0.0, nipple) for length in sorted(set(lengths[source]))]
+            return next((f for f in fits if not f.usable), fits[0])
 
         rows.append(SideSwap(side, needed, needed - spoke_length_mm(old, side), in_nipple(side), in_nipple(side.other)))
     right, left = rows
     advice, why = _advice(right, left, same_wire)
+    unknown = [side.said for side in (Side.RIGHT, Side.LEFT) if not lengths[side]]
+    if unknown and advice != AS_THEY_ARE:
+        advice, why = (
+            MEASURE,
+            say(
+                "Hold an old spoke of the {sides} side to the ruler first: nothing is known of its length.",
+                sides=joined(", ", unknown),
+            ),
+        )
     return Swap((right, left), advice, why, _cautions(advice, removed_mm or {}))
 
 
-def _old_length(old: Wheel, side: Side, removed_mm: Mapping[Side, Sequence[float]]) -> float:
-    measured = removed_mm.get(side)
-    if measured:
-        return min(measured)
-    return spoke_length_mm(old, side) - stretch_mm(old, side, side_targets_n(old)[side])
+def _old_lengths(old: Wheel, side: Side, removed_mm: Mapping[Side, Sequence[float]], measured: bool) -> tuple[float, ...]:
+    found = tuple(removed_mm.get(side, ()))
+    if found or not measured:
+        return found
+    return (spoke_length_mm(old, side) - stretch_mm(old, side, side_targets_n(old)[side]),)
 
 
 def _usable(found: Fit | None) -> bool:

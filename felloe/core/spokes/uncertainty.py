@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from felloe.core.components import Wheel
 from felloe.core.naming import Side
 from felloe.core.said import say
+from felloe.core.spokes.fit import WINDOW_MM
 from felloe.core.spokes.length import spoke_length_mm
 from felloe.core.spokes.measuring import BadMeasure
 
@@ -99,3 +100,27 @@ def known_length(wheel: Wheel, side: Side, sds: Mapping[str, float]) -> KnownLen
     order = sorted(variances.items(), key=lambda item: -item[1])
     shares = tuple((name, value / total if total else 0.0) for name, value in order)
     return KnownLength(spoke_length_mm(wheel, side), math.sqrt(total), shares)
+
+
+#: An old spoke that held ended within about so much of the middle of its nipple's window [mm]; common practice, no source.
+OLD_SPOKE_SD_MM = 1.2
+
+
+def with_old_spokes(known: KnownLength, lengths_mm: Sequence[float], stretch_mm: float) -> KnownLength:
+    """A computed length joined with what spokes taken out of the wheel measured, each weighted by its variance.
+
+    The ruler weighs as it should where the dimensions are a guess; lengths that differ among themselves count for less.
+    """
+    if not lengths_mm:
+        return known
+    # The end of a spoke that held stood in the middle of the window, as far as anybody knows.
+    needed = sum(lengths_mm) / len(lengths_mm) + stretch_mm - (WINDOW_MM[0] + WINDOW_MM[1]) / 2
+    spread = max(lengths_mm) - min(lengths_mm)
+    variance = OLD_SPOKE_SD_MM**2 + (spread / 2) ** 2
+    weight = known.sd_mm**2 / (known.sd_mm**2 + variance)
+    shares = [(name, share * (1 - weight)) for name, share in known.shares] + [("old_spokes", weight)]
+    return KnownLength(
+        known.length_mm + weight * (needed - known.length_mm),
+        math.sqrt(known.sd_mm**2 * variance / (known.sd_mm**2 + variance)),
+        tuple(sorted(shares, key=lambda item: -item[1])),
+    )

@@ -208,9 +208,16 @@ def spoke_of(attributes: Attributes) -> Spoke:
     return Spoke(**{name: attributes[name] for name in names if name in attributes})
 
 
+#: The wire [mm] whose nipples have the common measures.
+COMMON_WIRE_MM = 2.0
+
+
 def nipple_of(attributes: Attributes) -> Nipple:
-    """The core's nipple of a stocked one; what is not known is as common."""
-    return Nipple(**{name: value for name, value in attributes.items() if name != "colour"})
+    """The core's nipple of a stocked one; what is not known is as common, and unknown where it is for another thread."""
+    given = {name: value for name, value in attributes.items() if name != "colour"}
+    usual = abs(given.get("for_thread_mm", COMMON_WIRE_MM) - COMMON_WIRE_MM) < 0.06
+    unknown = () if usual else (name for name in ("body_mm", "key_mm", "pitch_mm") if name not in given)
+    return Nipple(**given, unknown=frozenset(unknown))
 
 
 def rim_of(attributes: Attributes) -> Rim:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -32,9 +32,20 @@ class SideEvenness:
         return abs(self.worst_percent)
 
 
-def side_evenness(wheel: Wheel, tension_n: Sequence[float], side: Side, band_percent: float) -> SideEvenness:
-    """Evenness of `side`, given every spoke's tension (n,) from the valve; `outside` is beyond ±`band_percent`."""
-    mine = [(str(name), float(t)) for name, t in zip(wheel.names, tension_n, strict=True) if name.side is side]
+def side_evenness(
+    wheel: Wheel, tension_n: Sequence[float], side: Side, band_percent: float, without: Collection[str] = ()
+) -> SideEvenness:
+    """Evenness of `side`, given every spoke's tension (n,) from the valve; `outside` is beyond ±`band_percent`.
+
+    Spokes in `without` are broken or missing and count in nothing; a side with none left has no figures but zeros.
+    """
+    mine = [
+        (str(name), float(t))
+        for name, t in zip(wheel.names, tension_n, strict=True)
+        if name.side is side and str(name) not in without
+    ]
+    if not mine:
+        return SideEvenness(side, 0, 0.0, 0.0, 0.0, 0.0, "", 0.0, (), band_percent)
     values = np.array([t for _, t in mine])
     mean = float(values.mean())
     percents = 100 * (values - mean) / mean if mean > 1e-9 else np.zeros_like(values)
@@ -43,7 +54,7 @@ def side_evenness(wheel: Wheel, tension_n: Sequence[float], side: Side, band_per
         side=side,
         count=len(mine),
         mean_n=mean,
-        sd_n=float(values.std(ddof=1)),
+        sd_n=float(values.std(ddof=1)) if len(mine) > 1 else 0.0,
         min_n=float(values.min()),
         max_n=float(values.max()),
         worst_spoke=mine[worst][0],

@@ -11,6 +11,9 @@ from felloe.core.tension.evenness import side_evenness
 from felloe.core.tension.statics import tight_side
 from felloe.core.truing.tiers import Tier
 
+#: Below this share of its target the tight side holds nothing: common practice, no source.
+ALL_SLACK_SHARE = 0.1
+
 
 def nearest_spoke(state: WheelState, angle_deg: float) -> str:
     """Name of the spoke whose hole lies nearest to an angle."""
@@ -20,6 +23,11 @@ def nearest_spoke(state: WheelState, angle_deg: float) -> str:
 
 def headline(state: WheelState, tier: Tier) -> str:
     """What is out, where, and by how much of what the tier allows; or that all is inside."""
+    tight = state.tension_n[state.present(tight_side(state.wheel))]
+    if len(tight) == 0 or float(tight.mean()) < ALL_SLACK_SHARE * state.wheel.rim.tension_target_n:
+        return say(
+            "All slack: the spokes hold nothing yet, so straight and round cannot be judged. Bring them to tension first."
+        )
     figures = state.figures
     found: list[tuple[float, str]] = []
     aside = say(" of where it belongs") if state.wheel.dish_target_mm else ""
@@ -37,7 +45,7 @@ def headline(state: WheelState, tier: Tier) -> str:
     if radial > tier.radial_mm:
         worst = int(np.argmax(np.abs(figures.radial_mm)))
         where = nearest_spoke(state, float(figures.angles_deg[worst]))
-        what = "a hop" if figures.radial_mm[worst] > 0 else "a flat"
+        what = say("a hop") if figures.radial_mm[worst] > 0 else say("a flat")
         found.append(
             (radial / tier.radial_mm, say("{what} at {where}, radial {radial:.1f} mm", what=what, where=where, radial=radial))
         )
@@ -50,7 +58,7 @@ def headline(state: WheelState, tier: Tier) -> str:
             )
         )
     for side in Side:
-        even = side_evenness(state.wheel, state.tension_n.tolist(), side, tier.tension_percent)
+        even = side_evenness(state.wheel, state.tension_n.tolist(), side, tier.tension_percent, state.broken)
         if even.outside:
             what = say("slack") if even.worst_percent < 0 else say("tight")
             text = say(
@@ -60,7 +68,7 @@ def headline(state: WheelState, tier: Tier) -> str:
                 what=what,
             )
             found.append((even.spread_percent / tier.tension_percent, text))
-    mean = float(state.tension_n[state.wheel.on_side(tight_side(state.wheel))].mean())
+    mean = float(tight.mean())
     off = mean / state.wheel.rim.tension_target_n - 1
     if abs(off) > 0.1:
         what = say("below") if off < 0 else say("above")
@@ -71,6 +79,9 @@ def headline(state: WheelState, tier: Tier) -> str:
             what=what,
         )
         found.append((abs(off) / 0.1, text))
+    if state.broken:
+        broken = joined(", ", sorted(state.broken))
+        found.append((99.0, say("{spokes} carries nothing: broken or missing, and in no mean", spokes=broken)))
     if not found:
         return say("Inside {tier}: straight, round, centred and even.", tier=tier.said)
     found.sort(key=lambda item: -item[0])

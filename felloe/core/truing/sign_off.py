@@ -9,6 +9,7 @@ from felloe.core.mechanics.readings import Readings
 from felloe.core.naming import Side
 from felloe.core.tension.evenness import side_evenness
 from felloe.core.tension.statics import tight_side
+from felloe.core.truing.sureness import Unsure, unsure_figures
 from felloe.core.truing.tiers import Tier, TierCheck, check_against, roadworthy_runout_mm
 
 #: So few readings still count as measured: common practice, no source.
@@ -43,6 +44,8 @@ class SignOffCheck:
     mean_within: float
     #: Whether the readings are those of the wheel as it leaves.
     as_left_read: bool
+    #: Figures inside by the estimate, and not surely so.
+    unsure: tuple[Unsure, ...] = ()
 
     @property
     def tight_enough(self) -> bool:
@@ -55,7 +58,9 @@ class SignOffCheck:
         outside = [check.figure for check in self.checks if not check.met]
         slack = [] if self.tight_enough else ["mean_tension"]
         unread = [] if self.as_left_read else ["as_left"]
-        return tuple(dict.fromkeys([*outside, *slack, *self.not_measured, *unread]))
+        # What was hardly measured is unsure by that alone.
+        unsure = ["sureness"] if self.unsure and not self.not_measured else []
+        return tuple(dict.fromkeys([*outside, *slack, *self.not_measured, *unread, *unsure]))
 
     @property
     def needs_reason(self) -> bool:
@@ -64,7 +69,7 @@ class SignOffCheck:
 
 def figures_of(state: WheelState) -> Figures:
     """Lateral and radial TIR, dish, the worse side's spread and both means of an estimated state."""
-    sides = {side: side_evenness(state.wheel, state.tension_n.tolist(), side, 20) for side in Side}
+    sides = {side: side_evenness(state.wheel, state.tension_n.tolist(), side, 20, state.broken) for side in Side}
     return Figures(
         lateral_tir_mm=state.figures.lateral_tir_mm,
         radial_tir_mm=state.figures.radial_tir_mm,
@@ -114,4 +119,5 @@ def check_sign_off(
         mean_share=tight_n / wheel.rim.tension_target_n,
         mean_within=tier.tension_percent / 100,
         as_left_read=as_left_read,
+        unsure=unsure_figures(as_left, tier, tier.tension_percent / 100),
     )

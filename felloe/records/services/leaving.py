@@ -34,6 +34,7 @@ def requirements_of(user: User, job: Job) -> tuple[Requirement, ...]:
         facts = {
             "outside": [c.figure for c in check.checks if not c.met],
             "unmeasured": check.not_measured,
+            "unsure": [unsure.said for unsure in check.unsure],
             "mean_share": check.mean_share,
             "mean_within": check.mean_within,
             "highest_n": float(state.tension_n.max()),

@@ -66,7 +66,7 @@ def _tension_facts(wheel: CoreWheel, measured: tuple[WheelState, Readings] | Non
     if sum(r.spoke.startswith(side.value) for r in readings.tension) < 4:
         return TensionFacts()
     # The broken spoke itself carries nothing and says nothing.
-    even = side_evenness(wheel, state.tension_n.tolist(), side, 20)
+    even = side_evenness(wheel, state.tension_n.tolist(), side, 20, state.broken)
     return TensionFacts(
         mean_share=even.mean_n / side_targets_n(wheel)[side],
         spread_percent=even.spread_percent,

@@ -242,6 +242,12 @@ def taken_for(job: Job) -> dict[UUID, int]:
     return {part: -total for part, total in rows if total}
 
 
+def picked_for(job: Job) -> list[tuple[Part, int]]:
+    """The parts that a job has taken and not put back, with how many of each."""
+    taken = taken_for(job)
+    return [(part, taken[part.pk]) for part in Part.objects.filter(pk__in=taken).order_by("name")]
+
+
 def claims_for(job: Job) -> dict[UUID, int]:
     """What a job has reserved and not taken, by part."""
     rows = Movement.objects.filter(job=job).exclude(claim_delta=0).values_list("part_id").annotate(total=Sum("claim_delta"))

@@ -2790,14 +2790,15 @@ export interface components {
             right_count: number | null;
             left_count: number | null;
             /** Format: double */
-            rim_hole_mm: number;
+            rim_hole_mm: number | null;
             /** Format: double */
-            key_mm: number;
+            key_mm: number | null;
             washer_count: number;
             rim_had_washers: boolean;
             measured_one: boolean;
             whole_wheel: boolean;
             wet_or_salt: boolean;
+            despite: string;
         };
         KitInRequest: {
             /** Format: uuid */
@@ -2808,9 +2809,10 @@ export interface components {
             right_count?: number | null;
             left_count?: number | null;
             /** Format: double */
-            rim_hole_mm?: number;
+            rim_hole_mm?: number | null;
             /** Format: double */
-            key_mm?: number;
+            key_mm?: number | null;
+            despite?: string;
             washers?: components["schemas"]["WashersEnum"];
             washer_count?: number;
             rim_had_washers?: boolean;
@@ -2827,6 +2829,7 @@ export interface components {
             lengths_mm: components["schemas"]["LengthsBySide"];
             placed: number;
             placed_by: string;
+            stops: string[];
             derived: components["schemas"]["Derived"];
         };
         LacingError: {
@@ -3127,6 +3130,7 @@ export interface components {
             why: string;
             /** Format: double */
             chance: number;
+            told: components["schemas"]["ToldEnum"];
             usable: boolean;
         };
         /** @enum {unknown} */
@@ -3163,6 +3167,7 @@ export interface components {
             why: string;
             /** Format: double */
             chance: number;
+            told: components["schemas"]["ToldEnum"];
             usable: boolean;
             spoke: string;
         };
@@ -3443,6 +3448,7 @@ export interface components {
             readonly worst_spoke: string;
             predicted: components["schemas"]["Predicted"];
             readonly moves: components["schemas"]["PlanMove"][];
+            readonly outdated: string;
             /** @default  */
             readonly by: string;
             /** Format: date-time */
@@ -3664,6 +3670,7 @@ export interface components {
             quick_look: string[];
             enough: boolean;
             doubts: string[];
+            slips: components["schemas"]["Slip"][];
         };
         /** @description One reading as entered. Tension: value in `unit`, with `meter` for a meter's own units. Dish: by gauge or flipping. */
         ReadingEntryRequest: {
@@ -4130,6 +4137,18 @@ export interface components {
             /** Format: double */
             left_n: number;
         };
+        Slip: {
+            kind: string;
+            what: string;
+            mending: string;
+            places: components["schemas"]["SlipPlace"][];
+        };
+        SlipPlace: {
+            kind: string;
+            spoke: string;
+            /** Format: double */
+            instead: number | null;
+        };
         /**
          * @description * `nipple` - nipple
          *     * `washer` - washer
@@ -4261,6 +4280,11 @@ export interface components {
             /** Format: double */
             radial_sd_mm: number;
             outside: boolean;
+            broken: boolean;
+            /** Format: double */
+            read_lateral_mm: number | null;
+            /** Format: double */
+            read_radial_mm: number | null;
         };
         /** @description A stage: stable key, the trade's word for it, and the bench minutes it usually takes (common practice, no source). */
         Stage: {
@@ -4424,9 +4448,10 @@ export interface components {
          *     * `change_sides` - change_sides
          *     * `one_side` - one_side
          *     * `new` - new
+         *     * `measure` - measure
          * @enum {string}
          */
-        SwapAdviceEnum: "as_they_are" | "change_sides" | "one_side" | "new";
+        SwapAdviceEnum: "as_they_are" | "change_sides" | "one_side" | "new" | "measure";
         SwapSide: {
             side: components["schemas"]["SideEnum"];
             /** Format: double */
@@ -4449,6 +4474,7 @@ export interface components {
             was_in: number;
             out: number;
             put_in: number;
+            picked: number;
             still_in: number;
             places: number;
             word: string;
@@ -4480,6 +4506,13 @@ export interface components {
          * @enum {string}
          */
         TierNameEnum: "roadworthy" | "sound" | "fine" | "race";
+        /**
+         * @description * `fits` - fits
+         *     * `cannot_tell` - cannot_tell
+         *     * `does_not_fit` - does_not_fit
+         * @enum {string}
+         */
+        ToldEnum: "fits" | "cannot_tell" | "does_not_fit";
         Tone: {
             spoke: string;
             /** Format: double */

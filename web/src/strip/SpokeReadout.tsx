@@ -25,20 +25,66 @@ export function SpokeReadout({
         </dt>
         <dd>{spoke.name}</dd>
       </div>
-      <Figure name={measured ? say`tension, measured` : say`tension, estimated`}>
+      <Figure
+        name={
+          spoke.broken ? say`broken or missing` : measured ? say`tension, measured` : say`tension, estimated`
+        }
+      >
         {shownForce(Math.max(0, spoke.tension_n), unit)} {unit}
         {!measured && <small className="text-muted"> ± {shownForce(spoke.tension_sd_n, unit)}</small>}
+        {apart(spoke.measured_n, spoke.tension_n, spoke.tension_sd_n, 40) && (
+          <small>
+            {" "}
+            <Trans>(read {shownForce(spoke.measured_n ?? 0, unit)})</Trans>
+          </small>
+        )}
       </Figure>
       <Figure name={say`from the ${side} mean`}>
         {signed(spoke.percent_of_mean, 0)} %{spoke.outside ? say` — outside` : ""}
       </Figure>
-      <Figure name={say`lateral`}>
-        <Trans>{signed(spoke.lateral_mm, 2)} mm</Trans>
-      </Figure>
-      <Figure name={say`radial`}>
-        <Trans>{signed(spoke.radial_mm, 2)} mm</Trans>
-      </Figure>
+      <Deviation
+        name={spoke.read_lateral_mm === null ? say`lateral, estimated` : say`lateral`}
+        value={spoke.lateral_mm}
+        sd={spoke.lateral_sd_mm}
+        read={spoke.read_lateral_mm}
+      />
+      <Deviation
+        name={spoke.read_radial_mm === null ? say`radial, estimated` : say`radial`}
+        value={spoke.radial_mm}
+        sd={spoke.radial_sd_mm}
+        read={spoke.read_radial_mm}
+      />
     </dl>
+  );
+}
+
+/** Whether a reading and the estimate lie so far apart that both are to be seen. */
+function apart(read: number | null, estimate: number, sd: number, least: number): boolean {
+  return read !== null && Math.abs(read - estimate) > Math.max(2.5 * sd, least);
+}
+
+function Deviation({
+  name,
+  value,
+  sd,
+  read,
+}: {
+  name: string;
+  value: number;
+  sd: number;
+  read: number | null;
+}) {
+  return (
+    <Figure name={name}>
+      <Trans>{signed(value, 2)} mm</Trans>
+      {read === null && <small className="text-muted"> ± {sd.toFixed(2)}</small>}
+      {apart(read, value, sd, 0.06) && (
+        <small>
+          {" "}
+          <Trans>(read {signed(read ?? 0, 2)})</Trans>
+        </small>
+      )}
+    </Figure>
   );
 }
 

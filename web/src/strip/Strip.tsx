@@ -169,6 +169,6 @@ export function Strip({
 }
 
 function label(spoke: WheelState["spokes"][number], unit: ForceUnit): string {
-  const how = spoke.measured_n === null ? say`estimated` : say`measured`;
+  const how = spoke.broken ? say`broken` : spoke.measured_n === null ? say`estimated` : say`measured`;
   return say`${spoke.name}: ${shownForce(spoke.tension_n, unit)} ${unit} ${how}, lateral ${signed(spoke.lateral_mm, 2)} mm, radial ${signed(spoke.radial_mm, 2)} mm`;
 }

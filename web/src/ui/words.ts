@@ -9,6 +9,7 @@ const WORDS: Record<string, string> = {
   radial: say`radial`,
   dish: say`dish`,
   mean_tension: say`mean tension`,
+  sureness: say`sureness`,
   as_left: say`readings as left`,
   steel: say`steel`,
   carbon_steel: say`carbon steel`,

@@ -31,6 +31,22 @@ export function NextLine({ advice, onGo }: NextLineProps) {
           <Trans>Enough is known for a plan; more readings only confirm it.</Trans>
         </span>
       )}
+      {advice.slips.map((slip) => (
+        <Notice key={slip.what} kind="caution">
+          {slip.what}. {slip.mending}{" "}
+          {slip.places.length <= 2 &&
+            slip.places.map((place) => (
+              <button
+                key={place.spoke}
+                type="button"
+                className="mr-2 min-h-11 px-1 underline underline-offset-4"
+                onClick={() => onGo(place.kind as Kind, place.spoke)}
+              >
+                <Trans>Go to {place.spoke}</Trans>
+              </button>
+            ))}
+        </Notice>
+      ))}
       {advice.doubts.length > 0 && <Notice kind="caution">{advice.doubts.join(" ")}</Notice>}
     </div>
   );

@@ -8,7 +8,7 @@ import { useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
 import { Strip } from "@/strip/Strip";
-import { Button } from "@/ui/Button";
+import { Button, ButtonLink } from "@/ui/Button";
 import { shownForce } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
 import { NotYet } from "@/ui/NotYet";
@@ -88,6 +88,14 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
         </p>
         {!closed && <NextSet jobId={job.id} weight={done === moves.length ? "now" : "plain"} />}
       </JobHead>
+      {plan.outdated && !closed && (
+        <div className="flex flex-wrap items-center gap-3 px-4 pt-2">
+          <Notice kind="caution">{plan.outdated}</Notice>
+          <ButtonLink to={`/jobs/${job.id}/state/${plan.reading_set_id}`}>
+            <Trans>State, then plan</Trans>
+          </ButtonLink>
+        </div>
+      )}
       <p className="px-4 pt-1 text-sm">
         <Trans>
           {plan.reason} Highest tension on the way: {plan.worst_spoke},{" "}

@@ -6,7 +6,7 @@ import { useState } from "react";
 import { Problem, sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
-import { PickField } from "@/ui/Field";
+import { PickField, TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { classes } from "@/ui/classes";
 import { type Sizing, useSizing } from "./useSizing";
@@ -43,6 +43,7 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
       <h2>
         <Trans>The kit</Trans>
       </h2>
+      <Stops sizing={sizing} writes={writes} closed={closed} />
       <fieldset disabled={closed} className="grid grid-cols-2 gap-x-3 gap-y-1">
         <PickField
           label={say`Nipples`}
@@ -141,7 +142,7 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
               ? say`Everything fits together.`
               : say`${broken.length} of ${sizing.rules.length} do not hold.`}
           </p>
-          <Rules rules={broken} />
+          <Rules rules={broken.filter((r) => r.level !== "stop")} />
           {broken.length < sizing.rules.length && (
             <details>
               <summary className="min-h-11 cursor-pointer py-2 text-sm">
@@ -153,6 +154,43 @@ export function KitSheet({ sizing, writes, closed }: KitSheetProps) {
         </>
       )}
     </aside>
+  );
+}
+
+/** What stops the work comes first, with the one way past it: a word why. */
+function Stops({ sizing, writes, closed }: KitSheetProps) {
+  const stops = sizing.rules.filter((r) => !r.holds && r.level === "stop");
+  const [why, setWhy] = useState(sizing.kit.despite);
+  if (stops.length === 0) return null;
+  const error = writes.kit.error instanceof Problem ? writes.kit.error.for("despite") : undefined;
+  return (
+    <div role="alert" className="flex flex-col gap-2 border-l-8 border-danger bg-danger-soft p-2">
+      <p className="font-bold">
+        <Trans>Stop: this does not fit together.</Trans>
+      </p>
+      <Rules rules={stops} />
+      {!closed && (
+        <form
+          className="flex items-end gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            writes.kit.go({ despite: why });
+          }}
+        >
+          <TextField
+            label={say`Laced all the same, since`}
+            value={why}
+            onChange={setWhy}
+            error={error}
+            maxLength={300}
+            className="flex-1"
+          />
+          <Button type="submit" disabled={writes.kit.pending || why === sizing.kit.despite}>
+            <Trans>Keep</Trans>
+          </Button>
+        </form>
+      )}
+    </div>
   );
 }
 
@@ -217,14 +255,19 @@ function Rules({ rules }: { rules: Sizing["rules"] }) {
 interface FigureProps {
   name: "rim_hole_mm" | "key_mm" | "right_count" | "left_count";
   label: string;
-  value: number;
+  value: number | null;
   writes: ReturnType<typeof useSizing>;
 }
 
 function Figure({ name, label, value, writes }: FigureProps) {
-  const [text, setText] = useState(String(value));
+  const [text, setText] = useState(value === null ? "" : String(value));
   const error = writes.kit.error instanceof Problem ? writes.kit.error.for(name) : undefined;
   const send = () => {
+    // An empty field is nothing measured, never a usual figure.
+    if (text.trim() === "") {
+      if (value !== null) writes.kit.go({ [name]: null });
+      return;
+    }
     const mm = typedNumber(text) ?? NaN;
     if (mm !== value && Number.isFinite(mm)) writes.kit.go({ [name]: mm });
   };

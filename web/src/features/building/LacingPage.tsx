@@ -8,10 +8,11 @@ import { useEntries } from "@/write/useOutbox";
 import { touches } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { answer, client, type Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
 import { JobHead } from "@/app/JobHead";
+import { Notice } from "@/ui/Notice";
 import { Button, ButtonLink } from "@/ui/Button";
 import { PickField } from "@/ui/Field";
 import { NotYet } from "@/ui/NotYet";
@@ -90,6 +91,14 @@ function Bench({ job, lacing }: { job: Schemas["Job"]; lacing: Schemas["Lacing"]
         <div className="flex flex-col gap-4">
           {placed === 0 && <Inside lacing={lacing} onChoose={(v) => inside.go(v)} closed={closed} />}
           <WriteState of={inside} />
+          {lacing.stops.length > 0 && !closed && (
+            <Notice kind="caution">
+              <Trans>The kit does not fit. {lacing.stops.join(" ")}</Trans>{" "}
+              <Link className="underline" to={`/jobs/${job.id}/spokes`}>
+                <Trans>Spokes and kit</Trans>
+              </Link>
+            </Notice>
+          )}
           {set && begins && set.before && (
             <div className="rounded-sm border-l-8 border-signal bg-plate p-3 text-lg font-bold" role="note">
               {set.before}

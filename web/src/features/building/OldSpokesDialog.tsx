@@ -13,7 +13,7 @@ import { Dialog } from "@/ui/Dialog";
 import { TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { type Sizing, useSizing } from "./useSizing";
-import { VERDICT, sideName } from "./words";
+import { verdictOf, sideName } from "./words";
 
 interface OldSpokesDialogProps {
   sizing: Sizing;
@@ -97,8 +97,7 @@ export function OldSpokesDialog({ sizing, writes, closed, onClose }: OldSpokesDi
                   key={f.spoke}
                   className={`rounded-sm border px-2 text-sm ${f.usable ? "border-line" : "border-danger text-danger"}`}
                 >
-                  <strong>{f.spoke}</strong> <span className="font-figure">{f.length_mm}</span>{" "}
-                  {VERDICT[f.verdict]}
+                  <strong>{f.spoke}</strong> <span className="font-figure">{f.length_mm}</span> {verdictOf(f)}
                   {!closed && (
                     <button
                       type="button"

@@ -8,7 +8,10 @@ import { classes } from "@/ui/classes";
 import { NippleCut } from "./NippleCut";
 import { Offers } from "./Offers";
 import { type Sizing, type SizingSide, useSizing } from "./useSizing";
-import { VERDICT, dimensionName, sideName } from "./words";
+import { verdictOf, dimensionName, sideName } from "./words";
+
+/** From here on a length is a guess: core.spokes.fit. */
+const GUESS_SD_MM = 1;
 
 interface SideLengthsProps {
   job: Schemas["Job"];
@@ -31,10 +34,21 @@ export function SideLengths({ job, sizing, side, writes }: SideLengthsProps) {
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
         <h2 className="w-24 text-xl">{sideName(side.side)}</h2>
         <p>
-          <span className="font-figure text-3xl font-bold">{side.needed_mm.toFixed(1)}</span>
+          {side.sd_mm < GUESS_SD_MM ? (
+            <span className="font-figure text-3xl font-bold">{side.needed_mm.toFixed(1)}</span>
+          ) : (
+            <span className="font-figure text-lg">
+              <Trans>about {side.needed_mm.toFixed(0)}</Trans>
+            </span>
+          )}
           <span className="text-muted">
             <Trans> ± {side.sd_mm.toFixed(1)} mm to the slot&rsquo;s bottom</Trans>
           </span>
+          {side.sd_mm >= GUESS_SD_MM && (
+            <strong className="ml-2">
+              <Trans>A guess: measure the ERD, or hold an old spoke to the ruler.</Trans>
+            </strong>
+          )}
         </p>
         <p className="text-sm text-muted">
           <Trans>
@@ -89,7 +103,7 @@ export function SideLengths({ job, sizing, side, writes }: SideLengthsProps) {
               </span>
               <NippleCut nipple={sizing.nipple} end_mm={c.end_mm} usable={c.usable} />
               <span className={classes("text-sm", !c.usable && !chosen && "font-bold text-danger")}>
-                {VERDICT[c.verdict]}
+                {verdictOf(c)}
               </span>
               <span className="text-xs">
                 {proposed ? say`proposed` : say`holds: ${Math.round(c.chance * 100)} %`}

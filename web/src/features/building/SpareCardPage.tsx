@@ -35,10 +35,16 @@ export default function SpareCardPage() {
                 <span className="w-36">
                   {word(line.position)} {line.side === "R" ? say`● right` : say`○ left`}
                 </span>
-                <strong className="font-figure text-2xl">{line.length_mm}</strong> mm
+                {line.measured ? (
+                  <>
+                    <strong className="font-figure text-2xl">{line.length_mm}</strong> mm
+                  </>
+                ) : (
+                  <strong className="font-figure text-2xl">{say`____ mm`}</strong>
+                )}
                 <span className="flex-1 text-sm">
                   {line.wire}
-                  {!line.measured && say`, by kind`}
+                  {!line.measured && say`, measure one; about ${Math.round(line.length_mm)} by kind`}
                 </span>
                 <strong>{line.carry}×</strong>
               </Trans>

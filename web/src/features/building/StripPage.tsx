@@ -193,6 +193,7 @@ function Count({ tally, closed, jobId, pending }: CountProps) {
       <p className="text-sm text-muted">
         <Trans>
           {tally.out} out, {tally.put_in} in, of {tally.places} places
+          {tally.picked > 0 && say`; ${tally.picked} picked for this job`}
           {unsent.length > 0 &&
             say`; on their way: ${unsent.map((e) => `${e.body.count} ${e.body.way}`).join(", ")}`}
         </Trans>

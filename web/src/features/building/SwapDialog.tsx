@@ -9,7 +9,7 @@ import { ask } from "@/api/queries";
 import { Dialog } from "@/ui/Dialog";
 import { PickField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
-import { MENDS, VERDICT, sideName } from "./words";
+import { MENDS, verdictOf, sideName } from "./words";
 
 /** Another rim or hub from the parts library: do the old spokes still fit, or fit with the sides changed? */
 export function SwapDialog({ jobId, onClose }: { jobId: string; onClose: () => void }) {
@@ -53,8 +53,8 @@ export function SwapDialog({ jobId, onClose }: { jobId: string; onClose: () => v
                   <span className="font-figure">{s.needed_mm.toFixed(1)}</span> mm,{" "}
                   {s.change_mm >= 0 ? "+" : "−"}
                   {Math.abs(s.change_mm).toFixed(1)}. Its own old spokes:{" "}
-                  {s.own ? VERDICT[s.own.verdict] : say`too few`}; the other side&rsquo;s:{" "}
-                  {s.other ? VERDICT[s.other.verdict] : say`too few`}.
+                  {s.own ? verdictOf(s.own) : say`not known, or too few`}; the other side&rsquo;s:{" "}
+                  {s.other ? verdictOf(s.other) : say`not known, or too few`}.
                 </Trans>
               </p>
             ))}

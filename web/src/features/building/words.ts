@@ -13,11 +13,17 @@ export const VERDICT: Record<Verdict, string> = {
   proud: say`stands proud`,
 };
 
+/** The word under a length: what surely fits or does not, and what a guess cannot tell. */
+export function verdictOf(fit: { verdict: Verdict; told: string }): string {
+  return fit.told === "cannot_tell" ? say`cannot be told` : VERDICT[fit.verdict];
+}
+
 export function sideName(side: "R" | "L"): string {
   return side === "R" ? say`● Right` : say`○ Left`;
 }
 
 const DIMENSIONS: Record<string, string> = {
+  old_spokes: say`old spokes`,
   "rim.erd_mm": "ERD",
   "rim.spoke_bed_offset_mm": say`spoke bed offset`,
   "rim.stagger_mm": "stagger",
@@ -37,4 +43,5 @@ export const MENDS: Record<string, string> = {
   change_sides: say`The old spokes stay, sides changed round`,
   one_side: say`New spokes on one side`,
   new: say`New spokes on both sides`,
+  measure: say`Measure an old spoke first`,
 };

@@ -1,0 +1,58 @@
+"""Slips suspected among a set's readings: what was typed, asked of the core; worked out once for as long as it stands."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import lru_cache
+from uuid import UUID
+
+from felloe.bench.models import Reading, ReadingSet
+from felloe.bench.services.learning import influence_with, known_of
+from felloe.bench.services.readings import current_readings, wheel_of
+from felloe.bench.services.states import fingerprint, own_readings
+from felloe.core.components import Wheel as CoreWheel
+from felloe.core.measuring.entry import deviation_entered, tension_entered
+from felloe.core.measuring.slips import Entry, Slip, slips
+from felloe.core.naming import SpokeName
+from felloe.instruments.models import MeterTable
+from felloe.instruments.services.instruments import core_table
+
+
+def slips_of(reading_set: ReadingSet) -> tuple[Slip, ...]:
+    """The slips suspected in a set as it stands."""
+    return _kept(reading_set.pk, fingerprint(reading_set))
+
+
+@lru_cache(maxsize=64)
+def _kept(set_id: UUID, fingerprint: tuple[object, ...]) -> tuple[Slip, ...]:
+    reading_set = ReadingSet.objects.select_related("job", "job__wheel", "job__wheel__bike", "created_by").get(pk=set_id)
+    wheel = wheel_of(reading_set)
+    rows = sorted(current_readings(reading_set), key=lambda row: row.created_at)
+    tables: dict[UUID, list[MeterTable]] = {}
+    entries = [entry for row in rows if (entry := _entry(wheel, row, tables)) is not None]
+    return slips(influence_with(wheel, known_of(reading_set)), own_readings(reading_set), entries)
+
+
+def _entry(wheel: CoreWheel, row: Reading, tables: dict[UUID, list[MeterTable]]) -> Entry | None:
+    """A reading that was typed as a single number; what was felt, joined from repeats or taken from a file is none."""
+    entered = row.entered
+    typed = isinstance(entered.get("value"), int | float) and not entered.get("feel") and not entered.get("repeats")
+    if row.kind == Reading.Kind.DISH or not typed or row.spoke not in wheel.index_of:
+        return None
+    shown = float(entered["value"])
+    if row.kind != Reading.Kind.TENSION:
+        return Entry(row.kind, row.spoke, shown, lambda number: deviation_entered({**entered, "value": number})[0])
+    used = row.meter_table
+    if used is None:
+        return Entry(row.kind, row.spoke, shown, _force(wheel, row, None))
+    if used.meter_id not in tables:
+        tables[used.meter_id] = list(MeterTable.objects.filter(meter_id=used.meter_id).order_by("created_at"))
+    newest = {table.spoke_kind: table for table in tables[used.meter_id]}
+    others = {kind: _force(wheel, row, table) for kind, table in newest.items() if kind != used.spoke_kind}
+    return Entry(row.kind, row.spoke, shown, _force(wheel, row, used), others)
+
+
+def _force(wheel: CoreWheel, row: Reading, table: MeterTable | None) -> Callable[[float], float]:
+    spoke, entered = str(SpokeName.parse(row.spoke)), row.entered
+    core = core_table(table) if table is not None else None
+    return lambda number: tension_entered(wheel, spoke, {**entered, "value": number}, core)[0]
