@@ -10,7 +10,7 @@ from felloe.core.said import Said
 #: Where an answer holds what people typed, or names of things that are theirs.
 TYPED = {
     "bike", "by_whom", "caption", "changed_by", "complaint", "customer", "how", "instrument", "label", "name", "note", "reason",
-    "shop",
+    "despite", "shop",
     "supplier", "by", "yours", "current", "display_name", "meter", "sources", "warning",
 }  # fmt: skip
 PROSE = re.compile(r"[A-Za-z]{2,}[,;:.]? [a-zA-Z]{2,}")

@@ -7,8 +7,10 @@ import statistics
 import unittest
 
 from felloe.core.diagnosis.causes import CAUSES, COMPLAINTS, prior
-from felloe.core.diagnosis.checks import CHECKS, Check
+from felloe.core.diagnosis.checks import CHECKS, ON_BIKE, Check
+from felloe.core.diagnosis.history import WheelFacts, asked_of
 from felloe.core.diagnosis.inference import UnknownAnswer, diagnose, entropy_bit, expected_gain_bit, updated
+from tests.core.diagnosis_cases import MORE
 
 #: What a wheel with a cause answers where it differs from a sound wheel; written from the trade before any weight was tuned.
 #: complaint tags, true cause, answers that differ from the first (sound) answer of each check.
@@ -73,10 +75,10 @@ def answer_of(check: str, differing: dict[str, str]) -> str:
     return differing.get(check) or SOUND.get(check) or next(iter(CHECKS[check].answers))
 
 
-def questioned(complaints: tuple[str, ...], differing: dict[str, str]) -> tuple[str, int]:
+def questioned(complaints: tuple[str, ...], differing: dict[str, str], facts: WheelFacts | None = None) -> tuple[str, int]:
     """Ask as the inference wishes until it stops; the first cause and the number of questions."""
     answers: dict[str, str] = {}
-    while (found := diagnose(complaints, answers)).next_check is not None:
+    while (found := diagnose(complaints, answers, facts)).next_check is not None:
         answers[found.next_check.key] = answer_of(found.next_check.key, differing)
     return found.causes[0].key, len(answers)
 
@@ -91,6 +93,74 @@ class Cases(unittest.TestCase):
         wrong = [(cause, found) for cause, found, _ in results if cause != found]
         self.assertLessEqual(len(wrong) / len(CASES), 0.10, wrong)
         self.assertLessEqual(statistics.median(count for *_, count in results), 6, [count for *_, count in results])
+
+
+class MoreCases(unittest.TestCase):
+    """Together with those above more than a hundred wheels."""
+
+    def test_over_all_causes_and_kinds_of_bike(self) -> None:
+        self.assertGreaterEqual(len(CASES) + len(MORE), 110)
+        self.assertEqual({told.cause for told in MORE}, set(CAUSES))
+        self.assertEqual(len({(t.complaints, t.cause, t.facts.brake, t.facts.axle, t.facts.front) for t in MORE}), len(MORE))
+
+    def test_nine_of_ten_right_in_six_questions(self) -> None:
+        results = [(told.cause, *questioned(told.complaints, told.finds, told.facts)) for told in MORE]
+        wrong = [(cause, found) for cause, found, _ in results if cause != found]
+        self.assertLessEqual(len(wrong) / len(MORE), 0.10, wrong)
+        self.assertLessEqual(statistics.median(count for *_, count in results), 6)
+
+    def test_no_check_is_asked_that_the_bike_has_no_place_for(self) -> None:
+        for told in MORE:
+            answers: dict[str, str] = {}
+            while (found := diagnose(told.complaints, answers, told.facts)).next_check is not None:
+                self.assertTrue(asked_of(told.facts, found.next_check.key), (told, found.next_check.key))
+                answers[found.next_check.key] = answer_of(found.next_check.key, told.finds)
+        through = WheelFacts(brake="disc", axle="through", front=True)
+        for check in ("drops_in", "stop_screws", "slot_hidden", "ends_proud", "pads_alike", "brake_track"):
+            self.assertFalse(asked_of(through, check), check)
+            self.assertTrue(asked_of(None, check), check)
+
+
+class Clear(unittest.TestCase):
+    def test_nothing_is_clear_while_an_open_check_could_overturn_it(self) -> None:
+        """At every step of every case: where a cause is called clear, each answer left to give keeps it first."""
+        for told in MORE:
+            answers: dict[str, str] = {}
+            while True:
+                found = diagnose(told.complaints, answers, told.facts)
+                if found.clear:
+                    first = found.causes[0].key
+                    shares = {r.key: r.share for r in found.causes}
+                    for key, check in CHECKS.items():
+                        if key in answers or not asked_of(told.facts, key):
+                            continue
+                        for answer in check.answers:
+                            chance = sum(shares[c] * check.chance(c, answer) for c in shares)
+                            if chance >= 0.02:
+                                again = diagnose(told.complaints, {**answers, key: answer}, told.facts)
+                                self.assertEqual(again.causes[0].key, first, (told, key, answer))
+                if found.next_check is None:
+                    break
+                answers[found.next_check.key] = answer_of(found.next_check.key, told.finds)
+
+    def test_a_bent_axle_is_not_concluded_as_dish(self) -> None:
+        """It rubs round and changes sides when flipped, like a dish error: the axle is turned before anything is clear."""
+        answers: dict[str, str] = {}
+        differing = {"where_rubs": "round", "flip": "changes", "axle_turns": "circle", "bearing_feel": "rough"}
+        while (found := diagnose(("off_side",), answers, WheelFacts(brake="rim"))).next_check is not None:
+            answers[found.next_check.key] = answer_of(found.next_check.key, differing)
+        self.assertIn("axle_turns", answers)
+        self.assertEqual(found.causes[0].key, "axle_bent")
+
+    def test_cheap_looks_on_the_bike_come_before_the_wheel_is_taken_out(self) -> None:
+        for complaints in (("rubs",), ("off_side",), ("rubs", "off_side")):
+            answers: dict[str, str] = {}
+            asked = []
+            while (found := diagnose(complaints, answers, WheelFacts(brake="rim"))).next_check is not None and len(asked) < 4:
+                asked.append(CHECKS[found.next_check.key])
+                answers[found.next_check.key] = answer_of(found.next_check.key, {"where_rubs": "round"})
+            self.assertEqual({check.where for check in asked}, {ON_BIKE}, complaints)
+            self.assertLessEqual(asked[0].minutes, 0.7)
 
 
 class WrittenOrder(unittest.TestCase):

@@ -16,7 +16,7 @@ from felloe.condition import services as condition
 from felloe.condition.models import CheckAnswer, Finding
 from felloe.core.diagnosis.causes import CAUSES, COMPLAINTS
 from felloe.core.diagnosis.checks import CHECKS, Check
-from felloe.core.diagnosis.history import WheelFacts, said_by
+from felloe.core.diagnosis.history import WheelFacts, asked_of, said_by
 from felloe.core.diagnosis.inference import DONT_KNOW, Diagnosis, UnknownAnswer, diagnose, expected_gain_bit
 from felloe.core.said import joined, say, sentence
 from felloe.queue import services as queue
@@ -53,6 +53,7 @@ def facts_of(wheel: Wheel, job: Job | None = None) -> WheelFacts:
         breaks=len(condition.breaks_of(wheel)),
         found_before=found,
         marks=tuple(mark.kind for mark in condition.standing_marks(wheel)),
+        axle=wheel.bike.axle,
     )
 
 
@@ -79,10 +80,11 @@ def diagnosis_of(user: User, job_id: UUID) -> answers.Diagnosis:
     given = current_answers(job)
     found = _diagnosed(job, given)
     shares = {ranked.key: ranked.share for ranked in found.causes}
-    open_checks = [check for key, check in CHECKS.items() if key not in given]
+    facts = facts_of(job.wheel, job)
+    open_checks = [check for key, check in CHECKS.items() if key not in given and asked_of(facts, key)]
     return answers.Diagnosis(
         complaints=[COMPLAINTS[tag] for tag in job.complaint_tags],
-        history=list(said_by(facts_of(job.wheel, job))),
+        history=list(said_by(facts)),
         answers=[_answer_values(row) for row in given.values()],
         causes=[
             answers.RankedCause(

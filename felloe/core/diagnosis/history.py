@@ -22,6 +22,15 @@ _BY_BRAKE: dict[str, dict[str, float]] = {
     "hub": {"rotor_bent": 0.02, "brake_off_centre": 0.1, "rim_worn": 0.05},
 }
 _FRONT = {"hanger_overlap": 0.05, "stop_screws": 0.2}
+#: A through axle sits in closed holes: nothing to drop into, no slots, no screws behind it.
+_BY_AXLE: dict[str, dict[str, float]] = {
+    "through": {"axle_not_home": 0.1, "hanger_overlap": 0.02, "stop_screws": 0.02, "axle_ends_proud": 0.02, "axle_bent": 0.4},
+    "nuts": {"axle_ends_proud": 0.5},
+}
+#: Checks that make no sense on a wheel, by what is known of it.
+_NOT_WITH_AXLE = {"through": ("drops_in", "stop_screws", "slot_hidden", "ends_proud", "flip")}
+_NOT_WITH_BRAKE = {"rim": ("rotor",), "disc": ("pads_alike", "brake_track"), "hub": ("pads_alike", "brake_track", "rotor")}
+_NOT_IN_FRONT = ("slot_hidden", "stop_screws")
 _BY_MARK: dict[str, dict[str, float]] = {
     "dent": {"rim_dent": 4, "rim_bent": 2},
     "crack": {"rim_crack": 10},
@@ -41,6 +50,7 @@ class WheelFacts:
     """What is known of a wheel before it is looked at.
 
     `brake`: rim, disc, hub or unknown (""). `front`: a front wheel. `breaks`: spokes broken since the last rebuild.
+    `axle`: quick, nuts, through or unknown ("").
     `found_before`: cause → days since it was last concluded on this wheel. `marks`: kinds of damage on record.
     """
 
@@ -49,6 +59,15 @@ class WheelFacts:
     breaks: int = 0
     found_before: Mapping[str, int] = field(default_factory=dict)
     marks: tuple[str, ...] = ()
+    axle: str = ""
+
+
+def asked_of(facts: WheelFacts | None, check: str) -> bool:
+    """Whether a check makes sense on a wheel; nothing known leaves everything open."""
+    if facts is None:
+        return True
+    out = (*_NOT_WITH_AXLE.get(facts.axle, ()), *_NOT_WITH_BRAKE.get(facts.brake, ()), *(_NOT_IN_FRONT if facts.front else ()))
+    return check not in out
 
 
 def factors(facts: WheelFacts) -> dict[str, float]:
@@ -60,6 +79,7 @@ def factors(facts: WheelFacts) -> dict[str, float]:
             result[cause] *= factor
 
     times(_BY_BRAKE.get(facts.brake, {}))
+    times(_BY_AXLE.get(facts.axle, {}))
     if facts.front:
         times(_FRONT)
     if facts.breaks:

@@ -7,8 +7,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from felloe.core.diagnosis.causes import CAUSES, prior
-from felloe.core.diagnosis.checks import CHECKS, Check
-from felloe.core.diagnosis.history import WheelFacts, factors
+from felloe.core.diagnosis.checks import CHECKS, ON_BIKE, Check
+from felloe.core.diagnosis.history import WheelFacts, asked_of, factors
 from felloe.core.errors import TradeError
 from felloe.core.said import joined, say
 
@@ -18,6 +18,12 @@ CLEAR = 0.85
 WORTH_ASKING_BIT = 0.02
 #: Minutes to walk up to any check.
 WALK_UP_MINUTES = 0.3
+#: Minutes to take the wheel out, for the first check that needs it out, and to open the hub.
+WHEEL_OUT_MINUTES = 2.0
+#: An answer this likely must not be able to overturn a cause that is called clear.
+COULD_OVERTURN = 0.02
+#: A cause that falls below this share after an answer is overturned.
+STANDS = 0.5
 DONT_KNOW = "unknown"
 
 
@@ -105,12 +111,31 @@ def diagnose(complaints: tuple[str, ...], answers: Mapping[str, str], facts: Whe
         shares = updated(shares, CHECKS[key], answer)
     ranked = sorted(shares, key=lambda cause: -shares[cause])
     causes = tuple(Ranked(key, shares[key], *_reasons(key, given)) for key in ranked)
-    open_checks = [check for key, check in CHECKS.items() if key not in answers]
-    gains = [Next(c.key, expected_gain_bit(shares, c), c.minutes) for c in open_checks]
-    worth = [n for n in gains if n.gain_bit >= WORTH_ASKING_BIT]
-    clear = causes[0].share >= CLEAR
+    open_checks = [check for key, check in CHECKS.items() if key not in answers and asked_of(facts, key)]
+    out = any(CHECKS[key].where != ON_BIKE for key in given)
+    gains = {c.key: Next(c.key, expected_gain_bit(shares, c), _minutes(c, out)) for c in open_checks}
+    if causes[0].share >= CLEAR:
+        # Clear is what nothing left to ask could overturn.
+        worth = [gains[c.key] for c in open_checks if _overturns(shares, causes[0].key, c)]
+        clear = not worth
+    else:
+        worth, clear = [n for n in gains.values() if n.gain_bit >= WORTH_ASKING_BIT], False
     best = max(worth, key=lambda n: n.gain_bit / (n.minutes + WALK_UP_MINUTES), default=None)
-    return Diagnosis(causes, None if clear else best, clear, _why(causes, clear, given))
+    return Diagnosis(causes, best, clear, _why(causes, clear, given))
+
+
+def _minutes(check: Check, out: bool) -> float:
+    """What a check costs: with the wheel still in, taking it out is part of the first one that needs it out."""
+    return check.minutes + (0.0 if out or check.where == ON_BIKE else WHEEL_OUT_MINUTES)
+
+
+def _overturns(shares: Mapping[str, float], first: str, check: Check) -> bool:
+    """Whether an answer that may well come would take the first cause from its place."""
+    for answer in check.answers:
+        chance = sum(share * check.chance(cause, answer) for cause, share in shares.items())
+        if chance >= COULD_OVERTURN and updated(shares, check, answer)[first] < STANDS:
+            return True
+    return False
 
 
 def _reasons(cause: str, given: Mapping[str, str]) -> tuple[tuple[str, ...], tuple[str, ...]]:

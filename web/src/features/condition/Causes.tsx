@@ -3,6 +3,7 @@ import { Trans } from "@lingui/react/macro";
 import { keys, touches } from "@/api/keys";
 import { useWrite } from "@/write/useWrite";
 import { useState } from "react";
+import { Link } from "react-router";
 import { answer, client, type Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
@@ -88,6 +89,11 @@ export function Causes({ job, diagnosis, closed }: CausesProps) {
                     <Trans>What to do:</Trans>
                   </strong>{" "}
                   {cause.remedy}{" "}
+                  {cause.key === "frame" && (
+                    <Link className="underline underline-offset-4" to={`/jobs/${job.id}/condition`}>
+                      <Trans>Lay the frame gauge on</Trans>
+                    </Link>
+                  )}{" "}
                   {!cause.wheel_fault && (
                     <em>
                       <Trans>This is no fault of the wheel.</Trans>

@@ -32,7 +32,7 @@ export function FrameGauge({ jobId, frame, rear, closed }: FrameGaugeProps) {
   const { frame: send } = useCondition(jobId);
   const [side, setSide] = useState<"R" | "L">("L");
   const [gap, setGap] = useState("");
-  const [material, setMaterial] = useState<Material>("steel");
+  const [material, setMaterial] = useState<Material>("unknown");
   const problem = send.error instanceof Problem ? send.error : null;
   const number = typedNumber(gap) ?? NaN;
   const bad = gap.trim() !== "" && Number.isNaN(number);
@@ -95,7 +95,12 @@ export function FrameGauge({ jobId, frame, rear, closed }: FrameGaugeProps) {
               options={MATERIALS.map((m) => ({ value: m, text: m === "unknown" ? say`not known` : word(m) }))}
               className="w-36"
             />
-            <Button type="submit" weight="now" disabled={send.pending || bad} className="mt-6">
+            <Button
+              type="submit"
+              weight="now"
+              disabled={send.pending || bad || gap.trim() === ""}
+              className="mt-6"
+            >
               <Trans>Judge it</Trans>
             </Button>
           </div>
