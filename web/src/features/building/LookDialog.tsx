@@ -147,16 +147,23 @@ export function LookDialog({ job, lacing, onClose }: LookDialogProps) {
                 key={f.key + f.spoke + (f.side ?? "")}
                 className="border-l-8 border-danger bg-danger-soft p-2"
               >
-                <p className="text-lg font-bold">{f.what}</p>
+                <p className="text-lg font-bold">
+                  {!verdict.sure && <span className="font-normal">{say`Perhaps: `}</span>}
+                  {f.what}
+                </p>
                 <p>{f.mend}</p>
               </div>
             ))
           )}
-          {!verdict.sure && verdict.also.length > 0 && (
+          {!verdict.sure && (
             <Notice kind="news">
-              <Trans>
-                Not sure yet; it could also be: {verdict.also.join(" Or: ")} Look at one more spoke.
-              </Trans>
+              {verdict.also.length > 0 ? (
+                <Trans>
+                  Not sure yet; it could also be: {verdict.also.join(" Or: ")} Look at one more spoke.
+                </Trans>
+              ) : (
+                <Trans>Not sure yet: too little was looked at. Take nothing apart for it.</Trans>
+              )}
             </Notice>
           )}
           <Needs verdict={verdict} />
