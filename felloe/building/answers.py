@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 from uuid import UUID
 
+from felloe.core.lacing.check import Seen
 from felloe.wheels.answers import Derived, Suspicion
 
 SideKey = Literal["R", "L"]
@@ -39,6 +40,7 @@ class Crossing:
     crossings: int
     length_mm: float | None
     pull: float
+    bend_deg: float | None
     room_mm: float | None
     possible: bool
     why: str
@@ -246,6 +248,7 @@ class Lacing:
     lengths_mm: LengthsBySide
     placed: int
     placed_by: str
+    looked: list[Seen]
     stops: list[str]
     derived: Derived
 

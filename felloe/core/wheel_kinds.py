@@ -6,7 +6,7 @@ replaced by what is measured and by the makers' figures. No real product is mean
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from felloe.core.components import Flange, Hub, Rim, SideLacing, Spoke, Wheel
 from felloe.core.said import say
@@ -30,12 +30,18 @@ _UTILITY = Rim(588, 622, centroid_depth_mm=6, ea_n=7.0e6, ei_lat_nm2=280, ei_rad
 
 @dataclass(frozen=True)
 class WheelKind:
-    """A generic wheel with a key, a name and what it is meant for."""
+    """A generic wheel with a key, a name and what it is meant for; `brakes` that it is built for, all where empty."""
 
     key: str
     name: str
     note: str
     wheel: Wheel
+    brakes: tuple[str, ...] = ()
+
+    @property
+    def position(self) -> str:
+        """Front or rear: which end of a bike it belongs to."""
+        return "front" if "front" in self.key else "rear"
 
 
 def _lacing(count: int, crossings: int, spoke: Spoke) -> SideLacing:
@@ -153,3 +159,15 @@ WHEEL_KINDS: dict[str, WheelKind] = {
         ),
     )
 }
+
+
+_BRAKES = {"rim-brake": ("rim",), "bladed": ("rim",), "track": ("rim", "hub"), "disc": ("disc",), "hub-gear": ("hub", "rim")}
+WHEEL_KINDS = {
+    key: replace(kind, brakes=next((brakes for start, brakes in _BRAKES.items() if key.startswith(start)), ()))
+    for key, kind in WHEEL_KINDS.items()
+}
+
+
+def kinds_for(position: str, brake: str) -> tuple[WheelKind, ...]:
+    """The kinds that a wheel of this end and brake can start from; an unknown brake leaves all of that end."""
+    return tuple(k for k in WHEEL_KINDS.values() if k.position == position and (not brake or not k.brakes or brake in k.brakes))

@@ -95,6 +95,8 @@ class WheelKind:
     key: str
     name: str
     note: str
+    position: str
+    brakes: list[str]
     specification: dict[str, Any]
 
 

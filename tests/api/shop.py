@@ -34,7 +34,7 @@ def job_values(kind: str = REAR, **change: Any) -> dict[str, Any]:
     return {
         "customer": {"name": "Invented Customer"},
         "bike": {"label": "Invented bike", "brake": "rim"},
-        "wheel": {"position": "rear", "kind": kind, "specification": specification(kind)},
+        "wheel": {"position": WHEEL_KINDS[kind].position, "kind": kind, "specification": specification(kind)},
         "complaint": "rubs",
         **change,
     }

@@ -159,7 +159,7 @@ class Reopening(EndsCase):
 
     def test_not_beside_another_job_on_the_wheel(self) -> None:
         self.end("cancelled")
-        second = open_job(self.bram, wheel_id=self.job.wheel_id)
+        second = open_job(self.bram, wheel_id=self.job.wheel_id, second=True)
         refused = self.reopen()
         self.assertProblem(refused, 422, "cannot_reopen", "reason")
         self.assertIn(str(second.number), refused.json()["detail"])

@@ -39,7 +39,7 @@ class Opening(ShopCase):
 
     def test_a_wheel_seen_before_comes_back(self) -> None:
         first = open_job(self.bram)
-        again = self.post("jobs", {"wheel_id": str(first.wheel_id), "complaint": "again"}).json()
+        again = self.post("jobs", {"wheel_id": str(first.wheel_id), "complaint": "again", "second": True}).json()
         self.assertEqual(again["wheel"]["id"], str(first.wheel_id))
         self.assertEqual(Wheel.objects.count(), 1)
 
@@ -166,3 +166,27 @@ class Geometry(ShopCase):
         for kind in self.get("wheel-kinds").json():
             with self.subTest(kind["key"]):
                 self.assertEqual(self.post("geometry", {"specification": kind["specification"]}).status_code, 200)
+
+
+class NoWrongRecord(ShopCase):
+    """Taking in makes no record that cannot be: the kind's end, and a wheel that already has an open job."""
+
+    def test_a_kind_for_the_other_end_is_refused_and_nothing_is_made(self) -> None:
+        body = job_values("disc-front-28")
+        body["wheel"] = {**body["wheel"], "position": "rear"}
+        self.assertProblem(self.post("jobs", body), 422, "wrong_kind", "wheel.kind")
+        self.assertEqual((Job.objects.count(), Customer.objects.count()), (0, 0))
+
+    def test_a_second_open_job_on_a_wheel_is_told_and_made_on_purpose_only(self) -> None:
+        first = self.post("jobs", job_values()).json()
+        again = {"wheel_id": first["wheel"]["id"], "complaint": "creaks"}
+        told = self.post("jobs", again)
+        self.assertProblem(told, 409, "already_open")
+        self.assertEqual((told.json()["job"], told.json()["number"]), (first["id"], first["number"]))
+        self.assertEqual(Job.objects.count(), 1)
+        self.assertEqual(self.post("jobs", {**again, "second": True}).status_code, 201)
+
+    def test_kinds_say_where_they_belong(self) -> None:
+        kinds = {kind["key"]: kind for kind in self.get("wheel-kinds").json()}
+        self.assertEqual((kinds["disc-front-28"]["position"], kinds["disc-front-28"]["brakes"]), ("front", ["disc"]))
+        self.assertEqual(kinds["rear-24-two-to-one"]["position"], "rear")

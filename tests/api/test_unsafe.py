@@ -19,7 +19,7 @@ class Unsafe(RepairCase):
         mark = self.mark("axle_broken")["marks"][0]["id"]
         self.assertEqual(list(self.told()), [str(self.job.pk)])
         # The wheel's next job inherits what stands on the wheel.
-        second = open_job(self.bram, wheel_id=self.job.wheel_id)
+        second = open_job(self.bram, wheel_id=self.job.wheel_id, second=True)
         self.assertEqual(set(self.told()), {str(self.job.pk), str(second.pk)})
         self.post(self.url(f"marks/{mark}/end"), {"how": "mended", "note": "new axle fitted"})
         self.assertEqual(self.told(), {})

@@ -120,7 +120,7 @@ class BrowserCase(StaticLiveServerTestCase):
         readings.save_reading(self.bram, made.pk, gap)
         return made
 
-    def eventually(self, value: Callable[[], Any], wanted: Any, seconds: float = 15) -> None:
+    def eventually(self, value: Callable[[], Any], wanted: Any, seconds: float = 40) -> None:
         """Until the server has it: what `value` gives becomes `wanted`."""
         end = time.monotonic() + seconds
         while value() != wanted and time.monotonic() < end:

@@ -11,6 +11,7 @@ from playwright.sync_api import Page
 from felloe.accounts.models import User
 from felloe.condition.models import ConditionMark, FrameCheck, SpokeBreak
 from felloe.queue.models import Job, Photo, Signature
+from felloe.records.services import ending
 from felloe.repair.models import Decision, RefitAnswer
 from felloe.repair.services import prices
 from tests.api.shop import open_job, person
@@ -23,7 +24,8 @@ PRICES = {"labour_hour": 6000, "spoke": 100, "nipple": 20, "rim": 5000, "rim_tap
 class Counter(BrowserCase):
     def test_a_known_wheel_is_taken_in_by_few_keys(self) -> None:
         """A known customer's wheel in under sixty keys besides the complaint's own words: well under a minute."""
-        open_job(self.bram)
+        before = open_job(self.bram)
+        ending.end_job(self.bram, before.pk, before.version, "cancelled", "it came back on the same day")
         page = self.open()
         self.to(page, "take-in")
         page.get_by_role("textbox", name="Customer", exact=True).wait_for()
@@ -141,6 +143,10 @@ class Condition(BrowserCase):
         self.assertEqual((SpokeBreak.objects.get().spoke, SpokeBreak.objects.get().place), ("L4", "middle"))
         self.assertAccessible(page, "breaks")
         page.get_by_role("radio", name="Frame").click()
+        # Whether it is steel nobody has said: not known until then, and nothing is judged without a figure.
+        expect(page.get_by_label("The frame is of")).to_have_value("unknown")
+        expect(page.get_by_role("button", name="Judge it")).to_be_disabled()
+        page.get_by_label("The frame is of").select_option("steel")
         page.get_by_label("Gap, mm").fill("6")
         page.keyboard.press("Enter")
         expect(page.get_by_text("each stay 3.0 mm to the left")).to_be_visible()

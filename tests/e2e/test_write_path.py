@@ -66,6 +66,7 @@ class LostAnswers(WriteCase):
         self.to(page, "take-in")
         page.get_by_label("Customer", exact=True).fill("Wen Loveday")
         page.get_by_label("Which bike").fill("Harbour tourer")
+        page.get_by_label("Starts as").select_option("rim-brake-rear-36")
         page.get_by_label("What is wrong, in the customer's words").fill("rubs")
         page.get_by_role("button", name="Open the job").click()
 
@@ -146,7 +147,7 @@ class InBetween(WriteCase):
     def test_a_job_handed_back_meanwhile_refuses_and_the_reading_stays_until_it_is_dropped(self) -> None:
         self.expected_refusals = ANYTHING
         page, made = self.bench()
-        Job.objects.filter(pk=made.job_id).update(stage=DONE, handed_back_at=made.created_at)
+        Job.objects.filter(pk=made.job_id).update(stage=DONE, handed_back_at=made.created_at, ended_as="repaired")
         self.type_readings(page, "27")
         expect(page.get_by_text("1 entry refused")).to_be_visible()
         page.reload()
@@ -342,7 +343,7 @@ class AtTheBench(WriteCase):
         page = self.open()
         self.to(page, f"jobs/{job.pk}/plan/{plan.pk}")
         expect(page.get_by_role("group", name=re.compile("^Nipple 1 of"))).to_be_focused()
-        Job.objects.filter(pk=job.pk).update(stage=DONE, handed_back_at=made.created_at)
+        Job.objects.filter(pk=job.pk).update(stage=DONE, handed_back_at=made.created_at, ended_as="repaired")
         page.keyboard.press("Enter")
         expect(page.get_by_text("1 entry refused")).to_be_visible()
         expect(page.get_by_text(re.compile("^0 of "))).to_be_visible()

@@ -6,7 +6,7 @@ from rest_framework import serializers
 
 from felloe.api.answers import AnswerSerializer
 from felloe.building import answers
-from felloe.core.lacing.check import RIGHT, SHORT, SLACK
+from felloe.core.lacing.check import RIGHT, SHORT, SLACK, Seen
 from felloe.core.lacing.map import HEAD_IN, HEAD_OUT, LEADING, RADIAL, TRAILING
 from felloe.core.spokes.fit import ROUNDING_SCHOOLS
 from felloe.core.spokes.kit import WASHERS
@@ -185,8 +185,18 @@ class LacingPlaceSerializer(AnswerSerializer):
         dataclass = answers.LacingPlace
 
 
+class LookedAtSerializer(AnswerSerializer):
+    lean = serializers.ChoiceField(choices=LEANS, allow_null=True)
+    head = serializers.ChoiceField(choices=HEADS, allow_null=True)
+    reach = serializers.ChoiceField(choices=REACHES, allow_null=True)
+
+    class Meta:
+        dataclass = Seen
+
+
 class LacingSerializer(AnswerSerializer):
     inside = BySideSerializer()
+    looked = LookedAtSerializer(many=True)
 
     class Meta:
         dataclass = answers.Lacing

@@ -64,9 +64,16 @@ def lacing_of(user: User, job_id: UUID) -> answers.Lacing:
         lengths_mm=answers.LengthsBySide(R=lengths_mm[Side.RIGHT], L=lengths_mm[Side.LEFT]),
         placed=min(newest.placed, wheel.spoke_count) if newest else 0,
         placed_by=newest.created_by.display_name if newest and newest.created_by else "",
+        looked=looked_at(job, wheel),
         stops=kit_stops(user, job),
         derived=wheels.derived(wheel),
     )
+
+
+def looked_at(job: Job, wheel: CoreWheel) -> list[Seen]:
+    """What was looked at last, of spokes that the wheel still has."""
+    newest = LacingLook.objects.filter(job=job).order_by("-created_at").first()
+    return [Seen(**values) for values in (newest.seen if newest else []) if values["spoke"] in wheel.index_of]
 
 
 @transaction.atomic

@@ -370,10 +370,11 @@ def _kit_spoke(bins: Bins, wheel: Wheel, side: Side, sheet: dict[str, Any], chos
 
 
 def kit_stops(user: User, job: Job) -> list[str]:
-    """Rules of the laid out kit that stop the work, in words; none once somebody said why it is laced all the same."""
+    """Rules of the laid out kit that stop the work, in words; none before one is laid out, nor once somebody said why it is
+    laced all the same."""
     sheet = sheet_of(job)
     chosen = choices_of(job)
-    if sheet["despite"] or not chosen:
+    if sheet["despite"] or not chosen or not KitSheet.objects.filter(job=job).exists():
         return []
     wheel = wheels.core_wheel(job.wheel)
     bins = bins_for(user, job)

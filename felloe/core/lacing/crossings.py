@@ -13,6 +13,10 @@ from felloe.core.spokes.length import spoke_length_mm
 #: A spoke's head is about this many wire diameters across; from memory.
 HEAD_DIAMETERS = 1.9
 MOST_CROSSINGS = 4
+#: How far a spoke may leave its nipple aside of the rim's radius, seen from the side: without a thought, and at all [deg].
+#: Nipples swivel a little in their holes; beyond that the spoke is bent at its thread and breaks there. Common practice, no
+#: source; the rim maker's drilling comes first.
+BEND_GOOD_DEG, BEND_MOST_DEG = 7.5, 10.0
 
 
 @dataclass(frozen=True)
@@ -20,7 +24,8 @@ class Crossing:
     """A side laced at `crossings`: length, how squarely it pulls on the flange, the room beside the neighbouring head.
 
     `length_mm` and `room_mm` are None where it cannot be laced so. `pull` is the sine of the angle between spoke and
-    flange radius: 1 pulls round the hub with all its force, 0 (radial) with none.
+    flange radius: 1 pulls round the hub with all its force, 0 (radial) with none. `bend_deg`: how far the spoke leaves its
+    nipple aside of the rim's radius.
     """
 
     crossings: int
@@ -29,6 +34,7 @@ class Crossing:
     room_mm: float | None
     possible: bool
     why: str
+    bend_deg: float | None = None
 
 
 def crossing_limit(count: int) -> int:
@@ -54,8 +60,28 @@ def crossings_table(wheel: Wheel, side: Side) -> tuple[Crossing, ...]:
         laced = _with_crossings(wheel, side, c)
         room = _room_mm(laced, side)
         touches = say("; here it touches the neighbouring head: the hub maker's word first") if room < 0 else ""
-        rows.append(Crossing(c, spoke_length_mm(laced, side), _pull(laced, side), room, True, _why(c, limit) + touches))
+        bend = bend_deg(laced, side)
+        turned = bent(bend) or _why(c, limit)
+        rows.append(Crossing(c, spoke_length_mm(laced, side), _pull(laced, side), room, True, turned + touches, bend))
     return tuple(rows)
+
+
+def bend_deg(wheel: Wheel, side: Side) -> float:
+    """Angle between a side's spokes and the rim's radius at the nipple, seen from the side [deg]; plane trigonometry."""
+    hole, seat = _points(wheel, side)
+    toward_hole = math.atan2(hole[1] - seat[1], hole[0] - seat[0])
+    inward = math.atan2(-seat[1], -seat[0])
+    return abs(math.degrees((toward_hole - inward + math.pi) % (2 * math.pi) - math.pi))
+
+
+def bent(angle_deg: float) -> str:
+    """What speaks against a bend at the nipple; empty where it is small."""
+    if angle_deg > BEND_MOST_DEG:
+        return say("not good: {angle:.0f}° aside at the nipple bends the spoke at its thread, where it breaks; cross fewer",
+                   angle=angle_deg)  # fmt: skip
+    if angle_deg > BEND_GOOD_DEG:
+        return say("{angle:.0f}° aside at the nipple: bend the spokes at the nipple by hand, or cross fewer", angle=angle_deg)
+    return ""
 
 
 def _with_crossings(wheel: Wheel, side: Side, crossings: int) -> Wheel:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from felloe.core.components import Wheel
+from felloe.core.lacing.crossings import BEND_GOOD_DEG, bend_deg, bent
 from felloe.core.naming import Side
 from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n
@@ -119,4 +120,7 @@ def _of_spokes(wheel: Wheel) -> list[Suspicion]:
                 hole_diameter_mm=flange.hole_diameter_mm,
             )
             found.append(Suspicion(f"hub.{side.word}.hole_diameter_mm", why))
+        if flange.straight_pull_angle_deg is None and bend_deg(wheel, side) > BEND_GOOD_DEG:
+            why = say("{side} spokes: ", side=side.said) + bent(bend_deg(wheel, side))
+            found.append(Suspicion(f"{side.word}.crossings", why))
     return found

@@ -172,6 +172,7 @@ class JobOpenSerializer(serializers.Serializer[Any]):
     assigned_to = serializers.UUIDField(required=False, allow_null=True)
     load_kg = serializers.IntegerField(required=False, allow_null=True, min_value=20, max_value=400)
     with_bike = serializers.BooleanField(required=False, default=True)
+    second = serializers.BooleanField(required=False, default=False, help_text="A second open job on one wheel is meant")
 
     def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
         if attrs.get("wheel_id"):

@@ -54,6 +54,15 @@ def open_job(user: User, values: dict[str, Any]) -> Job:
     if assigned is not None and accounts.find_staff(user, assigned) is None:
         raise Refused("unknown_person", say("Nobody of this shop has that name."), 422)
     Shop.objects.select_for_update().get(pk=user.shop_id)
+    again = Job.objects.filter(shop_id=user.shop_id, wheel=wheel).exclude(stage=DONE).order_by("number").first()
+    if again is not None and not values.get("second"):
+        raise Refused(
+            "already_open",
+            say("Job {number} is open on this wheel: go on there, or open a second one on purpose.", number=again.number),
+            409,
+            job=str(again.pk),
+            number=again.number,
+        )
     last = Job.objects.filter(shop_id=user.shop_id).aggregate(last=Max("number"))["last"] or 100
     job = Job.objects.create(
         shop_id=user.shop_id,

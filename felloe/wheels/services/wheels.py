@@ -10,11 +10,12 @@ from django.db import transaction
 from django.http import Http404
 
 from felloe.accounts.models import User
-from felloe.api.problems import StaleWrite
+from felloe.api.problems import Refused, StaleWrite
 from felloe.core.components import Wheel as CoreWheel
 from felloe.core.lacing.pattern import lace
 from felloe.core.mechanics.influence import Influence, influence_of
 from felloe.core.naming import Side
+from felloe.core.said import say
 from felloe.core.specification import wheel_from_dict, wheel_to_dict
 from felloe.core.spokes.length import spoke_length_mm, stretch_mm
 from felloe.core.spokes.suspicions import suspicions
@@ -89,7 +90,14 @@ def _drawn_spokes(wheel: CoreWheel) -> list[answers.SpokePlace]:
 def kinds() -> list[answers.WheelKind]:
     """The generic kinds to start from, with their specification."""
     return [
-        answers.WheelKind(key=kind.key, name=kind.name, note=kind.note, specification=wheel_to_dict(kind.wheel))
+        answers.WheelKind(
+            key=kind.key,
+            name=kind.name,
+            note=kind.note,
+            position=kind.position,
+            brakes=list(kind.brakes),
+            specification=wheel_to_dict(kind.wheel),
+        )
         for kind in WHEEL_KINDS.values()
     ]
 
@@ -97,6 +105,10 @@ def kinds() -> list[answers.WheelKind]:
 @transaction.atomic
 def add_wheel(user: User, bike: Bike, position: str, specification: object, kind: str, measured: bool) -> Wheel:
     """Make a wheel; the core refuses a specification that cannot be, and nothing is saved."""
+    known = WHEEL_KINDS.get(kind)
+    if known is not None and known.position != position:
+        message = say("{kind} is for the other end of the bike", kind=known.name)
+        raise Refused("wrong_kind", message, 422, errors=[{"field": "wheel.kind", "message": message, "code": "wrong_kind"}])
     wheel = wheel_from_dict(specification, "specification")
     derived(wheel)
     return Wheel.objects.create(

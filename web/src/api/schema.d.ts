@@ -2079,6 +2079,8 @@ export interface components {
             /** Format: double */
             pull: number;
             /** Format: double */
+            bend_deg: number | null;
+            /** Format: double */
             room_mm: number | null;
             possible: boolean;
             why: string;
@@ -2752,6 +2754,11 @@ export interface components {
             load_kg?: number | null;
             /** @default true */
             with_bike?: boolean;
+            /**
+             * @description A second open job on one wheel is meant
+             * @default false
+             */
+            second?: boolean;
         };
         KeptTable: {
             /** Format: uuid */
@@ -2822,6 +2829,7 @@ export interface components {
         };
         Lacing: {
             inside: components["schemas"]["BySide"];
+            looked: components["schemas"]["Seen"][];
             choices: components["schemas"]["ChoicesBySide"];
             rotor_left: boolean;
             sets: components["schemas"]["LacingSet"][];
@@ -3954,6 +3962,15 @@ export interface components {
          * @enum {string}
          */
         SchoolEnum: "nearest" | "down";
+        /** @description What was looked at of one spoke; None where it was not. */
+        Seen: {
+            lean: (components["schemas"]["LeanEnum"] | components["schemas"]["NullEnum"]) | null;
+            head: (components["schemas"]["HeadWayEnum"] | components["schemas"]["NullEnum"]) | null;
+            reach: (components["schemas"]["ReachEnum"] | components["schemas"]["NullEnum"]) | null;
+            spoke: string;
+            crosses?: number | null;
+            flange_hole?: number | null;
+        };
         SeenRequest: {
             spoke: string;
             lean?: (components["schemas"]["LeanEnum"] | components["schemas"]["NullEnum"]) | null;
@@ -4659,6 +4676,8 @@ export interface components {
             key: string;
             name: string;
             note: string;
+            position: string;
+            brakes: string[];
         };
         /**
          * @description * `counter` - counter

@@ -29,6 +29,9 @@ export function CrossingsDialog({ sizing, onClose }: { sizing: Sizing; onClose: 
                 <Trans>pull round the hub</Trans>
               </th>
               <th scope="col" className="font-normal">
+                <Trans>bend at the nipple</Trans>
+              </th>
+              <th scope="col" className="font-normal">
                 <Trans>room, mm</Trans>
               </th>
               <th scope="col" className="font-normal">
@@ -51,6 +54,7 @@ export function CrossingsDialog({ sizing, onClose }: { sizing: Sizing; onClose: 
                 </th>
                 <td className="font-figure">{row.length_mm?.toFixed(1) ?? "–"}</td>
                 <td className="font-figure">{row.possible ? `${Math.round(row.pull * 100)} %` : "–"}</td>
+                <td className="font-figure">{row.bend_deg === null ? "–" : `${row.bend_deg.toFixed(0)}°`}</td>
                 <td className="font-figure">{row.room_mm?.toFixed(1) ?? "–"}</td>
                 <td>{row.why}</td>
               </tr>

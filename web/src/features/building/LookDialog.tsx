@@ -23,7 +23,7 @@ const EMPTY = { spoke: "", lean: "", crosses: "", head: "", flange_hole: "", rea
 
 /** Say what is seen of a few spokes; the pattern behind them and what breaks it come back at once. */
 export function LookDialog({ job, lacing, onClose }: LookDialogProps) {
-  const [seen, setSeen] = useState<Seen[]>([]);
+  const [seen, setSeen] = useState<Seen[]>(() => lacing.looked.map(looked));
   const [row, setRow] = useState({ ...EMPTY, spoke: lacing.places[0]?.spoke ?? "" });
   const look = useWrite({
     touches: touches.job(job.id),
@@ -171,6 +171,11 @@ export function LookDialog({ job, lacing, onClose }: LookDialogProps) {
       )}
     </Dialog>
   );
+}
+
+/** What was looked at earlier, without what was not. */
+function looked(seen: Schemas["Lacing"]["looked"][number]): Seen {
+  return Object.fromEntries(Object.entries(seen).filter(([, value]) => value !== null)) as unknown as Seen;
 }
 
 /** The spokes that would have to be longer or shorter as laced. */

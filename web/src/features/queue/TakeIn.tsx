@@ -6,13 +6,13 @@ import { zodResolver } from "@hookform/resolvers/zod";
 import { useForm, useWatch } from "react-hook-form";
 import { fieldsOf, toFirstWrong } from "@/ui/form";
 import { IfFailed } from "@/ui/NotYet";
-import { EMPTY, jobOf, LOAD, type TakeInForm, takeInSchema } from "./takeInForm";
+import { EMPTY, jobOf, kindsFor, LOAD, NEW, type TakeInForm, takeInSchema } from "./takeInForm";
 import { NumberField } from "@/ui/NumberField";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { ToggleGroup } from "radix-ui";
-import { type FormEvent, useDeferredValue, useState } from "react";
+import { type FormEvent, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
@@ -64,12 +64,13 @@ export default function TakeIn() {
   });
   const [customer, setCustomer] = useState<Schemas["Customer"] | null>(null);
   const seen = useQuery(ask.bikeWheels(said.bikeId));
-  const wheels = said.bikeId ? (seen.data ?? []) : [];
+  const wheels = useMemo(() => (said.bikeId ? (seen.data ?? []) : []), [said.bikeId, seen.data]);
+  const newWheel = wheels.length === 0 || said.wheelId === NEW;
   const open = useWrite({
     touches: touches.newJob(),
-    send: (whole: TakeInForm, head) => {
+    send: ({ second, ...whole }: TakeInForm & { second: boolean }, head) => {
       const specification = kinds.data?.find((k) => k.key === whole.kind)?.specification;
-      return answer(client.POST("/api/v1/jobs", { ...head, body: jobOf(whole, specification) }));
+      return answer(client.POST("/api/v1/jobs", { ...head, body: jobOf(whole, specification, second) }));
     },
     onSaved: async (job) => {
       await navigate(`/jobs/${job.id}`);
@@ -77,6 +78,24 @@ export default function TakeIn() {
   });
   const field = fieldsOf(form, said, open.refused);
   const wheelBrake = customer?.bikes.find((b) => b.id === said.bikeId)?.brake ?? said.brake;
+  const fitting = kindsFor(kinds.data ?? [], said.position, wheelBrake);
+  // A kind of another place or brake is none; the only one that fits needs no choice.
+  useEffect(() => {
+    if (!fitting.some((k) => k.key === said.kind))
+      form.setValue("kind", fitting.length === 1 ? (fitting[0]?.key ?? "") : "");
+  });
+  useEffect(() => {
+    form.setValue("wheelsSeen", wheels.length > 0);
+    const [only] = wheels;
+    // A wheel seen before comes first; of several nobody guesses.
+    if (only && wheels.length === 1 && form.getValues("wheelId") === "") form.setValue("wheelId", only.id);
+  }, [wheels, form]);
+  const bikeField = useRef<HTMLDivElement>(null);
+  const [chose, setChose] = useState(0);
+  // The button that was pressed is gone: its choice goes on at the bike.
+  useEffect(() => {
+    if (chose) bikeField.current?.querySelector<HTMLElement>("select, input, button")?.focus();
+  }, [chose]);
   const known = (c: Schemas["Customer"] | null, name: string, bikeId: string) => {
     setCustomer(c);
     form.setValue("customerId", c?.id ?? "");
@@ -88,7 +107,7 @@ export default function TakeIn() {
     event.preventDefault();
     const fields = event.currentTarget;
     void form.handleSubmit(
-      (whole) => open.go(whole),
+      (whole) => open.go({ ...whole, second: false }),
       () => toFirstWrong(fields),
     )();
   };
@@ -122,7 +141,14 @@ export default function TakeIn() {
             <ul className="flex flex-wrap gap-2" aria-label={say`Customers found`}>
               {(found.data ?? []).slice(0, 5).map((c) => (
                 <li key={c.id}>
-                  <Button onClick={() => known(c, c.name, c.bikes[0]?.id ?? "")}>{c.name}</Button>
+                  <Button
+                    onClick={() => {
+                      known(c, c.name, c.bikes.length === 1 ? (c.bikes[0]?.id ?? "") : "");
+                      setChose((n) => n + 1);
+                    }}
+                  >
+                    {c.name}
+                  </Button>
                 </li>
               ))}
             </ul>
@@ -138,15 +164,17 @@ export default function TakeIn() {
               />
             ))}
           {customer && (
-            <PickField
-              label={say`Bike`}
-              {...field("bikeId")}
-              onChange={(id) => known(customer, customer.name, id)}
-              options={[
-                ...customer.bikes.map((b) => ({ value: b.id, text: b.label })),
-                { value: "", text: say`another bike` },
-              ]}
-            />
+            <div ref={bikeField}>
+              <PickField
+                label={say`Bike`}
+                {...field("bikeId")}
+                onChange={(id) => known(customer, customer.name, id)}
+                options={[
+                  ...customer.bikes.map((b) => ({ value: b.id, text: b.label })),
+                  { value: "", text: say`another bike` },
+                ]}
+              />
+            </div>
           )}
           {!said.bikeId && (
             <>
@@ -204,16 +232,17 @@ export default function TakeIn() {
               label={say`Seen before`}
               {...field("wheelId")}
               options={[
+                ...(said.wheelId ? [] : [{ value: "", text: say`say which` }]),
                 ...wheels.map((w) => ({
                   value: w.id,
                   text: say`${word(w.position)} wheel, ${w.derived.spokes.length} spokes`,
                 })),
-                { value: "", text: say`another wheel` },
+                { value: NEW, text: say`another wheel` },
               ]}
               help={say`A wheel seen before keeps its dimensions and its history.`}
             />
           )}
-          {!said.wheelId && (
+          {newWheel && (
             <div className="flex items-end gap-3">
               <Choice
                 label={say`Position`}
@@ -227,7 +256,10 @@ export default function TakeIn() {
               <PickField
                 label={say`Starts as`}
                 {...field("kind")}
-                options={(kinds.data ?? []).map((k) => ({ value: k.key, text: k.name }))}
+                options={[
+                  ...(said.kind ? [] : [{ value: "", text: say`choose` }]),
+                  ...fitting.map((k) => ({ value: k.key, text: k.name })),
+                ]}
                 className="flex-1"
               />
             </div>
@@ -263,11 +295,21 @@ export default function TakeIn() {
               className="mt-6"
             />
           </div>
-          <Likely tags={said.tags} wheelId={said.wheelId} brake={wheelBrake} position={said.position} />
+          <Likely
+            tags={said.tags}
+            wheelId={said.wheelId === NEW ? "" : said.wheelId}
+            brake={wheelBrake}
+            position={said.position}
+          />
           <IfFailed of={kinds} />
           <IfFailed of={trade} />
           <IfFailed of={seen} />
           <WriteState of={open} />
+          {open.refused?.code === "already_open" && open.asked && (
+            <Button onClick={() => open.asked && open.go({ ...open.asked, second: true })}>
+              <Trans>Open a second job on this wheel</Trans>
+            </Button>
+          )}
           <Button type="submit" weight="now" disabled={open.pending || !kinds.data}>
             <Trans>Open the job</Trans>
           </Button>

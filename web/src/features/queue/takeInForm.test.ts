@@ -1,7 +1,13 @@
 import { describe, expect, it } from "vitest";
-import { EMPTY, jobOf, takeInSchema } from "./takeInForm";
+import { EMPTY, jobOf, kindsFor, NEW, takeInSchema } from "./takeInForm";
 
-const said = { ...EMPTY, customer: " Wen Loveday ", bikeLabel: "tourer", complaint: "rubs" };
+const said = {
+  ...EMPTY,
+  customer: " Wen Loveday ",
+  bikeLabel: "tourer",
+  complaint: "rubs",
+  kind: "disc-front-28",
+};
 const wrong = (change: object) =>
   takeInSchema.safeParse({ ...said, ...change }).error?.issues.map((i) => i.path.join(".")) ?? [];
 
@@ -19,6 +25,36 @@ describe("what is said at the counter", () => {
 
   it.each(["8O", "19", "401", "80,5"])("refuses a load of %j where it stands", (load) => {
     expect(wrong({ load })).toEqual(["load"]);
+  });
+
+  it("takes no kind and no wheel for granted", () => {
+    expect(wrong({ kind: "" })).toEqual(["kind"]);
+    expect(wrong({ bikeId: "b", wheelsSeen: true })).toEqual(["wheelId"]);
+    expect(wrong({ bikeId: "b", wheelsSeen: true, wheelId: NEW })).toEqual([]);
+    expect(wrong({ bikeId: "b", wheelsSeen: true, wheelId: NEW, kind: "" })).toEqual(["kind"]);
+    expect(wrong({ bikeId: "b", wheelsSeen: true, wheelId: "w", kind: "" })).toEqual([]);
+  });
+
+  it("offers the kinds of the end and the brake", () => {
+    const kind = (key: string, position: string, brakes: string[]) => ({ key, position, brakes }) as never;
+    const kinds = [
+      kind("a", "front", ["rim"]),
+      kind("b", "rear", ["rim"]),
+      kind("c", "front", ["disc"]),
+      kind("d", "front", []),
+    ];
+    const keys = (position: string, brake: string) => kindsFor(kinds, position, brake).map((k) => k.key);
+    expect(keys("front", "rim")).toEqual(["a", "d"]);
+    expect(keys("front", "disc")).toEqual(["c", "d"]);
+    expect(keys("rear", "disc")).toEqual([]);
+    expect(keys("front", "")).toEqual(["a", "c", "d"]);
+  });
+
+  it("means a second job on one wheel only when it is said", () => {
+    const parsed = takeInSchema.parse({ ...said, bikeId: "b", wheelId: "w" });
+    expect(jobOf(parsed, undefined)).toMatchObject({ wheel_id: "w", second: false });
+    expect(jobOf(parsed, undefined, true)).toMatchObject({ wheel_id: "w", second: true });
+    expect(jobOf({ ...parsed, wheelId: NEW }, undefined).wheel_id).toBeUndefined();
   });
 
   it("asks for a known wheel alone, or for all that is new", () => {
