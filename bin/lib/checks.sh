@@ -81,6 +81,7 @@ run_bench() {
   export OPENBLAS_NUM_THREADS=1
   case "$what" in model | all) "$PY" -m tests.bench.model ;; esac
   case "$what" in truing) "$PY" -m tests.bench.truing "${2:-36}" ;; esac
+  case "$what" in slips | lacing) "$PY" -m "tests.bench.$what" ${2:+"$2"} ;; esac
   case "$what" in
     http | page | all)
       setup_debian browser

@@ -1,0 +1,166 @@
+"""Run the tests that reach a mutant, each in a process of its own, forked with numpy loaded and nothing of the core."""
+
+from __future__ import annotations
+
+import importlib.abc
+import importlib.util
+import io
+import json
+import os
+import signal
+import subprocess
+import sys
+import time
+import unittest
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from types import ModuleType
+from typing import Any
+
+from tests.mutation.mutants import CORE, ROOT, Mutant, mutated
+
+KILLED, SURVIVED, TOO_LONG, UNREACHED = "killed", "survived", "too long", "unreached"
+#: A mutant that runs so much longer than the tests do is stuck.
+PATIENCE_S, PATIENCE_TIMES = 20.0, 4.0
+
+
+@dataclass(frozen=True)
+class Reach:
+    """One test: how long it takes, and the functions of the core that it calls, by module."""
+
+    test: str
+    seconds: float
+    calls: frozenset[tuple[str, str]]
+
+
+def suites() -> Iterator[unittest.TestCase]:
+    """Every test of the core, and those against things outside, one by one."""
+
+    def flat(suite: Any) -> Iterator[unittest.TestCase]:
+        for one in suite:
+            if isinstance(one, unittest.TestSuite):
+                yield from flat(one)
+            else:
+                yield one
+
+    for folder in ("tests/core", "tests/outside"):
+        yield from flat(unittest.defaultTestLoader.discover(folder, top_level_dir=str(ROOT)))
+
+
+def reach_of_all(report: Any) -> list[Reach]:
+    """Run all tests once and note which functions of the core each of them calls."""
+    core = str(CORE)
+    tests = list(suites())
+    found = []
+    for number, test in enumerate(tests, start=1):
+        calls: set[tuple[str, str]] = set()
+
+        def trace(frame: Any, event: str, arg: object, calls: set[tuple[str, str]] = calls) -> None:
+            name = frame.f_code.co_filename
+            if event == "call" and name.startswith(core):
+                calls.add((str(Path(name).relative_to(ROOT)), frame.f_code.co_qualname if sys.version_info >= (3, 11) else ""))
+
+        begun = time.perf_counter()
+        sys.settrace(trace)
+        try:
+            result = unittest.TestResult()
+            # In a suite of its own, so that its class is set up.
+            unittest.TestSuite([test]).run(result)
+        finally:
+            sys.settrace(None)
+        if not result.wasSuccessful():
+            told = (result.errors + result.failures)[0][1]
+            raise SystemExit(f"{test.id()} fails already: mend it first\n{told}")
+        found.append(Reach(test.id(), time.perf_counter() - begun, frozenset(calls)))
+        report(number, len(tests))
+    return found
+
+
+def reaching(mutant: Mutant, all_of: Sequence[Reach]) -> list[Reach]:
+    """The tests that may notice a mutant, fastest first: those that call its function, or at a module's top any of it."""
+    function = mutant.function.split(".")[-1] if mutant.function else ""
+    names = [{part for path, name in reach.calls if path == mutant.path for part in name.split(".")} for reach in all_of]
+    # What no test calls by name stands in a class or at the top, and is run when the module is loaded.
+    known = function and any(function in mine for mine in names)
+    found = [reach for reach, mine in zip(all_of, names, strict=True) if (function in mine if known else mine)]
+    return sorted(found, key=lambda reach: reach.seconds)
+
+
+class _Changed(importlib.abc.MetaPathFinder, importlib.abc.Loader):
+    """Gives the mutated module instead of the one on disk."""
+
+    def __init__(self, mutant: Mutant) -> None:
+        self.mutant = mutant
+
+    def find_spec(self, name: str, path: object, target: object = None) -> Any:
+        if name == self.mutant.module:
+            return importlib.util.spec_from_loader(name, self, origin=self.mutant.path)
+        return None
+
+    def exec_module(self, module: ModuleType) -> None:
+        code = compile(mutated(self.mutant), str(ROOT / self.mutant.path), "exec")
+        exec(code, module.__dict__)
+
+
+def outcome(mutant: Mutant, tests: Sequence[Reach]) -> str:
+    """Fork, change the module, run the tests until one fails."""
+    if not tests:
+        return UNREACHED
+    limit = PATIENCE_S + PATIENCE_TIMES * sum(reach.seconds for reach in tests)
+    child = os.fork()
+    if child == 0:
+        _in_child(mutant, tests)
+    end = time.monotonic() + limit
+    while True:
+        done, status = os.waitpid(child, os.WNOHANG)
+        if done:
+            return SURVIVED if os.waitstatus_to_exitcode(status) == 0 else KILLED
+        if time.monotonic() > end:
+            os.kill(child, signal.SIGKILL)
+            os.waitpid(child, 0)
+            return TOO_LONG
+        time.sleep(0.02)
+
+
+def _in_child(mutant: Mutant, tests: Sequence[Reach]) -> None:
+    code = 1
+    try:
+        sys.stdout = sys.stderr = io.StringIO()
+        sys.meta_path.insert(0, _Changed(mutant))
+        result = unittest.TestResult()
+        result.failfast = True
+        for reach in tests:
+            unittest.defaultTestLoader.loadTestsFromName(reach.test).run(result)
+            if not result.wasSuccessful():
+                break
+        code = 0 if result.wasSuccessful() else 1
+    finally:
+        os._exit(code)
+
+
+def kept_reach(store: Path, stamp: str) -> list[Reach]:
+    """As `reach_of_all`, kept while neither core nor tests change; worked out by a process of its own, since who forks for
+    mutants must not have loaded the core."""
+    for again in (False, True):
+        if store.exists():
+            kept = json.loads(store.read_text())
+            if kept["stamp"] == stamp:
+                return [Reach(r["test"], r["seconds"], frozenset(map(tuple, r["calls"]))) for r in kept["reach"]]
+        if not again:
+            subprocess.run([sys.executable, "-m", "tests.mutation.running", str(store), stamp], check=True, cwd=ROOT)
+    raise SystemExit("the tests changed while they ran: begin again")
+
+
+def bar(done: int, of: int, text: str) -> None:
+    filled = 30 * done // max(1, of)
+    print(f"\r[{'#' * filled}{'.' * (30 - filled)}] {done}/{of} {text:<40}", end="", file=sys.stderr, flush=True)
+
+
+if __name__ == "__main__":
+    found = reach_of_all(lambda done, of: bar(done, of, "which test reaches what"))
+    rows = [{"test": r.test, "seconds": r.seconds, "calls": sorted(r.calls)} for r in found]
+    where = Path(sys.argv[1])
+    where.parent.mkdir(parents=True, exist_ok=True)
+    where.write_text(json.dumps({"stamp": sys.argv[2], "reach": rows}))
+    print(file=sys.stderr)
