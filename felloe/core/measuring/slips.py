@@ -157,7 +157,7 @@ def _best(known: _Known) -> _Guess | None:
 
 
 #: What rarer slips, and those with many ways to fit, pay before they are believed.
-_COST = {DIGIT: 1.0, SIGN: 0.0, SWAPPED: 0.5, SHIFTED: 2.0, TURNED_ROUND: 2.0, TABLE: 3.0, DIAL_MOVED: 3.0, UNLIKE: 4.0}
+_COST = {DIGIT: 1.0, SIGN: 0.0, SWAPPED: 0.5, SHIFTED: 2.0, TURNED_ROUND: 2.0, TABLE: 3.0, DIAL_MOVED: 3.0, UNLIKE: 9.0}
 
 
 def _guesses(known: _Known) -> Iterator[_Guess]:

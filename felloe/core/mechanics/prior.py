@@ -29,7 +29,7 @@ HIGHEST_HARMONIC = 8
 #: The scale of the damage prior [mm]; what it starts from, so that real damage is found; and the bumps' width in holes.
 DAMAGE_SCALE_MM = 0.03
 DAMAGE_START_MM = 0.5
-DAMAGE_WIDTH_HOLES = 0.7
+DAMAGE_WIDTH_HOLES = 0.5
 
 
 @dataclass(frozen=True, eq=False)
