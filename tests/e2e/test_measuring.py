@@ -178,7 +178,8 @@ class Measuring(BrowserCase):
         for value in ("910", "920", "930"):
             page.keyboard.type(value)
             page.keyboard.press("Enter")
-        expect(page.get_by_text("3 entries wait on this tablet")).to_be_visible()
+        # The first one's answer may have died with the server: then it waits as well, and is not stored twice.
+        expect(page.get_by_text(re.compile("^[34] entries wait on this tablet"))).to_be_visible()
         self.assertEqual(Reading.objects.count(), 1)
         self.start_server(port)
         expect(page.get_by_text("on this tablet")).to_have_count(0, timeout=40_000)
