@@ -133,7 +133,9 @@ function Entry({
             onKeyDown={onKeyDown}
             className="w-full min-w-0 bg-transparent font-figure text-[4rem] leading-none font-bold shadow-none outline-none placeholder:font-normal placeholder:text-muted"
           />
-          <span className="text-lg whitespace-nowrap text-muted">{unitText}</span>
+          <span className="text-lg whitespace-nowrap text-muted">
+            {text === "" && shown?.unit ? shown.unit : unitText}
+          </span>
         </div>
         <p
           id="figure-note"

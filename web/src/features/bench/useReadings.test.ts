@@ -35,6 +35,14 @@ describe("what stands at a place", () => {
     expect(text(saved("R1", 0.3, { value: 0 }, "lateral"))).toBe("0");
   });
 
+  it("keeps the unit that it was entered in, whatever is chosen now", () => {
+    const unit = (reading: Schemas["Reading"]) => [...shown([reading], []).values()][0]?.unit;
+    expect(unit(saved("R1", 1021.7, { value: 22.5, unit: "meter" }))).toBe("units");
+    expect(unit(saved("R1", 980.6, { value: 100, unit: "kgf" }))).toBe("kgf");
+    expect(unit(saved("R1", 0.3, { value: 0.3, unit: "mm" }, "lateral"))).toBeUndefined();
+    expect(shown([], [sent({ spoke: "R2", value: 27, unit: "N" })]).get("tension R2")?.unit).toBe("N");
+  });
+
   it("is the mean of repeats, and says how many and what was left out", () => {
     expect(text(saved("R1", 910.4, { kind: "tension", repeats: [900, 920, 911] }))).toBe("910, mean of 3");
     expect(text(saved("R1", 910.4, { kind: "tension", repeats: [900, 920, 1900], outliers: [2] }))).toBe(

@@ -12,6 +12,8 @@ export interface Shown {
   state: "saved" | "waiting" | "refused";
   message?: string;
   at?: string;
+  /** What the figure was entered in: it is not that of the source chosen now. */
+  unit?: string;
 }
 
 /** What stands at each place of a set: what the server has, over it what is still on its way or was refused. */
@@ -43,6 +45,7 @@ export function shownReadings(
       text: enteredText(r.entered as Record<string, unknown>, r.value),
       state: "saved",
       at: r.created_at,
+      ...unitOf(r.kind, (r.entered as Record<string, unknown>)["unit"]),
     });
   }
   const put = (state: "refused" | "waiting") => {
@@ -51,6 +54,7 @@ export function shownReadings(
       map.set(`${e.body.kind} ${e.body.spoke ?? ""}`, {
         text: bodyText(e.body),
         state,
+        ...unitOf(e.body.kind, e.body.unit),
         ...(e.refusal ? { message: e.refusal.message } : {}),
       });
     }
@@ -58,6 +62,11 @@ export function shownReadings(
   put("refused");
   put("waiting");
   return map;
+}
+
+function unitOf(kind: string, unit: unknown): { unit?: string } {
+  if (kind !== "tension" || typeof unit !== "string") return {};
+  return { unit: unit === "meter" ? say`units` : unit };
 }
 
 function enteredText(entered: Record<string, unknown>, value: number): string {
