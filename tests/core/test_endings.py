@@ -110,6 +110,8 @@ class Agreed(unittest.TestCase):
                 self.assertIn(what, line)
                 self.assertEqual(not_done([option], done), ())
         self.assertEqual(not_done(["leave", "frame"], bare), ())
+        # A wheel of which nothing is known owes nothing but its readings.
+        self.assertEqual(not_done(["rebuild", "rebuild_side", "new_rim", "replace", "hub_overhaul"], Bench(as_left=False)), ())
         self.assertEqual(len(not_done(["true", "hub_overhaul"], bare)), 2)
         self.assertEqual(not_done(["rebuild_side"], replace(bare, laced=18)), ())
 

@@ -127,6 +127,12 @@ class NearMisses(unittest.TestCase):
         self.assertIn(0.35, near_misses(3.5))
         self.assertIn(-0.35, near_misses(-0.3))
         self.assertIn(0.3, near_misses(-0.3))
+        # Signs stay: a digit lost of a negative figure gives a negative one.
+        self.assertTrue(all(value <= 0 or value == 0.35 for value in near_misses(-0.35)))
+        self.assertTrue(all(value >= 0 or value == -0.35 for value in near_misses(0.35)))
+        # The last two digits turned round, and a digit at the very end.
+        self.assertIn(958, near_misses(985))
+        self.assertIn(9853, near_misses(985))
 
 
 class Planting(unittest.TestCase):

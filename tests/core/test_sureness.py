@@ -15,7 +15,7 @@ from felloe.core.practice.damage import used_wheel
 from felloe.core.tension.evenness import side_evenness
 from felloe.core.truing.headline import headline
 from felloe.core.truing.sign_off import SignOffCheck, check_sign_off, figures_of
-from felloe.core.truing.sureness import unsure_figures
+from felloe.core.truing.sureness import _after, _widest, unsure_figures
 from felloe.core.truing.tiers import FINE, ROADWORTHY, SOUND, Tier
 from felloe.core.wheel_kinds import WHEEL_KINDS
 from tests.core.test_local_damage import KINDS, influence, read
@@ -131,6 +131,30 @@ class Sure(unittest.TestCase):
         self.assertEqual(check.not_measured, ())
         self.assertIn("sureness", check.short_of)
         self.assertTrue(check.needs_reason)
+
+
+class Reckoning(unittest.TestCase):
+    def test_a_reading_narrows_as_two_measurements_do(self) -> None:
+        """Variance 4 read with a standard deviation of 0.5: 1/(1/4 + 1/0.25) = 0.2353 (GUM, from memory)."""
+        after = _after(np.diag([4.0, 9.0]), np.array([1.0, 0.0]), 0.5)
+        np.testing.assert_allclose(after, np.diag([1 / (1 / 4 + 1 / 0.25), 9.0]), atol=1e-12)
+        both = _after(np.array([[2.0, 1.0], [1.0, 2.0]]), np.array([1.0, 0.0]), 1e-9)
+        np.testing.assert_allclose(both, [[0, 0], [0, 1.5]], atol=1e-6)
+
+    def test_the_widest_pair_counts_what_two_places_share(self) -> None:
+        """Values 0 and 1, each ± 1: apart by 1 + 1.645·√2 where independent, by 1 where they move together."""
+        values = np.array([0.0, 1.0])
+        self.assertAlmostEqual(_widest(values, np.eye(2))[0], 1 + 1.6449 * 2**0.5, places=6)
+        self.assertAlmostEqual(_widest(values, np.ones((2, 2)))[0], 1.0, places=6)
+        self.assertEqual(set(_widest(values, np.eye(2))[1:]), {0, 1})
+
+    def test_the_mean_by_its_own_bound(self) -> None:
+        _, state = even_wheel(FRONT, 5)
+        target = state.wheel.rim.tension_target_n
+        for share, unsure in ((1.0, False), (0.805, True), (0.7, False)):
+            scaled = state.tension_n * share * target / float(state.tension_n[state.present(Side.RIGHT)].mean())
+            found = {u.figure for u in unsure_figures(replace(state, tension_n=scaled), Tier("sound", 9, 9, 9, 100), 0.2)}
+            self.assertEqual("mean_tension" in found, unsure, share)
 
 
 class Broken(unittest.TestCase):
