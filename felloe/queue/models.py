@@ -22,6 +22,13 @@ class Job(EditableRow):
         PARTS = "parts", say("Parts")
         OWNER = "owner", say("The owner")
 
+    class LeftWith(models.TextChoices):
+        """What a wheel left with although it was missing or unsafe: by whose word and why stands in the history."""
+
+        NOTHING = "", say("Nothing missing")
+        SHORT = "short", say("Something missing")
+        UNSAFE = "unsafe", say("Not to be ridden")
+
     number = models.PositiveIntegerField()
     wheel = models.ForeignKey("wheels.Wheel", on_delete=models.PROTECT, related_name="jobs")
     complaint = models.CharField(max_length=500)
@@ -33,6 +40,7 @@ class Job(EditableRow):
     waiting_on = models.CharField(max_length=10, choices=WaitingOn, default=WaitingOn.NOTHING, blank=True)
     handed_back_at = models.DateTimeField(null=True)
     ended_as = models.CharField(max_length=20, default="", blank=True, help_text="How it ended, see core.endings")
+    left_with = models.CharField(max_length=8, choices=LeftWith, default=LeftWith.NOTHING, blank=True)
     load_kg = models.PositiveSmallIntegerField(null=True, help_text="Rider and luggage, about")
     with_bike = models.BooleanField(default=True, help_text="False where the wheel came alone")
     recheck_on = models.DateField(null=True)
@@ -50,6 +58,10 @@ class Job(EditableRow):
             models.CheckConstraint(
                 condition=models.Q(ended_as__in=list(ENDS), stage=DONE) | (models.Q(ended_as="") & ~models.Q(stage=DONE)),
                 name="job_ended_somehow",
+            ),
+            models.CheckConstraint(
+                condition=models.Q(left_with="") | models.Q(left_with__in=["short", "unsafe"], stage=DONE),
+                name="job_left_with_known",
             ),
             models.CheckConstraint(
                 condition=models.Q(load_kg__isnull=True) | models.Q(load_kg__gte=20, load_kg__lte=400), name="job_load_in_range"

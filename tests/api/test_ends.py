@@ -100,6 +100,17 @@ class Ends(EndsCase):
     def test_beyond_repair_leaves_with_its_label(self) -> None:
         ended = self.end("beyond_repair", "rim cracked at four holes").json()
         self.assertIn("NOT TO BE RIDDEN. Beyond repair.", ended["events"][-1]["note"])
+        self.assertEqual(ended["left_with"], "unsafe")
+
+    def test_what_the_signed_reason_answered_for_is_seen_afterwards(self) -> None:
+        self.set = self.open_set("as_left")
+        self.read_all(lump_mm=0.8)
+        signed = self.post(self.url("sign-off"), {"version": self.version(), "reason": "customer takes it as it is"})
+        self.assertEqual(signed.status_code, 201, signed.content)
+        self.agree_and_refit(self.job)
+        self.assertEqual(self.back().json()["left_with"], "short")
+        again = self.reopen("wants it straight after all").json()
+        self.assertEqual(again["left_with"], "")
 
     def test_not_fetched_waits_for_the_shop_s_rule(self) -> None:
         self.assertProblem(self.end("not_fetched", client=self.owner), 422, "cannot_end", "end")
@@ -132,6 +143,8 @@ class Ends(EndsCase):
         for change in ({"ended_as": "repaired"}, {"stage": "done", "handed_back_at": timezone.now()}):
             with self.subTest(change), self.assertRaises(IntegrityError), transaction.atomic():
                 Job.objects.filter(pk=self.job.pk).update(**change)
+        with self.assertRaises(IntegrityError), transaction.atomic():
+            Job.objects.filter(pk=self.job.pk).update(left_with="unsafe")
         with self.assertRaises(IntegrityError), transaction.atomic():
             Shop.objects.filter(pk=self.shop.pk).update(unfetched_days=1)
 

@@ -297,6 +297,8 @@ class Leaving(RepairCase):
         told = str(self.get(f"jobs/{self.job.pk}").json())
         self.assertIn("NOT TO BE RIDDEN", told)
         self.assertIn("goes to the wall as a clock", told)
+        (left,) = self.get("rail", client=self.owner).json()["handed_back"]
+        self.assertEqual((left["ended_as"], left["left_with"]), ("repaired", "unsafe"))
 
     def test_mended_it_may_leave(self) -> None:
         self.signed_off()
@@ -312,7 +314,7 @@ class Leaving(RepairCase):
         self.post(self.url("refit"), {"step": "brake", "result": "wrong", "note": "lever to the bar"})
         self.assertProblem(self.back(), 409, "unsafe_wheel")
         self.post(self.url("refit"), {"step": "brake", "result": "right"})
-        self.assertEqual(self.back().status_code, 200)
+        self.assertEqual(self.back().json()["left_with"], "")
 
     def test_after_it_has_left_nothing_more_is_found_on_this_job(self) -> None:
         self.signed_off()

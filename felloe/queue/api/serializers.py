@@ -73,8 +73,8 @@ class JobSerializer(serializers.ModelSerializer[Job]):
         model = Job
         fields = [
             "id", "number", "customer", "bike", "wheel", "complaint", "complaint_tags", "stage", "tier", "promised_at",
-            "assigned_to", "waiting_on", "handed_back_at", "ended_as", "load_kg", "with_bike", "recheck_on", "version",
-            "created_at", "events",
+            "assigned_to", "waiting_on", "handed_back_at", "ended_as", "left_with", "load_kg", "with_bike", "recheck_on",
+            "version", "created_at", "events",
         ]  # fmt: skip
         read_only_fields = fields
 
@@ -118,7 +118,7 @@ class RailJobSerializer(serializers.ModelSerializer[Job]):
         model = Job
         fields = [
             "id", "number", "customer", "bike", "wheel", "complaint", "stage", "tier",
-            "promised_at", "assigned_to", "waiting_on", "handed_back_at", "ended_as",
+            "promised_at", "assigned_to", "waiting_on", "handed_back_at", "ended_as", "left_with",
         ]  # fmt: skip
         read_only_fields = fields
 

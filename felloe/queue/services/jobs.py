@@ -176,10 +176,11 @@ def move_job(user: User, job_id: UUID, version: int, to_stage: str, reason: str,
     return find_job(user, job_id)
 
 
-def close_job(job: Job, user: User, now: datetime, note: str, ended_as: str = REPAIRED) -> None:
+def close_job(job: Job, user: User, now: datetime, note: str, ended_as: str = REPAIRED, left_with: str = "") -> None:
     """The job ends. The caller holds the lock and has checked that it may end so."""
     before, job.stage, job.handed_back_at, job.waiting_on, job.ended_as = job.stage, DONE, now, "", ended_as
-    job.save_change(user, ["stage", "handed_back_at", "waiting_on", "ended_as"])
+    job.left_with = left_with
+    job.save_change(user, ["stage", "handed_back_at", "waiting_on", "ended_as", "left_with"])
     log(job, user, "handed_back" if ended_as == REPAIRED else "ended", note, before, DONE)
 
 
@@ -196,8 +197,8 @@ def reopen_job(user: User, job_id: UUID, version: int, reason: str, now: datetim
     check_reopening((now - job.handed_back_at).days, user.shop.reopen_days, again.number if again else None)
     last = job.events.filter(to_stage=DONE).order_by("-created_at").first()
     job.stage = last.from_stage if last is not None and last.from_stage in STAGE_KEYS else STAGE_KEYS[0]
-    job.handed_back_at, job.ended_as = None, ""
-    job.save_change(user, ["stage", "handed_back_at", "ended_as"])
+    job.handed_back_at, job.ended_as, job.left_with = None, "", ""
+    job.save_change(user, ["stage", "handed_back_at", "ended_as", "left_with"])
     log(job, user, "reopened", said, DONE, job.stage)
     return find_job(user, job_id)
 

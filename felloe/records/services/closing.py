@@ -127,7 +127,10 @@ def hand_back(user: User, job_id: UUID, version: int, note: str) -> Job:
         )
     if bench_plans.turned_since(job, newest.created_at):
         raise Refused("sign_off_outdated", say("Nipples were turned after the sign-off: measure and sign off again."), 409)
-    said = leaving.let_go(user, job, note)
+    said, left_with = leaving.let_go(user, job, note)
+    # What the sign-off's reason answers for is missing as well.
+    if not left_with and (newest.short_of or not newest.roadworthy):
+        left_with = Job.LeftWith.SHORT
     stock.release_claims(user, job)
-    queue.close_job(job, user, timezone.now(), said)
+    queue.close_job(job, user, timezone.now(), said, left_with=left_with)
     return queue.find_job(user, job_id)

@@ -69,8 +69,9 @@ def end_job(user: User, job_id: UUID, version: int, end: str, reason: str) -> Jo
         raise PermissionDenied(who)
     why = check_reason(reason, "reason")
     label = [say("NOT TO BE RIDDEN.")] if way.not_to_ride else []
+    left = Job.LeftWith.UNSAFE if way.not_to_ride else Job.LeftWith.NOTHING
     stock.release_claims(user, job)
-    queue.close_job(job, user, timezone.now(), joined(" ", [*label, way.name + ".", way.words, why]), way.key)
+    queue.close_job(job, user, timezone.now(), joined(" ", [*label, way.name + ".", way.words, why]), way.key, left)
     return queue.find_job(user, job_id)
 
 

@@ -62,14 +62,15 @@ def of_job(user: User, job_id: UUID) -> tuple[Requirement, ...]:
     return () if job.handed_back_at else requirements_of(user, job)
 
 
-def let_go(user: User, job: Job, note: str) -> str:
-    """The note with which the wheel leaves: as it is where nothing is missing, else with what is, said by who may.
+def let_go(user: User, job: Job, note: str) -> tuple[str, str]:
+    """The note with which the wheel leaves, and what it leaves with (Job.LeftWith): as it is where nothing is missing, else
+    with what is, said by who may.
 
     Raises Refused where this person may not let it go, or gives no reason.
     """
     absent = [requirement for requirement in missing(requirements_of(user, job)) if requirement.answered == AT_HAND_BACK]
     if not absent:
-        return note.strip()
+        return note.strip(), Job.LeftWith.NOTHING
     said = [joined(": ", [requirement.name, requirement.missing]) for requirement in absent]
     unsafe = any(requirement.key == "safe" for requirement in absent)
     if any(requirement.waived_by == OWNER for requirement in absent) and not may(user.role, "hand_back_unsafe"):
@@ -93,5 +94,5 @@ def let_go(user: User, job: Job, note: str) -> str:
         )
     reason = check_reason(note, "note")
     if unsafe:
-        return say("NOT TO BE RIDDEN. {missing} {note}", missing=joined(" ", said), note=reason)
-    return say("Left with something missing. {missing} {note}", missing=joined(" ", said), note=reason)
+        return say("NOT TO BE RIDDEN. {missing} {note}", missing=joined(" ", said), note=reason), Job.LeftWith.UNSAFE
+    return say("Left with something missing. {missing} {note}", missing=joined(" ", said), note=reason), Job.LeftWith.SHORT

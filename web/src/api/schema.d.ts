@@ -2703,6 +2703,7 @@ export interface components {
             /** Format: date-time */
             readonly handed_back_at: string | null;
             readonly ended_as: components["schemas"]["EndedAsEnum"] | components["schemas"]["BlankEnum"];
+            readonly left_with: components["schemas"]["LeftWithEnum"] | components["schemas"]["BlankEnum"];
             /** @description Rider and luggage, about */
             readonly load_kg: number | null;
             /** @description False where the wheel came alone */
@@ -2923,6 +2924,13 @@ export interface components {
          * @enum {string}
          */
         LedgerMoveEnum: "reserve" | "release" | "take" | "return" | "count" | "cut";
+        /**
+         * @description * `` - Nothing missing
+         *     * `short` - Something missing
+         *     * `unsafe` - Not to be ridden
+         * @enum {string}
+         */
+        LeftWithEnum: "short" | "unsafe";
         LengthsBySide: {
             /** Format: double */
             R: number;
@@ -3615,6 +3623,7 @@ export interface components {
             /** Format: date-time */
             readonly handed_back_at: string | null;
             readonly ended_as: components["schemas"]["EndedAsEnum"] | components["schemas"]["BlankEnum"];
+            readonly left_with: components["schemas"]["LeftWithEnum"] | components["schemas"]["BlankEnum"];
         };
         RailWheel: {
             /** Format: uuid */

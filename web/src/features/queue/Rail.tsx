@@ -80,6 +80,11 @@ function HandedBack({ jobs }: { jobs: readonly Schemas["RailJob"][] }) {
             <Link to={`/jobs/${job.id}`} className="underline underline-offset-4">
               <span className="font-figure font-bold">{job.number}</span> {job.bike}
             </Link>{" "}
+            {job.left_with && (
+              <strong className="text-danger">
+                {job.left_with === "unsafe" ? say`not to be ridden` : say`with something missing`}{" "}
+              </strong>
+            )}
             <span className="text-muted">
               {job.ended_as !== "repaired" && `${word(job.ended_as)}, `}
               {job.handed_back_at ? dayAndTime(job.handed_back_at) : ""}
