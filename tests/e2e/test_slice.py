@@ -40,9 +40,13 @@ class WholeSlice(BrowserCase):
         keys.type("Folding bike")
         tab_to(page, "rear")
         keys.press("ArrowLeft")
+        # The arrow moves the focus a moment later: the space is for where it has gone.
+        expect(page.get_by_role("radio", name="front")).to_be_focused()
         keys.press("Space")
+        expect(page.get_by_role("radio", name="front")).to_be_checked()
         tab_to(page, "Starts as")
         keys.type("Small wheel, front")
+        expect(page.get_by_label("Starts as")).to_have_value("small-front-20")
         tab_to(page, "What is wrong")
         keys.type("wobbles")
         tab_to(page, "Open the job")
