@@ -129,6 +129,13 @@ class Sizing(Building):
         self.refuses(self.url("sizing/kit"), {"despite": "x"}, "says_nothing", "despite")
         self.post(self.url("sizing/kit"), {"despite": "holes are drilled by the maker tomorrow"})
         self.assertEqual(self.get(self.url("lacing")).json()["stops"], [])
+        # The word was given for what stopped then: what comes to it stops again.
+        self.post(self.url("sizing/kit"), {"key_mm": 4.0})
+        stops = self.get(self.url("lacing")).json()["stops"]
+        self.assertTrue(any("loose key" in stop for stop in stops), stops)
+        self.assertProblem(self.post(self.url("lacing"), {"placed": 1}), 409, "kit_stops")
+        self.post(self.url("sizing/kit"), {"key_mm": 3.3, "despite": "holes are drilled by the maker tomorrow"})
+        self.assertEqual(self.get(self.url("lacing")).json()["stops"], [])
 
     def test_a_length_that_breaks_nipples_is_refused(self) -> None:
         self.measured()

@@ -53,12 +53,12 @@ class Clean:
     dish_mm: float
 
 
-def clean_set(rng: Generator, kind: str) -> Clean:
-    """A full set on a used wheel; every third dented, every fourth with a spoke far loose."""
+def clean_set(rng: Generator, kind: str, dented: float = 1 / 3) -> Clean:
+    """A full set on a used wheel; every third (`dented`, a share) dented, every fourth with a spoke far loose."""
     wheel = WHEEL_KINDS[kind].wheel
     virtual: VirtualWheel = used_wheel(wheel, rng, 0.3)
     angles = np.array(wheel.angles_deg)
-    if rng.random() < 1 / 3:
+    if rng.random() < dented:
         width = rng.uniform(1, 4) * 360 / wheel.spoke_count / 2.355
         virtual = virtual.dented(float(angles[rng.integers(len(angles))]), width, rng.uniform(0, 2.5), rng.uniform(-2, 2))
     if rng.random() < 1 / 4:

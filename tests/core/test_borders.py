@@ -51,8 +51,8 @@ class Promises(unittest.TestCase):
             middle = (low + high) // 2
             low, high = (middle, high) if standing(middle)[0] == "danger" else (low, middle)
         self.assertEqual(standing(high)[0], "fine")
-        self.assertEqual(high % 55, 0)
-        self.assertIn(high // 55, (2, 3, 4))
+        # Twice the work that is left: common practice, no source.
+        self.assertEqual(high, 110)
 
     def test_waiting_is_danger_within_a_day(self) -> None:
         self.assertEqual(standing(24 * 60 - 1, waiting="parts")[0], "danger")

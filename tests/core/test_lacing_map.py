@@ -230,7 +230,7 @@ class Errors(unittest.TestCase):
 
     def test_remedies_never_exclude_each_other(self) -> None:
         """A whole side is told once: never laced again and moved, nor both turned back and laced anew, for one error."""
-        rng = np.random.default_rng(4)
+        rng, sure = np.random.default_rng(4), 0
         for number in range(60):
             kind = lacing_trial.KINDS[number % len(lacing_trial.KINDS)]
             plan = lacing_trial.plan_of(kind)
@@ -239,9 +239,11 @@ class Errors(unittest.TestCase):
             verdict = check_lacing(plan, seen)
             if not verdict.sure:
                 continue
+            sure += 1
             for side in Side:
                 mine = [e.key for e in verdict.errors if e.side is side and not e.spoke]
                 self.assertLessEqual(len(mine), 1, (truth, mine))
+        self.assertGreater(sure, 10)
 
     def test_what_calls_itself_sure_is_right(self) -> None:
         """Asked: at least 95 % of sure verdicts right, over patterns, errors, and vague and partly wrong looks."""

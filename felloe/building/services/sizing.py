@@ -53,6 +53,8 @@ KIT_DEFAULTS: dict[str, Any] = {
     "whole_wheel": False,
     "wet_or_salt": None,
     "despite": "",
+    # The rules that stopped when that word was given: it holds for no other.
+    "despite_for": [],
 }
 
 
@@ -201,13 +203,18 @@ def sizing_of(user: User, job_id: UUID, step_mm: float = 1.0, school: str = "nea
         suspicions=[wheels_answers.Suspicion(field=s.field, why=s.why) for s in suspicions(wheel)],
         old=[_old_values(side) for side in read_old_spokes(wheel, lengths, nipple, _guess_sds_mm(job, wheel))],
         old_lengths=[answers.OldLength(spoke=spoke, length_mm=length) for spoke, length in lengths.items()],
-        kit=answers.Kit(**{**sheet, "wet_or_salt": wet_or_salt(job, sheet)}),
+        kit=_kit_values(job, sheet),
         rules=[_rule_values(rule) for rule in _rules(bins, job, wheel, sheet, nipple, places, chosen)],
         nipple_parts=[_bin_values(part, bins) for part in bins.of_kind("nipple")],
         washer_parts=[_bin_values(part, bins) for part in bins.of_kind("washer")],
         measured=job.wheel.measured,
         can_cut=user.shop.cuts_spokes,
     )
+
+
+def _kit_values(job: Job, sheet: dict[str, Any]) -> answers.Kit:
+    shown = {key: value for key, value in sheet.items() if key != "despite_for"}
+    return answers.Kit(**{**shown, "wet_or_salt": wet_or_salt(job, sheet)})
 
 
 def _known(job: Job, wheel: Wheel, side: Side) -> Any:
@@ -353,7 +360,7 @@ def _kit(
         sheet["measured_one"],
         wet_or_salt(job, sheet),
         places,
-        {side: (known.length_mm, known.sd_mm) for side in Side if (known := _known(job, wheel, side))},
+        {side: (known.length_mm, known.sd_mm) for side, known in ((side, _known(job, wheel, side)) for side in Side)},
     )
 
 
@@ -374,13 +381,17 @@ def kit_stops(user: User, job: Job) -> list[str]:
     laced all the same."""
     sheet = sheet_of(job)
     chosen = choices_of(job)
-    if sheet["despite"] or not chosen or not KitSheet.objects.filter(job=job).exists():
+    if not chosen or not KitSheet.objects.filter(job=job).exists():
         return []
     wheel = wheels.core_wheel(job.wheel)
     bins = bins_for(user, job)
     nipple = _nipple(wheel, bins.said(sheet["nipple_part"]))
     rules = _rules(bins, job, wheel, sheet, nipple, places_of(job, wheel, sheet), chosen)
-    return [joined(": ", [rule.found, rule.reason]) for rule in rules if rule.level == STOP and not rule.holds]
+    return [
+        joined(": ", [rule.found, rule.reason])
+        for rule in rules
+        if rule.level == STOP and not rule.holds and rule.key not in sheet["despite_for"]
+    ]
 
 
 @transaction.atomic
@@ -426,6 +437,12 @@ def lay_out_kit(user: User, job_id: UUID, values: dict[str, Any]) -> KitSheet:
     nipple = chosen_nipple(user, wheel, sheet)
     rules = _rules(bins_for(user, job), job, wheel, sheet, nipple, places_of(job, wheel, sheet), choices_of(job))
     broken = [rule.key for rule in rules if not rule.holds]
+    stops = [rule.key for rule in rules if rule.level == STOP and not rule.holds]
+    if "despite" in values:
+        sheet["despite_for"] = stops if sheet["despite"] else []
+    elif not set(stops) <= set(sheet["despite_for"]):
+        # Something else stops now: the word is asked for anew.
+        sheet["despite"], sheet["despite_for"] = "", []
     return KitSheet.objects.create(shop_id=job.shop_id, job=job, values=sheet, broken=broken, created_by=user)
 
 

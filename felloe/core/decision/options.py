@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from felloe.core.components import Wheel
 from felloe.core.decision.prices import PriceList
 from felloe.core.diagnosis.breakage import NEW_RIM, ONE_SPOKE, SIDE, WHEEL, Pattern
-from felloe.core.diagnosis.condition import HUB, NOT_TO_RIDE, RIM
+from felloe.core.diagnosis.condition import HUB, NOT_TO_RIDE, REPLACED_FOR, RIM
 from felloe.core.diagnosis.rim_damage import Verdict as MarkVerdict
 from felloe.core.naming import Side
 from felloe.core.runout.frame_gauge import LEAVE, FrameError
@@ -184,7 +184,7 @@ def _proposed(case: Case) -> dict[str, str]:
 
 
 def _to_replace(case: Case) -> tuple[str, ...]:
-    marked = [v.mark.spoke for v in case.marks if v.mark.kind in ("spoke_broken", "spoke_kinked", "spoke_corroded")]
+    marked = [v.mark.spoke for v in case.marks if v.mark.kind in REPLACED_FOR]
     return tuple(dict.fromkeys(marked))
 
 

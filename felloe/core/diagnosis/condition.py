@@ -86,6 +86,9 @@ CONDITIONS: dict[str, ConditionKind] = {
         ConditionKind("flange_cracked", say("Hub flange cracked"), HUB, NOT_TO_RIDE, say("New hub.")),
     )
 }
+#: Marks for which a spoke is replaced, and marks of a hub that an overhaul does away with.
+REPLACED_FOR = ("spoke_broken", "spoke_kinked", "spoke_corroded")
+OVERHAULED_FOR = ("hub_play", "hub_rough", "axle_bent", "axle_broken")
 #: Marks that take a nipple out of a truing plan.
 UNTOUCHABLE = ("nipple_seized", "spoke_broken")
 

@@ -31,6 +31,8 @@ TURNED_ROUND, TABLE, DIAL_MOVED, UNLIKE = "turned_round", "table", "dial_moved",
 SURE_ENOUGH = 5.0
 #: A single reading that nothing explains is named from this distance on, in standard deviations.
 UNLIKE_SD = 6.0
+#: Nearer than so many standard deviations to what the others lead to expect, no reading is doubted.
+DOUBTED_SD = 3.0
 #: Below so many readings of a kind nobody can tell.
 FEWEST = 8
 #: So many candidates are looked at closely.
@@ -182,7 +184,7 @@ def _single(known: _Known) -> Iterator[_Guess]:
         if i is None or (entry.kind == "tension" and known.real(i) < SLACK_N):
             continue
         mean, sd = known.seen.expected(i)
-        if abs(known.seen.values[i] - mean) < 3 * sd:
+        if abs(known.seen.values[i] - mean) < DOUBTED_SD * sd or _dented_there(known, entry):
             continue
         place = ((entry.kind, entry.spoke),)
         said = {"spoke": entry.spoke, "figure": term(entry.kind)}
@@ -212,6 +214,16 @@ def _single(known: _Known) -> Iterator[_Guess]:
         elif abs(known.seen.values[i] - mean) > UNLIKE_SD * sd:
             what = say("{spoke}, {figure}: {shown:g} does not go with what was read around it", shown=entry.shown, **said)
             yield _guess(known, Slip(UNLIKE, what, say("Read it again."), place), {i: mean})
+
+
+def _dented_there(known: _Known, entry: Entry) -> bool:
+    """Whether the rim stands out sideways and in or out at one place at once: damage, for hardly anybody slips twice there."""
+    other = {"lateral": "radial", "radial": "lateral"}.get(entry.kind)
+    i = known.at.get((other, entry.spoke)) if other else None
+    if i is None:
+        return False
+    mean, sd = known.seen.expected(i)
+    return bool(abs(known.seen.values[i] - mean) > DOUBTED_SD * sd)
 
 
 def near_misses(shown: float) -> tuple[float, ...]:

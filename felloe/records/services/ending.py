@@ -30,9 +30,8 @@ _RIGHTS = {COUNTER: "job_end", SKILLED: "sign_off", OWNER: "hand_back_unsafe"}
 
 def ground_of(user: User, job: Job) -> Ground:
     """Everything that ends rest on."""
-    finding = diagnosis.current_finding(job)
     # A cause that was put right is still what it was.
-    newest = diagnosis.newest_finding(job)
+    finding = diagnosis.newest_finding(job)
     decision = decisions.newest_decision(job)
     ground = Ground(
         refused=decision is not None and decision.outcome == Decision.Outcome.REFUSED,
@@ -43,10 +42,9 @@ def ground_of(user: User, job: Job) -> Ground:
         quiet_days=queue.quiet_days(job, timezone.now()),
         unfetched_days=user.shop.unfetched_days,
     )
-    named = finding or newest
-    if named is None:
+    if finding is None:
         return ground
-    cause = CAUSES[named.cause]
+    cause = CAUSES[finding.cause]
     return replace(ground, cause=cause.name, elsewhere=not cause.wheel_fault)
 
 

@@ -7,16 +7,12 @@ from felloe.bench.services import plans as bench_plans
 from felloe.building.services import work
 from felloe.condition import services as condition
 from felloe.core.decision.agreed import Bench, not_done
-from felloe.core.diagnosis.condition import CONDITIONS, HUB
+from felloe.core.diagnosis.condition import CONDITIONS, OVERHAULED_FOR, REPLACED_FOR
 from felloe.core.naming import Side
 from felloe.queue.models import Job
 from felloe.repair.models import Decision
 from felloe.repair.services import decisions, refit
 from felloe.wheels import services as wheels
-
-#: Marks for which spokes are replaced, and marks of a hub that an overhaul does away with.
-_TO_REPLACE = ("spoke_broken", "spoke_kinked", "spoke_corroded")
-_HUB = ("hub_play", "hub_rough", "axle_bent", "axle_broken")
 
 
 def worked_on(job: Job) -> bool:
@@ -34,11 +30,11 @@ def undone_of(job: Job, decision: Decision | None, as_left: bool) -> tuple[str, 
         decision.chosen,
         Bench(
             as_left=as_left,
-            to_replace=list(dict.fromkeys(mark.spoke for mark in marks if mark.kind in _TO_REPLACE and mark.spoke)),
+            to_replace=list(dict.fromkeys(mark.spoke for mark in marks if mark.kind in REPLACED_FOR and mark.spoke)),
             laced=work.spokes_in(job),
             spokes=wheel.spoke_count,
             a_side=min(int(wheel.on_side(side).sum()) for side in Side),
-            hub=[CONDITIONS[mark.kind].name for mark in marks if CONDITIONS[mark.kind].part == HUB and mark.kind in _HUB],
+            hub=[CONDITIONS[mark.kind].name for mark in marks if mark.kind in OVERHAULED_FOR],
         ),
     )
 
