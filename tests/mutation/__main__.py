@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-import hashlib
 import os
 import random
 import re
@@ -15,22 +14,12 @@ from concurrent.futures import ProcessPoolExecutor, as_completed
 from multiprocessing import get_context
 from pathlib import Path
 
-from tests.mutation.mutants import CORE, ROOT, Mutant, all_mutants
+from tests.mutation.mutants import ROOT, Mutant, all_mutants
 from tests.mutation.running import KILLED, SURVIVED, TOO_LONG, UNREACHED, Reach, bar, kept_reach, outcome, reaching
 
 EQUAL = Path(__file__).with_name("equal.toml")
 #: The changed lines come first: those of so many commits back, and what is not committed yet.
 COMMITS_BACK = 10
-
-
-def stamp() -> str:
-    """Of everything that decides which test reaches what."""
-    whole = hashlib.sha256()
-    for path in sorted(
-        [*CORE.rglob("*.py"), *(ROOT / "tests" / "core").rglob("*.py"), *(ROOT / "tests" / "outside").rglob("*.py")]
-    ):
-        whole.update(path.read_bytes())
-    return whole.hexdigest()
 
 
 def changed_lines() -> set[tuple[str, int]]:
@@ -88,7 +77,7 @@ def main() -> int:
         print(f"there is no package {said.package}; known: {', '.join(packages)}", file=sys.stderr)
         return 2
     store = Path(os.environ.get("FELLOE_STATE", ROOT / ".felloe")) / "reach.json"
-    _REACH.extend(kept_reach(store, stamp()))
+    _REACH.extend(kept_reach(store))
     mutants = chosen(said.package, said.count, said.seed)
     results: dict[Mutant, str] = {}
     import numpy  # noqa: F401

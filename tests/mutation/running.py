@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import importlib.abc
 import importlib.util
 import io
@@ -23,6 +24,8 @@ from tests.mutation.mutants import CORE, ROOT, Mutant, mutated
 KILLED, SURVIVED, TOO_LONG, UNREACHED = "killed", "survived", "too long", "unreached"
 #: A mutant that runs so much longer than the tests do is stuck.
 PATIENCE_S, PATIENCE_TIMES = 20.0, 4.0
+#: Of the tests that may notice a mutant, fastest first, so many seconds' worth are run; what they leave counts as survived.
+BUDGET_S = 45.0
 
 
 @dataclass(frozen=True)
@@ -48,10 +51,9 @@ def suites() -> Iterator[unittest.TestCase]:
         yield from flat(unittest.defaultTestLoader.discover(folder, top_level_dir=str(ROOT)))
 
 
-def reach_of_all(report: Any) -> list[Reach]:
-    """Run all tests once and note which functions of the core each of them calls."""
+def reach_of_all(tests: Sequence[unittest.TestCase], report: Any) -> list[Reach]:
+    """Run the tests once and note which functions of the core each of them calls."""
     core = str(CORE)
-    tests = list(suites())
     found = []
     for number, test in enumerate(tests, start=1):
         calls: set[tuple[str, str]] = set()
@@ -84,7 +86,13 @@ def reaching(mutant: Mutant, all_of: Sequence[Reach]) -> list[Reach]:
     # What no test calls by name stands in a class or at the top, and is run when the module is loaded.
     known = function and any(function in mine for mine in names)
     found = [reach for reach, mine in zip(all_of, names, strict=True) if (function in mine if known else mine)]
-    return sorted(found, key=lambda reach: reach.seconds)
+    spent, within = 0.0, []
+    for reach in sorted(found, key=lambda reach: reach.seconds):
+        spent += reach.seconds
+        if within and spent > BUDGET_S:
+            break
+        within.append(reach)
+    return within
 
 
 class _Changed(importlib.abc.MetaPathFinder, importlib.abc.Loader):
@@ -139,17 +147,47 @@ def _in_child(mutant: Mutant, tests: Sequence[Reach]) -> None:
         os._exit(code)
 
 
-def kept_reach(store: Path, stamp: str) -> list[Reach]:
-    """As `reach_of_all`, kept while neither core nor tests change; worked out by a process of its own, since who forks for
-    mutants must not have loaded the core."""
-    for again in (False, True):
-        if store.exists():
-            kept = json.loads(store.read_text())
-            if kept["stamp"] == stamp:
-                return [Reach(r["test"], r["seconds"], frozenset(map(tuple, r["calls"]))) for r in kept["reach"]]
-        if not again:
-            subprocess.run([sys.executable, "-m", "tests.mutation.running", str(store), stamp], check=True, cwd=ROOT)
-    raise SystemExit("the tests changed while they ran: begin again")
+def kept_reach(store: Path) -> list[Reach]:
+    """As `reach_of_all`, kept for each file of tests while neither it nor the core changes; worked out by a process of its
+    own, since who forks for mutants must not have loaded the core."""
+    subprocess.run([sys.executable, "-m", "tests.mutation.running", str(store)], check=True, cwd=ROOT)
+    return [_row(row) for row in json.loads(store.read_text())["reach"]]
+
+
+def _row(row: dict[str, Any]) -> Reach:
+    return Reach(row["test"], row["seconds"], frozenset(map(tuple, row["calls"])))
+
+
+def stamps() -> dict[str, str]:
+    """For every module of tests, of what decides what it reaches: itself, what tests share, and the core."""
+    tests = [path for folder in ("core", "outside") for path in sorted((ROOT / "tests" / folder).rglob("*.py"))]
+    shared = hashlib.sha256()
+    for path in [*sorted(CORE.rglob("*.py")), *(path for path in tests if not path.name.startswith("test_"))]:
+        shared.update(path.read_bytes())
+    return {
+        ".".join(path.relative_to(ROOT).with_suffix("").parts): hashlib.sha256(shared.digest() + path.read_bytes()).hexdigest()
+        for path in tests
+        if path.name.startswith("test_")
+    }
+
+
+def renew(store: Path) -> None:
+    """Bring the kept map up to date: only what changed is run again."""
+    now = stamps()
+    kept = json.loads(store.read_text()) if store.exists() else {}
+    known = {name for name, stamp in now.items() if kept.get("stamps", {}).get(name) == stamp}
+
+    def module(test: str) -> str:
+        return ".".join(test.split(".")[:3])
+
+    rows = [row for row in kept.get("reach", []) if module(row["test"]) in known]
+    wanted = [test for test in suites() if module(test.id()) not in known]
+    for r in reach_of_all(wanted, lambda done, of: bar(done, of, "which test reaches what")):
+        rows.append({"test": r.test, "seconds": r.seconds, "calls": sorted(r.calls)})
+    store.parent.mkdir(parents=True, exist_ok=True)
+    store.write_text(json.dumps({"stamps": now, "reach": rows}))
+    if wanted:
+        print(file=sys.stderr)
 
 
 def bar(done: int, of: int, text: str) -> None:
@@ -158,9 +196,4 @@ def bar(done: int, of: int, text: str) -> None:
 
 
 if __name__ == "__main__":
-    found = reach_of_all(lambda done, of: bar(done, of, "which test reaches what"))
-    rows = [{"test": r.test, "seconds": r.seconds, "calls": sorted(r.calls)} for r in found]
-    where = Path(sys.argv[1])
-    where.parent.mkdir(parents=True, exist_ok=True)
-    where.write_text(json.dumps({"stamp": sys.argv[2], "reach": rows}))
-    print(file=sys.stderr)
+    renew(Path(sys.argv[1]))

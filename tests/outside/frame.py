@@ -82,3 +82,51 @@ def turn_nipple(model: Any, wheel: Wheel, i: int, turns: float) -> dict[str, np.
         "radial_mm": np.cos(angles) * moved[:, 0] + np.sin(angles) * moved[:, 1],
         "tension_n": tension,
     }
+
+
+def prestressed_turn(model: Any, wheel: Wheel, i: int, turns: float, tension_n: np.ndarray) -> dict[str, np.ndarray]:
+    """As `turn_nipple`, with every spoke already under `tension_n` (n,): the package's own geometric stiffness of each member.
+
+    Each rim element bears the pull of the spokes as a hoop does; the arm from the section to the seat bears its spoke's.
+    """
+    laced = lace(wheel)
+    count = wheel.spoke_count
+    model.analyze_linear()
+    total = np.asarray(model.Ke("Combo 1", sparse=False), dtype=float)
+    hub = np.linalg.norm(laced.hub_hole_mm[:, :2], axis=1)
+    # By the law of cosines in the wheel's plane: how much of a spoke's pull goes straight inward at its seat.
+    seat = np.linalg.norm(laced.seat_mm[:, :2], axis=1)
+    flat = np.linalg.norm(laced.hub_hole_mm[:, :2] - laced.seat_mm[:, :2], axis=1)
+    inward = (flat**2 + seat**2 - hub**2) / (2 * flat * seat) * flat / laced.span_mm
+    hoop = float(np.sum(tension_n * inward)) / (2 * np.pi)
+    for j in range(count):
+        for name, force in ((f"r{j}", -hoop), (f"k{j}", float(tension_n[j])), (f"a{j}", float(tension_n[j] * inward[j]))):
+            _add_geometric(total, model.members[name], force)
+    held = [6 * model.nodes[f"h{j}"].ID + axis for j in range(count) for axis in range(6)]
+    free = np.setdiff1d(np.arange(len(total)), held)
+    stiffness = wheel.side(wheel.names[i].side).spoke.axial_stiffness_n_mm(laced.span_mm[i])
+    force = stiffness * wheel.side(wheel.names[i].side).pitch_mm * turns
+    load = np.zeros(len(total))
+    start = 6 * model.nodes[f"s{i}"].ID
+    load[start : start + 3] = force * laced.toward_hub[i]
+    moved = np.zeros(len(total))
+    moved[free] = np.linalg.solve(total[np.ix_(free, free)], load[free])
+    at = {kind: np.array([6 * model.nodes[f"{kind}{j}"].ID for j in range(count)]) for kind in "ns"}
+    seats = np.column_stack([moved[at["s"] + axis] for axis in range(3)])
+    along = np.array(
+        [wheel.side(name.side).spoke.axial_stiffness_n_mm(s) for name, s in zip(wheel.names, laced.span_mm, strict=True)]
+    )
+    change = -along * np.sum(seats * laced.toward_hub, axis=1)
+    change[i] += force
+    angles = laced.rim_angle_rad
+    return {
+        "lateral_mm": moved[at["n"] + 2],
+        "radial_mm": np.cos(angles) * moved[at["n"]] + np.sin(angles) * moved[at["n"] + 1],
+        "tension_n": change,
+    }
+
+
+def _add_geometric(total: np.ndarray, member: Any, pull_n: float) -> None:
+    """By the package's matrix itself a pull is positive, whatever its text says: it stiffens."""
+    where = np.concatenate([6 * node.ID + np.arange(6) for node in (member.i_node, member.j_node)])
+    total[np.ix_(where, where)] += member.Kg(pull_n)

@@ -89,6 +89,17 @@ def spoke_pull_directions(wheel: Wheel, laced: Lacing) -> Array:
     return pull
 
 
+def lever_stiffness(arm_mm: Array, force_n: Array) -> Array:
+    """What forces (n, 3) on levers (n, 3) oppose to turning them, (n, 3, 3) [N·mm/rad].
+
+    A lever turned by a small θ carries its force along to second order, by θ × (θ × arm)/2; its work is −θᵀKθ/2 with
+    K = (F·a) I − (F aᵀ + a Fᵀ)/2. A pull along the lever holds it straight.
+    """
+    along = np.einsum("ni,ni->n", force_n, arm_mm)[:, None, None] * np.eye(3)
+    crossed = force_n[:, :, None] * arm_mm[:, None, :]
+    return np.asarray(along - (crossed + np.swapaxes(crossed, 1, 2)) / 2)
+
+
 def influence_of(wheel: Wheel, tensioned: bool = True, missing: frozenset[int] = frozenset()) -> Influence:
     """Assemble and factorise the wheel: K u = f.
 
@@ -124,6 +135,7 @@ def influence_of(wheel: Wheel, tensioned: bool = True, missing: frozenset[int] =
     along = laced.toward_hub
     sideways = (tension / span)[:, None, None] * (np.eye(3) - along[:, :, None] * along[:, None, :])
     held = np.swapaxes(seats, 1, 2) @ sideways @ seats
+    held[:, 3:, 3:] += lever_stiffness(arms, tension[:, None] * along)
     nodes = np.arange(count)
     total.reshape(count, 6, count, 6)[nodes, :, nodes, :] += held
     try:

@@ -166,6 +166,20 @@ class VirtualWheel:
         return np.stack([cos * seat_radial - sin * seat_along, sin * seat_radial + cos * seat_along, seat_lateral], axis=1)
 
     @cached_property
+    def _turn_rows(self) -> Array:
+        """Global rotation of the section at each spoke per unknown, (n, 3, unknowns)."""
+        basis = self._basis
+        angle = lace(self.wheel).rim_angle_rad
+        rows = harmonic_rows(angle, self.highest)
+        d = harmonic_derivative(self.highest)
+        about_radius = rows @ d @ basis.selectors[2] / basis.radius_mm
+        about_tangent = rows @ basis.selectors[3]
+        about_axle = rows @ (basis.selectors[1] - d @ basis.selectors[0]) / basis.radius_mm
+        cos, sin = np.cos(angle)[:, None], np.sin(angle)[:, None]
+        x, y = cos * about_radius - sin * about_tangent, sin * about_radius + cos * about_tangent
+        return np.stack([x, y, about_axle], axis=1)
+
+    @cached_property
     def balance(self) -> Balance:
         """Solve for equilibrium by Newton's method; raises UnsolvableWheel with the residual where it fails."""
         wheel, basis = self.wheel, self._basis
@@ -182,22 +196,32 @@ class VirtualWheel:
         shrink = hoop_n * basis.radius_mm / rim.ea_n
         unloaded = laced.span_mm - target / stiffness - shrink * inward - self.turns * pitch
         elastic = basis.elastic(rim.ea_n, rim.ei_lat_nm2 * _NM2, rim.ei_rad_nm2 * _NM2, rim.gj_nm2 * _NM2)
-        rows = self._seat_rows
+        rows, turn_rows = self._seat_rows, self._turn_rows
+        middle = basis.radius_mm * np.column_stack([np.cos(laced.rim_angle_rad), np.sin(laced.rim_angle_rad), 0 * target])
+        arm = laced.seat_mm - middle
         q = self.free_shape.copy()
         q[0] = -shrink
 
         def forces(at: Array) -> tuple[Array, Array, Array, Array]:
             """Unbalanced force, spoke lengths, directions and tensions for ring unknowns `at`."""
-            reach = laced.hub_hole_mm - laced.seat_mm - rows @ at
+            # To second order: a seat on its arm swings, θ × arm + θ × (θ × arm)/2.
+            theta = turn_rows @ at
+            swing = np.cross(theta, np.cross(theta, arm)) / 2
+            reach = laced.hub_hole_mm - laced.seat_mm - rows @ at - swing
             length = np.linalg.norm(reach, axis=1)
             direction = reach / length[:, None]
             tension = stiffness * np.maximum(0, length - unloaded)
             hoop = rim.ea_n * at[0] / basis.radius_mm
             gradient = elastic @ (at - self.free_shape) + hoop * (basis.geometric @ at)
-            gradient -= np.einsum("nij,ni,n->j", rows, direction, tension)
+            pull = direction * tension[:, None]
+            gradient -= np.einsum("nij,ni->j", rows, pull)
+            # The swing's own derivative against the pull: ((F·a)θ·2 − F(θ·a) − a(F·θ))/2, by the rule for θ × (θ × a).
+            moment = 2 * np.sum(pull * arm, 1)[:, None] * theta
+            moment -= pull * np.sum(theta * arm, 1)[:, None] + arm * np.sum(pull * theta, 1)[:, None]
+            gradient += np.einsum("nij,ni->j", turn_rows, moment / 2)
             return gradient, length, direction, tension
 
-        flat = rows.reshape(-1, rows.shape[2])
+        flat, flat_turns = rows.reshape(-1, rows.shape[2]), turn_rows.reshape(-1, rows.shape[2])
         gradient, length, direction, tension = forces(q)
         for iteration in range(1, 121):
             residual = float(np.abs(gradient).max())
@@ -208,6 +232,10 @@ class VirtualWheel:
             local += (tension / length)[:, None, None] * np.eye(3)
             tangent = elastic + rim.ea_n * q[0] / basis.radius_mm * basis.geometric
             tangent = tangent + flat.T @ np.einsum("nij,njk->nik", local, rows).reshape(flat.shape)
+            pull = direction * tension[:, None]
+            levers = np.sum(pull * arm, 1)[:, None, None] * np.eye(3)
+            levers = levers - (pull[:, :, None] * arm[:, None, :] + arm[:, :, None] * pull[:, None, :]) / 2
+            tangent = tangent + flat_turns.T @ np.einsum("nij,njk->nik", levers, turn_rows).reshape(flat_turns.shape)
             try:
                 step = solve(tangent, -gradient, assume_a="sym")
             except LinAlgError as error:
