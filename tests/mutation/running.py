@@ -14,6 +14,7 @@ import sys
 import time
 import unittest
 from collections.abc import Iterator, Sequence
+from concurrent.futures import ProcessPoolExecutor, as_completed
 from dataclasses import dataclass
 from pathlib import Path
 from types import ModuleType
@@ -37,25 +38,26 @@ class Reach:
     calls: frozenset[tuple[str, str]]
 
 
+def flat(suite: Any) -> Iterator[unittest.TestCase]:
+    """The tests of a suite one by one."""
+    for one in suite:
+        if isinstance(one, unittest.TestSuite):
+            yield from flat(one)
+        else:
+            yield one
+
+
 def suites() -> Iterator[unittest.TestCase]:
     """Every test of the core, and those against things outside, one by one."""
-
-    def flat(suite: Any) -> Iterator[unittest.TestCase]:
-        for one in suite:
-            if isinstance(one, unittest.TestSuite):
-                yield from flat(one)
-            else:
-                yield one
-
     for folder in ("tests/core", "tests/outside"):
         yield from flat(unittest.defaultTestLoader.discover(folder, top_level_dir=str(ROOT)))
 
 
-def reach_of_all(tests: Sequence[unittest.TestCase], report: Any) -> list[Reach]:
-    """Run the tests once and note which functions of the core each of them calls."""
+def reach_of(module: str) -> list[Reach]:
+    """Run the tests of one module once and note which functions of the core each of them calls."""
     core = str(CORE)
     found = []
-    for number, test in enumerate(tests, start=1):
+    for test in flat(unittest.defaultTestLoader.loadTestsFromName(module)):
         calls: set[tuple[str, str]] = set()
 
         def trace(frame: Any, event: str, arg: object, calls: set[tuple[str, str]] = calls) -> None:
@@ -75,7 +77,6 @@ def reach_of_all(tests: Sequence[unittest.TestCase], report: Any) -> list[Reach]
             told = (result.errors + result.failures)[0][1]
             raise SystemExit(f"{test.id()} fails already: mend it first\n{told}")
         found.append(Reach(test.id(), time.perf_counter() - begun, frozenset(calls)))
-        report(number, len(tests))
     return found
 
 
@@ -181,9 +182,12 @@ def renew(store: Path) -> None:
         return ".".join(test.split(".")[:3])
 
     rows = [row for row in kept.get("reach", []) if module(row["test"]) in known]
-    wanted = [test for test in suites() if module(test.id()) not in known]
-    for r in reach_of_all(wanted, lambda done, of: bar(done, of, "which test reaches what")):
-        rows.append({"test": r.test, "seconds": r.seconds, "calls": sorted(r.calls)})
+    wanted = sorted({module(test.id()) for test in suites()} - known)
+    with ProcessPoolExecutor(os.cpu_count()) as workers:
+        waiting = [workers.submit(reach_of, name) for name in wanted]
+        for number, done in enumerate(as_completed(waiting), start=1):
+            rows += [{"test": r.test, "seconds": r.seconds, "calls": sorted(r.calls)} for r in done.result()]
+            bar(number, len(wanted), "files of tests: which reaches what")
     store.parent.mkdir(parents=True, exist_ok=True)
     store.write_text(json.dumps({"stamps": now, "reach": rows}))
     if wanted:

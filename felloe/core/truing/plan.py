@@ -241,6 +241,8 @@ class _Search:
         """Turns (n,), the order of the touched nipples and its laps; the limit shrinks until the walk keeps to the cap."""
         while self.most >= 1:
             ends = [self._descend(start) for start in self._starts()]
+            # The start that turns nothing ends with no spoke further out than it stands, so there always is one.
+            ends = [k for k in ends if self._keeps_to_limits(self.tension + self.per_step @ k)]
             chosen = min(ends, key=lambda k: (round(self._violation(self.tension + self.per_step @ k), 3), self._score(k)))
             if self._score(chosen) < 0 or self._violation(self.tension) > 1e-3:
                 walk = safe_walk(self.tension, self.per_step, chosen, self.way_cap)
@@ -260,6 +262,16 @@ class _Search:
     def _violation(self, tension: Array) -> float:
         return float(np.maximum(tension - self.cap, 0).sum() + np.maximum(self.floor - tension, 0).sum())
 
+    def _keeps_to_limits(self, tension: Array) -> bool:
+        """No spoke stands above its cap that did not stand higher before, and all in all no more is out than was."""
+        higher = tension > np.maximum(self.cap, self.tension) + 1e-6
+        return not higher.any() and self._violation(tension) <= self._violation(self.tension) + 1e-3
+
+    def _permits(self, now: Array, after: Array, bar: float) -> bool:
+        """Whether a move may be made: what is out in all does not grow, and no spoke above its cap is lifted further."""
+        lifted = after > np.maximum(self.cap, now) + 1e-6
+        return not lifted.any() and self._violation(after) <= bar
+
     def _starts(self) -> list[NDArray[np.int64]]:
         low = np.where(self.free, float(self.lowest), 0.0) - 1e-9
         high = np.where(self.free, float(self.highest), 0.0) + 1e-9
@@ -267,7 +279,7 @@ class _Search:
         near = np.clip(np.rint(exact), self.lowest, self.highest).astype(np.int64)
         near[~self.free] = 0
         bold = np.where(np.abs(exact) < 1.0, 0, near)
-        return [near, bold]
+        return [near, bold, np.zeros_like(near)]
 
     def _descend(self, k: NDArray[np.int64]) -> NDArray[np.int64]:
         k = k.copy()
@@ -297,7 +309,7 @@ class _Search:
             row, i = divmod(int(flat), len(k))
             if gains[row, i] >= -1e-9:
                 return None
-            if self._violation(tension + deltas[row, i] * self.per_step[:, i]) <= bar:
+            if self._permits(tension, tension + deltas[row, i] * self.per_step[:, i], bar):
                 return [(i, int(deltas[row, i]))]
         return None
 
@@ -317,7 +329,8 @@ class _Search:
             if gains[first, second] >= -1e-9:
                 return None
             i, j = first % count, second % count
-            if self._violation(tension + deltas[first] * self.per_step[:, i] + deltas[second] * self.per_step[:, j]) <= bar:
+            moved = tension + deltas[first] * self.per_step[:, i] + deltas[second] * self.per_step[:, j]
+            if self._permits(tension, moved, bar):
                 return [(i, int(deltas[first])), (j, int(deltas[second]))]
         return None
 
