@@ -272,7 +272,7 @@ def _rebuild_side(case: Case) -> _Draft | None:
         minutes += SPROCKETS_OFF_MINUTES
     parts = {"spoke": count, "nipple": count, "rim_tape": 1}
     result, _, _ = _reach(case)
-    why = say("New spokes and nipples on the {side}, as tired as those that broke.", side=pattern.side.said)
+    why = say("New spokes and nipples on the {side}: its old ones are as tired as those that broke.", side=pattern.side.said)
     return _Draft("rebuild_side", minutes, parts, result, *_as_new(case), why, _bad_rim(case))
 
 

@@ -38,7 +38,8 @@ def quick_look(wheel: Wheel, a_side: int = QUICK_A_SIDE) -> tuple[str, ...]:
     chosen: set[str] = set()
     for side, shift in ((Side.RIGHT, 0.0), (Side.LEFT, 0.5)):
         mine = [str(name) for name in wheel.names if name.side is side]
-        places = (np.arange(min(a_side, len(mine))) + shift) * len(mine) / a_side
+        number = min(a_side, len(mine))
+        places = (np.arange(number) + shift) * len(mine) / number
         chosen |= {mine[int(p) % len(mine)] for p in places}
     return tuple(str(name) for name in wheel.names if str(name) in chosen)
 

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.signal import find_peaks
 
 from felloe.core.components import Wheel
 from felloe.core.errors import BadReading
@@ -29,6 +30,8 @@ LOWEST_HZ, HIGHEST_HZ = 90.0, 1400.0
 WINDOW_S, KNOCK_S = 0.35, 0.03
 #: Two plucks lie at least so far apart [s].
 APART_S = 0.25
+#: A tone with so much of the strongest's power stands out of noise and knocks.
+STRONG_SHARE = 0.03
 #: Below this the signal is no tone (1 is a perfect one).
 CLEAR_ENOUGH = 0.6
 #: A pitch is heard so well; set by one meter reading, only so much of its error stays. Common practice, no source.
@@ -144,6 +147,19 @@ def _partials(power: Array, width: float, about_hz: float, highest_hz: float) ->
     return found
 
 
+def _lowest_hz(power: Array, width: float, about_hz: float, highest_hz: float) -> float | None:
+    """The lowest strong tone of a spectrum, where the next one stands as a second partial does: an octave above it or more.
+
+    Closer ones are the second and third partial of a tone whose first is weak; of them nothing is concluded.
+    """
+    below = power[: int(highest_hz / width)]
+    found, _ = find_peaks(below, height=STRONG_SHARE * float(below.max()), distance=max(1, int(0.4 * about_hz / width)))
+    tones = found * width
+    if len(tones) == 0 or (len(tones) > 1 and tones[1] < 1.9 * tones[0]):
+        return None
+    return float(tones[0])
+
+
 def _refined(window: Array, rate_hz: float, about_hz: float, clarity: float, at_s: float) -> Tone:
     """The first partial from the spectrum's peaks near its multiples, fitted with f_n² = n²·(a + b·n²)."""
     shaped = window * np.hanning(len(window))
@@ -152,10 +168,10 @@ def _refined(window: Array, rate_hz: float, about_hz: float, clarity: float, at_
     width, most = rate_hz / size, min(rate_hz / 2.2, 6000)
     found = _partials(power, width, about_hz, most)
     loudest = max((p for *_, p in found), default=0.0)
-    # Stiffness stretches the partials, so a period may be taken for two: then the odd ones are missing.
-    odd = max((p for n, _, p in found if n % 2), default=0.0)
-    if odd < 0.1 * loudest and 2 * about_hz <= HIGHEST_HZ:
-        return _refined(window, rate_hz, 2 * about_hz, clarity, at_s)
+    lowest = _lowest_hz(power, width, about_hz, most)
+    # Stiffness stretches the partials, so a period may be taken for several: then the lowest tone stands well above.
+    if lowest is not None and 1.5 * about_hz < lowest <= HIGHEST_HZ:
+        return _refined(window, rate_hz, lowest, clarity, at_s)
     used = [(n, f, p) for n, f, p in found if p > 0.02 * loudest]
     if len(used) < 2:
         hz = used[0][1] / used[0][0] if used else about_hz
