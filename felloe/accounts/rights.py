@@ -52,7 +52,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
     BENCH: """
         wheel_change record_in reading_set_open reading_save reading_withdraw readings_csv_in lump_add turn_record
         trace_withdraw hear plan_make move_mark
-        spokes_choose old_spoke_log kit_lay_out lacing_inside lacing_place lacing_look strip_facts strip_step
+        spokes_choose old_spoke_log kit_lay_out lacing_inside lacing_place lacing_despite lacing_look strip_facts strip_step
         small_parts_count replace_step refit_answer
     """,
     # What somebody answers for with a name.

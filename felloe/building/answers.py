@@ -250,6 +250,7 @@ class Lacing:
     placed_by: str
     looked: list[Seen]
     stops: list[str]
+    in_vain: list[str]
     derived: Derived
 
 

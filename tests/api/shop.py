@@ -73,6 +73,9 @@ class ShopCase(TestCase):
         """A POST that the trade's rules refuse, at its field."""
         self.assertProblem(self.post(path, body), 422, code, field)
 
+    def put(self, path: str, body: Any, client: DescribedClient | None = None) -> Any:
+        return (client or self.client).put(f"/api/v1/{path}", body, format="json")
+
     def patch(self, path: str, body: Any, client: DescribedClient | None = None) -> Any:
         return (client or self.client).patch(f"/api/v1/{path}", body, format="json")
 

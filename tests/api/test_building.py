@@ -137,6 +137,21 @@ class Sizing(Building):
         self.post(self.url("sizing/kit"), {"key_mm": 3.3, "despite": "holes are drilled by the maker tomorrow"})
         self.assertEqual(self.get(self.url("lacing")).json()["stops"], [])
 
+    def test_lacing_on_a_cracked_rim_asks_first(self) -> None:
+        self.post(f"jobs/{self.job.pk}/marks", {"kind": "crack", "spoke": "R3"})
+        lacing = self.get(self.url("lacing")).json()
+        self.assertEqual(len(lacing["in_vain"]), 1)
+        self.assertIn("R3", lacing["in_vain"][0])
+        self.assertProblem(self.post(self.url("lacing"), {"placed": 1}), 409, "in_vain")
+        self.assertProblem(self.put(self.url("lacing/despite"), {"despite": "."}), 422, "says_nothing")
+        self.put(self.url("lacing/despite"), {"despite": "the new rim is in hand"})
+        self.assertEqual(self.get(self.url("lacing")).json()["in_vain"], [])
+        self.assertEqual(self.post(self.url("lacing"), {"placed": 1}).status_code, 200)
+        # The word was given for that crack; another one asks again, and taking spokes out never does.
+        self.post(f"jobs/{self.job.pk}/marks", {"kind": "crack", "spoke": "L7"})
+        self.assertProblem(self.post(self.url("lacing"), {"placed": 2}), 409, "in_vain")
+        self.assertEqual(self.post(self.url("lacing"), {"placed": 0}).status_code, 200)
+
     def test_a_length_that_breaks_nipples_is_refused(self) -> None:
         self.measured()
         self.assertProblem(

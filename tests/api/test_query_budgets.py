@@ -33,7 +33,7 @@ BUDGETS = {
     "jobs/{job}/refit": 6,
     "jobs/{job}/comparison": 23,
     "jobs/{job}/sizing": 20,
-    "jobs/{job}/lacing": 11,
+    "jobs/{job}/lacing": 13,
     "jobs/{job}/strip": 18,
     "jobs/{job}/replacing": 22,
     "stock": 10,

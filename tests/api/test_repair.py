@@ -29,9 +29,6 @@ class RepairCase(BenchCase):
     def url(self, end: str) -> str:
         return f"jobs/{self.job.pk}/{end}"
 
-    def put(self, path: str, body: Any, client: Any = None) -> Any:
-        return (client or self.client).put(f"/api/v1/{path}", body, format="json")
-
     def mark(self, kind: str, spoke: str = "", **more: Any) -> Any:
         return self.post(self.url("marks"), {"kind": kind, "spoke": spoke, **more}).json()
 

@@ -349,7 +349,7 @@ class Looked(unittest.TestCase):
         i, like = REAR.index_of["R4"], REAR.index_of["R2"]
         one_cross = spoke_length_mm(replace(REAR, right=SideLacing(18, 1)), Side.RIGHT)
         self.assertAlmostEqual(alone.needed_mm[i], one_cross, delta=0.2)
-        self.assertAlmostEqual(alone.needed_mm[like], spoke_length_mm(REAR, Side.RIGHT), delta=0.2)
+        self.assertAlmostEqual(alone.needed_mm[like], spoke_length_mm(REAR, Side.RIGHT), delta=0.3)
         self.assertAlmostEqual(found.needed_mm[i], found.needed_mm[like], 6)
         both = [
             *seen,

@@ -183,13 +183,15 @@ def renew(store: Path) -> None:
 
     rows = [row for row in kept.get("reach", []) if module(row["test"]) in known]
     wanted = sorted({module(test.id()) for test in suites()} - known)
+    store.parent.mkdir(parents=True, exist_ok=True)
     with ProcessPoolExecutor(os.cpu_count()) as workers:
-        waiting = [workers.submit(reach_of, name) for name in wanted]
+        waiting = {workers.submit(reach_of, name): name for name in wanted}
         for number, done in enumerate(as_completed(waiting), start=1):
             rows += [{"test": r.test, "seconds": r.seconds, "calls": sorted(r.calls)} for r in done.result()]
+            known.add(waiting[done])
+            # Kept as it goes: what comes after may fail, and then is begun from here.
+            store.write_text(json.dumps({"stamps": {name: now[name] for name in known}, "reach": rows}))
             bar(number, len(wanted), "files of tests: which reaches what")
-    store.parent.mkdir(parents=True, exist_ok=True)
-    store.write_text(json.dumps({"stamps": now, "reach": rows}))
     if wanted:
         print(file=sys.stderr)
 

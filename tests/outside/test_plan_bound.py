@@ -17,16 +17,16 @@ class Bounds(unittest.TestCase):
     def test_never_below_the_continuous_bound_and_near_it(self) -> None:
         """Without a price per touch: the objective lies above the bound, and takes away nearly all that can be taken."""
         for key in ("rim-brake-rear-36", "disc-front-28", "small-front-20"):
-            for seed in (1, 2):
+            for seed, step, share in ((1, 1 / 8, 0.98), (2, 1 / 8, 0.98), (1, 1 / 16, 0.995), (2, 1 / 16, 0.995)):
                 rng = np.random.default_rng(seed)
                 wheel = ALL[key]
                 state = estimate_state(influence(wheel), read_fully(used_wheel(wheel, rng, 0.25), rng))
-                plan = make_plan(state, PlanOptions(limit_turns=1.0, touch_cost=0.0))
+                plan = make_plan(state, PlanOptions(limit_turns=1.0, touch_cost=0.0, step_turns=step))
                 quadratic = objective(state, SOUND)
                 bound = 2 * lsq_linear(quadratic.matrix, -quadratic.residual, (-1.0, 1.0)).cost
-                with self.subTest(key, seed=seed):
+                with self.subTest(key, seed=seed, step=step):
                     self.assertGreaterEqual(plan.objective_after, bound - 1e-6)
-                    self.assertGreater((plan.objective_before - plan.objective_after) / (plan.objective_before - bound), 0.93)
+                    self.assertGreater((plan.objective_before - plan.objective_after) / (plan.objective_before - bound), share)
 
     def test_against_highs_in_the_largest_departure(self) -> None:
         """MILP (HiGHS) minimises the largest row over whole steps; the plan's own largest row is at most twice that."""

@@ -206,6 +206,10 @@ class PlaceInSerializer(serializers.Serializer[Any]):
     placed = serializers.IntegerField()
 
 
+class LaceDespiteSerializer(serializers.Serializer[Any]):
+    despite = serializers.CharField(max_length=300)
+
+
 class SeenSerializer(serializers.Serializer[Any]):
     spoke = serializers.CharField(max_length=4)
     lean = serializers.ChoiceField(choices=LEANS, required=False, allow_null=True)

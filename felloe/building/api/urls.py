@@ -10,6 +10,7 @@ urlpatterns = [
     path("jobs/<uuid:job_id>/sizing/swap", v.SwapView.as_view(), name="swap"),
     path("jobs/<uuid:job_id>/lacing", v.LacingView.as_view(), name="lacing"),
     path("jobs/<uuid:job_id>/lacing/inside", v.LacingInsideView.as_view(), name="lacing-inside"),
+    path("jobs/<uuid:job_id>/lacing/despite", v.LacingDespiteView.as_view(), name="lacing-despite"),
     path("jobs/<uuid:job_id>/lacing/look", v.LacingLookView.as_view(), name="lacing-look"),
     path("jobs/<uuid:job_id>/strip", v.StripView.as_view(), name="strip"),
     path("jobs/<uuid:job_id>/strip/steps", v.StripStepView.as_view(), name="strip-steps"),

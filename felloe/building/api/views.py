@@ -82,6 +82,14 @@ class LacingInsideView(APIView):
         return _lacing(request, job_id)
 
 
+class LacingDespiteView(APIView):
+    @operation("lacing_despite", request=s.LaceDespiteSerializer, responses=s.LacingSerializer)
+    @write_once
+    def put(self, request: Request, job_id: UUID) -> Response:
+        lacing.lace_despite(staff(request), job_id, checked(s.LaceDespiteSerializer, request.data)["despite"])
+        return _lacing(request, job_id)
+
+
 class LacingLookView(APIView):
     @operation("lacing_look", request=s.LookSerializer, responses=s.LacingVerdictSerializer)
     @write_once

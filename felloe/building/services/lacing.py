@@ -16,7 +16,11 @@ from felloe.building.models import LacingLook, LacingProgress
 from felloe.building.services.sizing import kit_stops, laced_lengths_mm
 from felloe.building.services.strip import facts_of, say_facts
 from felloe.building.services.work import spokes_in
+from felloe.condition import services as condition
 from felloe.core.components import Wheel as CoreWheel
+from felloe.core.diagnosis.condition import Mark
+from felloe.core.diagnosis.rim_damage import Verdict, in_vain, judge
+from felloe.core.hand_back import check_reason
 from felloe.core.lacing.check import Seen, check_lacing
 from felloe.core.lacing.map import INSIDE_CHOICES, RADIAL_CHOICES, BadLacing, LacingMap, lacing_map
 from felloe.core.naming import Side
@@ -66,6 +70,7 @@ def lacing_of(user: User, job_id: UUID) -> answers.Lacing:
         placed_by=newest.created_by.display_name if newest and newest.created_by else "",
         looked=looked_at(job, wheel),
         stops=kit_stops(user, job),
+        in_vain=vain_of(job, wheel),
         derived=wheels.derived(wheel),
     )
 
@@ -74,6 +79,32 @@ def looked_at(job: Job, wheel: CoreWheel) -> list[Seen]:
     """What was looked at last, of spokes that the wheel still has."""
     newest = LacingLook.objects.filter(job=job).order_by("-created_at").first()
     return [Seen(**values) for values in (newest.seen if newest else []) if values["spoke"] in wheel.index_of]
+
+
+def _lasting(job: Job, wheel: CoreWheel) -> list[Verdict]:
+    """Damage that no spoke mends, judged without what was measured before the wheel was taken apart."""
+    marks = [condition.core_mark(row) for row in condition.standing_marks(job.wheel)]
+    return [found for found in (judge(mark, wheel, None, job.wheel.bike.brake == "rim") for mark in marks) if in_vain([found])]
+
+
+def _word_for(mark: Mark) -> str:
+    return f"{mark.kind} {mark.spoke}"
+
+
+def vain_of(job: Job, wheel: CoreWheel) -> list[str]:
+    """Why lacing these parts makes no sense, in words; nothing once somebody said of each why it is laced all the same."""
+    given = facts_of(job, "lacing").get("despite_for", [])
+    return list(in_vain([found for found in _lasting(job, wheel) if _word_for(found.mark) not in given]))
+
+
+@transaction.atomic
+def lace_despite(user: User, job_id: UUID, despite: str) -> None:
+    """Why it is laced on a rim or hub that is not to be ridden: a new one in hand, a rim for the display. Kept with who."""
+    job = queue.open_for_work(user, job_id)
+    said = check_reason(despite, "despite")
+    marks = [_word_for(found.mark) for found in _lasting(job, wheels.core_wheel(job.wheel))]
+    say_facts(user, job_id, "lacing", {"despite": said, "despite_for": marks})
+    queue.log(job, user, "lacing", said)
 
 
 @transaction.atomic
@@ -93,7 +124,12 @@ def place(user: User, job_id: UUID, placed: int) -> None:
     count = wheels.core_wheel(job.wheel).spoke_count
     if not 0 <= placed <= count:
         raise BadLacing(say("between 0 and {count} spokes are in; found {placed}", count=count, placed=placed), "placed")
-    stops = kit_stops(user, job) if placed > spokes_in(job) else []
+    more = placed > spokes_in(job)
+    vain = vain_of(job, wheels.core_wheel(job.wheel)) if more else []
+    if vain:
+        message = say("Lacing makes no sense on it. {vain} Say why it is laced all the same.", vain=joined(" ", vain))
+        raise Refused("in_vain", message, 409)
+    stops = kit_stops(user, job) if more else []
     if stops:
         raise Refused(
             "kit_stops",

@@ -453,6 +453,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/lacing/despite": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["lacing_despite"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/lacing/inside": {
         parameters: {
             query?: never;
@@ -2828,6 +2844,9 @@ export interface components {
             whole_wheel?: boolean;
             wet_or_salt?: boolean | null;
         };
+        LaceDespiteRequest: {
+            despite: string;
+        };
         Lacing: {
             inside: components["schemas"]["BySide"];
             looked: components["schemas"]["Seen"][];
@@ -2839,6 +2858,7 @@ export interface components {
             placed: number;
             placed_by: string;
             stops: string[];
+            in_vain: string[];
             derived: components["schemas"]["Derived"];
         };
         LacingError: {
@@ -5501,6 +5521,31 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PlaceInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lacing"];
+                };
+            };
+        };
+    };
+    lacing_despite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LaceDespiteRequest"];
             };
         };
         responses: {

@@ -17,6 +17,7 @@ import { Button, ButtonLink } from "@/ui/Button";
 import { PickField } from "@/ui/Field";
 import { NotYet } from "@/ui/NotYet";
 import { LacingDrawing } from "@/wheelmap/LacingDrawing";
+import { InVain } from "./InVain";
 import { LookDialog } from "./LookDialog";
 
 /** Which hole next: one spoke at a time, in the order of the work, kept so that anybody may go on. */
@@ -91,6 +92,7 @@ function Bench({ job, lacing }: { job: Schemas["Job"]; lacing: Schemas["Lacing"]
         <div className="flex flex-col gap-4">
           {placed === 0 && <Inside lacing={lacing} onChoose={(v) => inside.go(v)} closed={closed} />}
           <WriteState of={inside} />
+          {lacing.in_vain.length > 0 && !closed && <InVain jobId={job.id} why={lacing.in_vain} />}
           {lacing.stops.length > 0 && !closed && (
             <Notice kind="caution">
               <Trans>The kit does not fit. {lacing.stops.join(" ")}</Trans>{" "}
