@@ -71,6 +71,8 @@ class Built:
             strip.count_parts(self.who, self.job_id, kind, "out", self.build.counted_out)
             strip.count_parts(self.who, self.job_id, kind, "in", self.build.placed)
         stock.take(self.who, self.nipples, self.job_id, self.build.counted_out)
+        if lacing.lacing_of(self.who, self.job_id).in_vain:
+            lacing.lace_despite(self.who, self.job_id, "The new rim lies on the bench, the cracked one goes to scrap.")
         for placed in range(1, self.build.placed + 1):
             self.clock.tick(seconds=25)
             lacing.place(self.who, self.job_id, placed)

@@ -119,7 +119,7 @@ JOBS: tuple[DemoJob, ...] = (
     DemoJob("Jory Trask", "Old mail bike", "rear", "hub-gear-rear-36", "Clicks, rim feels rough",
             "done", -50, -30, 52, Fault(0.2), "bram", found="none", tags=("creaks",), marks=(Found("crack", "R4", None, "Three holes in a row"), Found("crack", "R6")), end="beyond_repair", reason="Rim cracked at three holes; a new wheel costs less.", refit=0),
     DemoJob("Gull Lane Velodrome", "Loan road bike 9", "rear", "bladed-rear-24", "Kerb, rubs on both sides",
-            "done", -75, -26, 13, Fault(0.3, dent=Dent(140, 24, 0.9, 1.7)), "ines", tier="fine", as_left=True, passes=2,
+            "done", -75, -26, 13, Fault(0.3, dent=Dent(140, 24, 0.9, 0.8)), "ines", tier="fine", as_left=True, passes=2,
             reason="The rim keeps a bend from the kerb; the velodrome knows and orders a rim for spring.", tags=("hit", "rubs"), answers=(("where_rubs", "once"), ("rim_surface", "dent"), ("hop", "one")), finding="rim_dent", marks=(Found("dent", "L5", 0.8, "Kerb, right where it rubs"),), decision=Said("approved", ("true",)), refit=20),
     DemoJob("Maud Penhale", "Green ferry commuter", "rear", "rim-brake-rear-36", "Rubs the left pad once a turn since the ferry ramp",
             "true", -28, 5, 21, Fault(0.22, single={"R6": -1.6, "L7": 0.9}), "bram", open_plan=True, tags=("rubs",), answers=(("where_rubs", "once"), ("spokes_by_hand", "firm"), ("tension_there", "no"), ("play", "firm")), finding="lateral_untrue"),

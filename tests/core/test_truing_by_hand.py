@@ -450,7 +450,7 @@ class Limits(unittest.TestCase):
         self.assertEqual(inside(7, 7), [7])
 
     def test_floors_and_caps_in_every_mode(self) -> None:
-        """No spoke ends above the rim's limit less its doubt (one standard deviation, at most 1.5 %) unless it stood there,
+        """No spoke ends above the rim's limit less its doubt (1.645 standard deviations, at most 3 %) unless it stood there,
         nor below a fifth of its target; on the way none passes the limit; only what a mode allows is turned."""
         rng = np.random.default_rng(9)
         targets = side_targets_n(REAR)
@@ -463,7 +463,7 @@ class Limits(unittest.TestCase):
             plan = make_plan(state, options)
             now, after = state.tension_n, plan.after.tension_n
             with self.subTest(mode, slack=slack):
-                upper = np.maximum(cap - np.minimum(state.tension_sd_n, 0.015 * cap), np.minimum(now, cap))
+                upper = np.maximum(cap - np.minimum(1.645 * state.tension_sd_n, 0.03 * cap), np.minimum(now, cap))
                 share = plan.options.target_share
                 outside_before = np.maximum(now - upper, 0).sum() + np.maximum(share * floor - now, 0).sum()
                 outside_after = np.maximum(after - upper, 0).sum() + np.maximum(share * floor - after, 0).sum()
@@ -491,6 +491,23 @@ class Limits(unittest.TestCase):
                 np.testing.assert_allclose(walked, after, atol=1e-6)
                 self.assertEqual(len({move.spoke for move in plan.moves}), int(np.count_nonzero(plan.turns)))
                 self.assertAlmostEqual(plan.total_turns, sum(abs(move.turns) for move in plan.moves))
+
+    def test_what_stands_above_the_limit_comes_down_where_any_step_brings_it_down(self) -> None:
+        """Also where straightness is at its best already: on a dented rim whose spokes pull unevenly."""
+        wheel = ALL["bladed-rear-24"]
+        cap, over = wheel.rim.tension_cap_n, 0
+        for seed in (3, 4, 8, 26, 36):
+            rng = np.random.default_rng(seed)
+            virtual = used_wheel(wheel, rng, 0.3).dented(140, 24, 0.9, 1.7)
+            for _ in range(4):
+                state = estimate_state(influence(wheel), read_fully(virtual, rng))
+                plan = make_plan(state)
+                if state.tension_n.max() > cap + 5:
+                    over += 1
+                    with self.subTest(seed=seed, highest_n=round(state.tension_n.max())):
+                        self.assertLess(plan.after.tension_n.max(), max(cap + 1, state.tension_n.max() - 5))
+                virtual = virtual.turned(plan.turns)
+        self.assertGreater(over, 4)
 
 
 class Walks(unittest.TestCase):
