@@ -211,6 +211,27 @@ class Lacing(Building):
         expect(other.get_by_text("Right side, first set", exact=False)).to_be_visible()
         self.assertAccessible(other, "lacing card")
 
+    def test_a_cracked_rim_is_laced_only_with_a_word_why(self) -> None:
+        job = self.job()
+        condition.add_mark(self.bram, job.pk, {"kind": "crack", "spoke": "R3"})
+        page = self.open()
+        self.expected_refusals = ("409", "422")
+        self.to(page, f"jobs/{job.pk}/lacing")
+        expect(page.get_by_text(re.compile("Lacing makes no sense on it"))).to_be_visible()
+        self.assertAccessible(page, "lacing on a cracked rim")
+        page.get_by_role("button", name="R1 is in").click()
+        expect(page.get_by_role("alert")).to_contain_text("Say why it is laced all the same")
+        page.get_by_role("button", name="Drop it").click()
+        why = page.get_by_label("Why it is laced all the same")
+        why.fill("so")
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("say why in a few words that somebody else understands")).to_be_visible()
+        why.fill("a new rim is in hand")
+        page.keyboard.press("Enter")
+        expect(why).to_have_count(0)
+        page.get_by_role("button", name="R1 is in").click()
+        expect(page.get_by_text("1 of 20 in")).to_be_visible()
+
     def test_a_wrong_lacing_is_explained_from_two_spokes(self) -> None:
         job = self.job()
         page = self.open()
