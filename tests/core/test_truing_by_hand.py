@@ -30,6 +30,7 @@ from felloe.core.truing.plan import (
     suggested_limit_turns,
     suggested_step_turns,
     walk_tensions,
+    without_spokes,
 )
 from felloe.core.truing.sign_off import check_sign_off, not_measured
 from felloe.core.truing.sureness import unsure_figures
@@ -465,6 +466,8 @@ class Limits(unittest.TestCase):
             with self.subTest(mode, slack=slack):
                 upper = np.maximum(cap - np.minimum(1.645 * state.tension_sd_n, 0.03 * cap), np.minimum(now, cap))
                 share = plan.options.target_share
+                self.assertTrue(np.all(after <= np.maximum(upper, now) + 1e-6), "a spoke was lifted above the limit")
+                self.assertTrue(np.all(after >= np.minimum(share * floor, now) - 1e-6), "a spoke was eased below its floor")
                 outside_before = np.maximum(now - upper, 0).sum() + np.maximum(share * floor - now, 0).sum()
                 outside_after = np.maximum(after - upper, 0).sum() + np.maximum(share * floor - after, 0).sum()
                 self.assertLessEqual(outside_after, outside_before + 0.05)
@@ -491,6 +494,25 @@ class Limits(unittest.TestCase):
                 np.testing.assert_allclose(walked, after, atol=1e-6)
                 self.assertEqual(len({move.spoke for move in plan.moves}), int(np.count_nonzero(plan.turns)))
                 self.assertAlmostEqual(plan.total_turns, sum(abs(move.turns) for move in plan.moves))
+
+    def test_a_ride_home_with_a_spoke_missing_keeps_floors_and_caps(self) -> None:
+        targets = side_targets_n(REAR)
+        for seed, gone in ((1, "R5"), (2, "L9"), (3, "R18"), (4, "L1")):
+            rng = np.random.default_rng(seed)
+            full = read_fully(used_wheel(REAR, rng, 0.3), rng)
+            state = without_spokes(estimate_state(influence(REAR), full), frozenset({gone}))
+            place = REAR.index_of[gone]
+            there = np.arange(36) != place
+            tension = state.tension_n.copy()
+            tension[place] = 0.0
+            state = replace(state, tension_n=tension)
+            plan = make_plan(state, PlanOptions(mode="ride_home", untouchable=frozenset({gone})))
+            floor = np.array([0.2 * targets[name.side] for name in REAR.names])
+            now, after = state.tension_n[there], plan.after.tension_n[there]
+            with self.subTest(gone=gone):
+                self.assertTrue(np.all(after >= np.minimum(floor[there], now) - 1e-6))
+                self.assertTrue(np.all(after <= np.maximum(REAR.rim.tension_cap_n, now) + 1e-6))
+                self.assertGreater(len(plan.moves), 0)
 
     def test_what_stands_above_the_limit_comes_down_where_any_step_brings_it_down(self) -> None:
         """Also where straightness is at its best already: on a dented rim whose spokes pull unevenly."""

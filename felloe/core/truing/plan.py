@@ -263,14 +263,15 @@ class _Search:
         return float(np.maximum(tension - self.cap, 0).sum() + np.maximum(self.floor - tension, 0).sum())
 
     def _keeps_to_limits(self, tension: Array) -> bool:
-        """No spoke stands above its cap that did not stand higher before, and all in all no more is out than was."""
-        higher = tension > np.maximum(self.cap, self.tension) + 1e-6
-        return not higher.any() and self._violation(tension) <= self._violation(self.tension) + 1e-3
+        """No spoke stands above its cap or below its floor that did not stand further out before, and no more is out in all."""
+        return self._permits(self.tension, tension, self._violation(self.tension) + 1e-3)
 
     def _permits(self, now: Array, after: Array, bar: float) -> bool:
-        """Whether a move may be made: what is out in all does not grow, and no spoke above its cap is lifted further."""
+        """Whether a move may be made: what is out in all does not grow, no spoke above its cap is lifted further, and none below
+        its floor is eased further."""
         lifted = after > np.maximum(self.cap, now) + 1e-6
-        return not lifted.any() and self._violation(after) <= bar
+        eased = after < np.minimum(self.floor, now) - 1e-6
+        return not (lifted.any() or eased.any()) and self._violation(after) <= bar
 
     def _starts(self) -> list[NDArray[np.int64]]:
         low = np.where(self.free, float(self.lowest), 0.0) - 1e-9
