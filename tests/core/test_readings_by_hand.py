@@ -13,7 +13,7 @@ from felloe.core.measuring.csv_readings import BadCsv, number, read_chart, read_
 from felloe.core.measuring.entry import deviation_entered, dish_entered, spoke_on, tension_entered
 from felloe.core.measuring.instruments import stand_by_flipping, standing
 from felloe.core.measuring.material import by_magnet
-from felloe.core.measuring.repeats import joined, mean_and_sd, repeated_sd
+from felloe.core.measuring.repeats import REPEAT_STEP, joined, mean_and_sd, repeated_sd
 from felloe.core.measuring.sampling import next_readings, quick_look
 from felloe.core.measuring.stream import BadLine, Sample, one_turn, parse_line, steady
 from felloe.core.mechanics.estimate import estimate_state
@@ -358,6 +358,7 @@ class Instruments(unittest.TestCase):
         self.assertIn("to the right", stand_by_flipping(2.5, Side.LEFT, 0.5, Side.LEFT).why)
         self.assertIn("to the middle", stand_by_flipping(0.09, Side.LEFT, 0.0, Side.LEFT).why)
         self.assertIn("0.1 mm", stand_by_flipping(0.11, Side.LEFT, 0.0, Side.LEFT).why)
+        self.assertIn("to the right", stand_by_flipping(0.1, Side.LEFT, 0.0, Side.LEFT).why)
         for bad in ((-0.1, 1.0), (30.1, 1.0), (1.0, -0.1), (1.0, 30.1), (float("nan"), 1.0)):
             with self.assertRaises(BadReading):
                 stand_by_flipping(bad[0], Side.LEFT, bad[1], Side.LEFT)
@@ -395,6 +396,7 @@ class Repeated(unittest.TestCase):
         self.assertAlmostEqual(kept.mean, float(np.mean(values[:4])))
         self.assertAlmostEqual(kept.sd, float(np.std(values[:4], ddof=1)))
         self.assertEqual(mean_and_sd([3.0]), (3.0, 0.0))
+        self.assertEqual(REPEAT_STEP, {"tension": 10.0, "lateral": 0.01, "radial": 0.01, "dish": 0.05})
 
     def test_what_is_common_to_repeats_stays(self) -> None:
         three = joined([10.0, 10.3, 9.8])

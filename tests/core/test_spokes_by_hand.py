@@ -307,6 +307,13 @@ class Measured(unittest.TestCase):
             erd_by_rods([Rods(250, 250, 98)], 36, 17, 3.0).value_mm, math.sqrt(598**2 - 36) / math.sin(math.pi * 17 / 36)
         )
         self.assertAlmostEqual(erd_by_rods([Rods(250, 250, 98)], 36, 18, 3.0).value_mm, 598)
+        # However the holes lie, an error along the rods grows as the diameter does with them.
+        for apart, stagger in ((17, 3.0), (15, 4.0), (16, 0.0)):
+            little = erd_by_rods([Rods(250, 250, 98)], 36, apart, stagger)
+            grows = (erd_by_rods([Rods(250, 250, 98.001)], 36, apart, stagger).value_mm - little.value_mm) / 0.001
+            self.assertAlmostEqual(little.sd_mm, grows * math.hypot(0.4, 0.25), 4)
+        self.assertAlmostEqual(erd_by_rods([Rods(60, 60, 80)], 36).value_mm, 200)
+        self.assertAlmostEqual(erd_by_rods([Rods(300, 300, 80)], 36).value_mm, 680)
         for count in (12, 60):
             erd_by_rods([Rods(250, 250, 98)], count)
         for rods, count in (([], 36), ([Rods(250, 250, 98)], 11), ([Rods(250, 250, 98)], 61)):
@@ -480,6 +487,8 @@ class Old(unittest.TestCase):
         self.assertTrue(left.rebuild)
         self.assertIn("L2", left.explains[0])
         self.assertEqual(read_old_spokes(REAR, {"R99": 280.0}), ())
+        five = self.lengths(R1=-0.1, R2=-0.3, R3=-0.5, R4=-0.7, R5=-0.9)
+        self.assertAlmostEqual(read_old_spokes(REAR, five)[0].middle_mm, five["R3"])
 
     def test_mixed_beyond_two_millimetres(self) -> None:
         for apart, due in ((2.0, False), (2.05, True)):

@@ -322,7 +322,8 @@ class Pitch(unittest.TestCase):
 
     def test_free_length_to_the_last_crossing(self) -> None:
         """By lines in the plane of the wheel: the nearest crossing with a spoke of the same side, or the whole spoke."""
-        radial = replace(ALL["small-front-20"], right=SideLacing(10, 0), left=SideLacing(10, 0))
+        butted = SideLacing(10, 0, Spoke(2.0, 1.7))
+        radial = replace(ALL["small-front-20"], right=butted, left=butted)
         for key, wheel in (
             (k, ALL.get(k, radial)) for k in ("rim-brake-rear-36", "rim-brake-front-32", "small-front-20", "radial")
         ):
@@ -381,6 +382,26 @@ class Pitch(unittest.TestCase):
                 heard = plucks(np.concatenate([np.zeros(2205), self.tone(hz, stiff=stiff)]), 22_050)
                 with self.subTest(hz=hz, stiff=stiff):
                     self.assertAlmostEqual(heard[0].hz / (hz * math.sqrt(1 + stiff)), 1, places)
+                    if stiff <= 0.002:
+                        self.assertAlmostEqual(heard[0].sd_hz / heard[0].hz, 0.001, 6)
+
+    def test_one_partial_alone_is_its_own_pitch_and_less_sure(self) -> None:
+        t = np.arange(13_230) / 22_050
+        heard = plucks(np.concatenate([np.zeros(2205), np.sin(2 * np.pi * 523.0 * t) * np.exp(-3 * t)]), 22_050)
+        self.assertAlmostEqual(heard[0].hz, 523.0, 1)
+        self.assertAlmostEqual(heard[0].sd_hz, 5.23, 2)
+
+    def test_what_hums_on_is_no_pluck(self) -> None:
+        """Four times what is there nine tenths of the time, a rise begins to count."""
+        rng = np.random.default_rng(3)
+        hum = rng.normal(0, 0.02, 3 * 8000)
+        tone = self.tone(300.0, 8000, 0.5) * np.exp(-8 * np.arange(4000) / 8000)
+        loud, soft = hum.copy(), hum.copy()
+        for part in (loud, soft):
+            part[2000:6000] += tone
+        loud[12_000:16_000] += 0.3 * tone
+        soft[12_000:16_000] += 0.08 * tone
+        self.assertEqual((len(plucks(loud, 8000)), len(plucks(soft, 8000))), (2, 1))
 
     def test_a_weak_first_partial_is_still_the_pitch(self) -> None:
         """The second and third stand an octave and a fifth and so on apart: the tone below them is what sounds."""

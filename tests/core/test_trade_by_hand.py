@@ -34,7 +34,7 @@ from felloe.core.spokes.suspicions import suspicions
 from felloe.core.spokes.twist import thread_torque_nmm, torsion_constant_mm4, twist_turns
 from felloe.core.tension.statics import side_targets_n, tight_side
 from felloe.core.truing.curve import Reach, own_bend, straight_against_even, to_customer, verdict
-from felloe.core.truing.tiers import FINE, ROADWORTHY, SOUND
+from felloe.core.truing.tiers import FINE, RACE, ROADWORTHY, SOUND
 from felloe.core.wire_gauges import nearest_gauge
 from tests.core.wheels import ALL, DISC_FRONT, REAR, influence, read_fully
 
@@ -94,8 +94,11 @@ class Suspected(unittest.TestCase):
             157,
             160,
         ):
-            hub = Hub(usual, replace(REAR.hub.right, center_to_flange_mm=30), replace(REAR.hub.left, center_to_flange_mm=30))
-            self.assertNotIn("hub.old_mm", self.fields(replace(REAR, hub=hub)), usual)
+            for off in (-1.0, 1.0):
+                hub = Hub(
+                    usual + off, replace(REAR.hub.right, center_to_flange_mm=30), replace(REAR.hub.left, center_to_flange_mm=30)
+                )
+                self.assertNotIn("hub.old_mm", self.fields(replace(REAR, hub=hub)), usual)
         for aside, told in ((8.0, False), (7.9, True)):
             self.assertEqual(
                 "hub.right.center_to_flange_mm" in self.fields(self.flange("right", center_to_flange_mm=aside)), told
@@ -454,6 +457,27 @@ class Slipped(unittest.TestCase):
             ]
         return slips(influence(REAR), readings, entries)
 
+    def test_a_side_moved_round_and_what_it_is_called(self) -> None:
+        rng = np.random.default_rng(22)
+        clean = read_fully(used_wheel(REAR, rng, 0.3), rng, 10.0)
+        clean = replace(clean, lateral=[replace(r, deviation_mm=r.deviation_mm - 3) for r in clean.lateral])
+        by_name = {r.spoke: r.tension_n for r in clean.tension}
+
+        def moved(side: str, way: int) -> Readings:
+            """Each of a side has the figure of the one `way` on; 0: counted from the other end."""
+            names = [f"{side}{i}" for i in range(1, 19)]
+            other = {n: names[(k + way) % 18] if way else names[17 - k] for k, n in enumerate(names)}
+            return replace(clean, tension=[replace(r, tension_n=by_name[other.get(r.spoke, r.spoke)]) for r in clean.tension])
+
+        for side, word in (("R", "right"), ("L", "left")):
+            for way, kind, place in ((1, "shifted", "after"), (-1, "shifted", "before"), (0, "turned_round", "")):
+                found = self.asked(moved(side, way))
+                with self.subTest(side=side, way=way):
+                    self.assertEqual(found[0].kind, kind)
+                    self.assertIn(word, found[0].what)
+                    self.assertIn(place, found[0].mending)
+                    self.assertEqual(len(found[0].places), 18)
+
     def test_one_of_each_kind_with_its_mending(self) -> None:
         rng = np.random.default_rng(21)
         clean = read_fully(used_wheel(REAR, rng, 0.15), rng, 15.0)
@@ -484,6 +508,11 @@ class Curves(unittest.TestCase):
         wheel = ALL["small-front-20"]
         state = estimate_state(influence(wheel), read_fully(used_wheel(wheel, rng, 0.3), rng))
         inf = influence(wheel)
+        slack = replace(state, tension_n=state.tension_n * 0.75)
+        raised = Reach(slack, SOUND).best(slack, 20.0)
+        assert raised is not None
+        tight = (slack.tension_n + inf.tension_n @ raised.turns)[wheel.on_side(tight_side(wheel))].mean()
+        self.assertGreaterEqual(tight, 0.92 * wheel.rim.tension_target_n - 1e-3)
         for spread in (6.0, 15.0):
             point = Reach(state, SOUND).best(state, spread)
             assert point is not None
@@ -551,6 +580,12 @@ class Curves(unittest.TestCase):
                 self.assertTrue(all((b - a) % 36 == 1 for a, b in itertools.pairwise(places)))
                 size = found.lateral_mm if sideways else found.radial_mm
                 self.assertEqual(np.sign(size), np.sign(sideways or -inward))
+        for sideways, word in ((1.1, "right"), (-1.1, "left")):
+            little = used_wheel(REAR, np.random.default_rng(4), 0.05).dented(140, 9, 0.0, sideways)
+            found = own_bend(estimate_state(influence(REAR), read_fully(little, np.random.default_rng(5), 5.0)), RACE)
+            assert found is not None
+            self.assertLess(abs(found.lateral_mm), 1)
+            self.assertIn(word, found.why)
         straight = estimate_state(influence(REAR), read_fully(VirtualWheel.ideal(REAR), np.random.default_rng(1), 5.0))
         self.assertIsNone(own_bend(straight, SOUND))
 

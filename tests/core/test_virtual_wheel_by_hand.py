@@ -20,6 +20,8 @@ from felloe.core.tension.pitch import free_length, pitch_of_tension, plucks
 from tests.core.wheels import ALL, REAR
 
 SMALL = ALL["small-front-20"]
+#: A rim whose bed lies aside and whose holes are staggered: where the section's turning would show.
+ODD = replace(REAR, rim=replace(REAR.rim, spoke_bed_offset_mm=3.0, stagger_mm=1.5, centroid_depth_mm=12.0))
 FINE = np.linspace(0, 2 * np.pi, 4001)[:-1]
 
 
@@ -101,7 +103,7 @@ class Balanced(unittest.TestCase):
 
     def test_the_hub_is_pulled_nowhere(self) -> None:
         """All spokes together pull neither hub nor rim aside, and turn neither about the axle."""
-        for wheel in (REAR, SMALL, ALL["disc-rear-32"]):
+        for wheel in (REAR, SMALL, ALL["disc-rear-32"], ODD):
             virtual = self.used(wheel)
             _, way, _ = self.pulls(virtual)
             force = (virtual.tension_n[:, None] * way).sum(axis=0)
@@ -112,13 +114,13 @@ class Balanced(unittest.TestCase):
 
     def test_each_spoke_is_stretched_as_it_pulls(self) -> None:
         """Length now less length unloaded is the pull over the stiffness; one turn shortens by the thread's pitch."""
-        virtual = self.used()
+        virtual = self.used(ODD)
         _, _, length = self.pulls(virtual)
         more = virtual.turned(np.where(np.arange(36) == 7, 0.25, 0.0))
         _, _, after = self.pulls(more)
         wheel = virtual.wheel
         span = lace(wheel).span_mm
-        for i in range(36):
+        for i in np.flatnonzero((virtual.tension_n > 1) & (more.tension_n > 1)):
             stiffness = wheel.side(wheel.names[i].side).spoke.axial_stiffness_n_mm(span[i])
             shortened = 0.25 * 25.4 / 56 if i == 7 else 0.0
             pulled = stiffness * (after[i] - length[i] + shortened)
@@ -151,6 +153,8 @@ class Balanced(unittest.TestCase):
         expected = np.fft.irfft(waves, len(FINE))
         np.testing.assert_allclose(rows @ dented.free_shape[:size], -2.0 * expected, atol=1e-3)
         np.testing.assert_allclose(rows @ dented.free_shape[2 * size : 3 * size], -0.7 * expected, atol=1e-3)
+        inward = VirtualWheel.ideal(REAR).dented(80.0, 12.0, 2.0)
+        np.testing.assert_allclose(rows @ inward.free_shape[2 * size : 3 * size], 0, atol=1e-12)
 
     def test_places_are_read_off_the_ring(self) -> None:
         virtual = self.used()
@@ -261,6 +265,16 @@ class Hands(unittest.TestCase):
         little[4] = self.limit(4, True) / 2
         found = turn_nipples(self.virtual, little, self.friction)
         self.assertEqual((found.turns[4], found.twist_turns[4]), (0, little[4]))
+
+    def test_a_blade_is_held_but_for_a_tenth(self) -> None:
+        wheel = ALL["bladed-rear-24"]
+        turns = np.zeros(24)
+        turns[3] = 0.5
+        found = turn_nipples(VirtualWheel.ideal(wheel), turns, np.full(24, 0.15))
+        side = wheel.side(wheel.names[3].side)
+        tension = float(VirtualWheel.ideal(wheel).tension_n[3])
+        free = twist_turns(side.spoke, float(lace(wheel).span_mm[3]), side.pitch_mm, tension, True, 0.15)
+        self.assertAlmostEqual(found.twist_turns[3], 0.1 * free)
 
     def test_settling_lets_a_share_into_the_thread(self) -> None:
         turns = np.zeros(36)

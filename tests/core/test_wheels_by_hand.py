@@ -141,6 +141,11 @@ class Borders(unittest.TestCase):
         self.assertAlmostEqual(wheel.bracing_mm(Side.RIGHT), REAR.hub.right.center_to_flange_mm - 3)
         self.assertAlmostEqual(wheel.bracing_mm(Side.LEFT), REAR.hub.left.center_to_flange_mm + 3)
 
+    def test_a_rim_nobody_measured(self) -> None:
+        """Stiffnesses of a common box rim, from memory."""
+        rim = Rim(598)
+        self.assertEqual((rim.ea_n, rim.ei_lat_nm2, rim.ei_rad_nm2, rim.gj_nm2, rim.centroid_depth_mm), (6e6, 220, 150, 50, 6))
+
     def test_handbook_constants(self) -> None:
         """EN 1993-1-1 and -1-4 for steels, handbook values for the others, from memory."""
         found = {m.name: (m.youngs_modulus_mpa, m.poisson, m.density_kg_m3) for m in MATERIALS.values()}
