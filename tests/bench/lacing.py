@@ -22,6 +22,7 @@ from felloe.core.lacing.check import LacingVerdict, Seen, check_lacing
 from felloe.core.lacing.map import LacingMap, Place, lacing_map
 from felloe.core.naming import Side
 from felloe.core.wheel_kinds import WHEEL_KINDS
+from tests.progress import bar
 
 KINDS = ("rim-brake-front-32", "rim-brake-rear-36", "disc-rear-32", "disc-front-28", "small-rear-28")
 ERRORS = ("none", "reversed", "shifted", "crossings", "heads", "lengths", "single")
@@ -170,8 +171,7 @@ def main() -> None:
     tally = Tally(Counter(), Counter(), Counter(), Counter())
     for number, so_far in trial(rounds):
         tally = so_far
-        print(f"\r{number} of {rounds}", end="", file=sys.stderr, flush=True)
-    print(file=sys.stderr)
+        bar(number, rounds)
     print(f"{'error':<12}{'looks':>7}{'right':>7}{'sure':>7}{'sure and right':>16}")
     for error in ERRORS:
         print(f"{error:<12}{tally.looks[error]:>7}{tally.right[error]:>7}{tally.sure[error]:>7}{tally.sure_right[error]:>16}")

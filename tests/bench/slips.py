@@ -29,6 +29,7 @@ from felloe.core.practice.damage import used_wheel
 from felloe.core.practice.instruments import dial_mm
 from felloe.core.practice.virtual_wheel import VirtualWheel
 from felloe.core.wheel_kinds import WHEEL_KINDS
+from tests.progress import bar
 
 KINDS = ("rim-brake-front-32", "rim-brake-rear-36", "disc-front-28", "bladed-rear-24", "small-front-20", "disc-rear-32")
 SLIPS = ("lost", "added", "sign", "swapped", "shifted", "turned_round", "table", "dial_moved")
@@ -219,8 +220,7 @@ def main() -> None:
     tally = Tally(Counter(), Counter(), Counter(), 0, 0)
     for number, so_far in trial(rounds):
         tally = so_far
-        print(f"\r{number} of {rounds}", end="", file=sys.stderr, flush=True)
-    print(file=sys.stderr)
+        bar(number, rounds)
     print(f"{'slip':<14}{'planted':>8}{'named':>8}{'placed':>8}")
     for slip in SLIPS:
         print(f"{slip:<14}{tally.planted[slip]:>8}{tally.named[slip]:>8}{tally.placed[slip]:>8}")

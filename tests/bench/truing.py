@@ -31,6 +31,7 @@ from felloe.core.wheel_kinds import WHEEL_KINDS
 from tests.bench.hand import trued_by_hand
 from tests.bench.timing import row
 from tests.core.wheels import influence, read_fully
+from tests.progress import bar
 
 KINDS = ("bladed-front-20", "bladed-rear-24", "disc-front-28", "disc-rear-32", "rim-brake-rear-36", "tandem-rear-40")
 DOCS = Path(__file__).resolve().parents[2] / "docs"
@@ -152,9 +153,7 @@ def main() -> None:
         for done, result in enumerate(pool.imap_unordered(one, tasks, chunksize=4), start=1):
             results.append(result)
             if sys.stderr.isatty() or done % 100 == 0 or done == len(tasks):
-                bar = "█" * (30 * done // len(tasks))
-                print(f"\r{bar:<30} {done}/{len(tasks)}", end="" if sys.stderr.isatty() else "\n", file=sys.stderr, flush=True)
-    print(file=sys.stderr)
+                bar(done, len(tasks))
     report(results, each)
 
 

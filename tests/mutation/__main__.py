@@ -15,7 +15,8 @@ from multiprocessing import get_context
 from pathlib import Path
 
 from tests.mutation.mutants import ROOT, Mutant, all_mutants
-from tests.mutation.running import KILLED, SURVIVED, TOO_LONG, UNREACHED, Reach, bar, kept_reach, outcome, reaching
+from tests.mutation.running import KILLED, SURVIVED, TOO_LONG, UNREACHED, Reach, kept_reach, outcome, reaching
+from tests.progress import bar
 
 EQUAL = Path(__file__).with_name("equal.toml")
 #: The changed lines come first: those of so many commits back, and what is not committed yet.
@@ -90,7 +91,6 @@ def main() -> int:
         for done in as_completed(waiting):
             results[waiting[done]] = done.result()
             bar(len(results), len(mutants), f"{Counter(results.values())[SURVIVED]} survived")
-    print(file=sys.stderr)
     report(results)
     return 0
 

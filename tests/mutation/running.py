@@ -22,6 +22,7 @@ from types import ModuleType
 from typing import Any
 
 from tests.mutation.mutants import CORE, ROOT, Mutant, mutated
+from tests.progress import bar
 
 KILLED, SURVIVED, TOO_LONG, UNREACHED = "killed", "survived", "too long", "unreached"
 #: A mutant that runs so much longer than the tests do is stuck.
@@ -204,13 +205,6 @@ def renew(store: Path) -> None:
             # Kept as it goes: what comes after may fail, and then is begun from here.
             store.write_text(json.dumps({"stamps": {name: now[name] for name in known}, "reach": rows}))
             bar(number, len(wanted), "files of tests: which reaches what")
-    if wanted:
-        print(file=sys.stderr)
-
-
-def bar(done: int, of: int, text: str) -> None:
-    filled = 30 * done // max(1, of)
-    print(f"\r[{'#' * filled}{'.' * (30 - filled)}] {done}/{of} {text:<40}", end="", file=sys.stderr, flush=True)
 
 
 if __name__ == "__main__":
