@@ -7,6 +7,7 @@ multiples of a step, bounded for the pass, and keep every tension between floor 
 from __future__ import annotations
 
 import itertools
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -34,8 +35,8 @@ MAX_PASS_LIMIT_TURNS = 2.0
 FLOOR_SHARE = 0.2
 #: A plan stays below the rim's limit as surely as a sign-off asks for (one-sided 95 %), but by no more than this share of it.
 CAP_MARGIN_SD, CAP_MARGIN_SHARE = 1.645, 0.03
-#: A spoke found above the rim's limit may rise by this factor under way, while its neighbours are eased.
-ALREADY_OVER = 1.05
+#: Where no order of turns avoids it, a spoke found above the limit rises by so much at most while its neighbours are eased.
+RISES_ON_THE_WAY = 1.05
 
 
 @dataclass(frozen=True)
@@ -193,8 +194,8 @@ def plan_of_turns(state: WheelState, options: PlanOptions, turns: Array) -> Trui
     step = 1 / 16
     counts = np.rint(turns / step).astype(np.int64)
     options = replace(options, step_turns=step)
-    over = state.tension_n > state.wheel.rim.tension_cap_n
-    cap = np.where(over, ALREADY_OVER * state.tension_n, state.wheel.rim.tension_cap_n)
+    # What stands above the limit already goes no higher on the way.
+    cap = np.maximum(state.tension_n, state.wheel.rim.tension_cap_n)
     order, laps = safe_walk(state.tension_n, state.influence.tension_n * step, counts, cap) or (np.flatnonzero(counts), 1)
     limit = float(np.abs(turns).max(initial=step))
     asked = np.asarray(counts * step, dtype=np.float64)
@@ -235,7 +236,8 @@ class _Search:
         margin_n = np.minimum(CAP_MARGIN_SD * state.tension_sd_n, CAP_MARGIN_SHARE * limit_n)
         # A spoke that stands in the margin already is not forced down, but goes no higher.
         self.cap = np.maximum(limit_n - margin_n, np.minimum(self.tension, limit_n))
-        self.way_cap = np.where(self.tension > self.cap, ALREADY_OVER * self.tension, self.cap)
+        # On the way, too, a spoke that stands above it goes no higher.
+        self.way_cap = np.maximum(self.tension, self.cap)
 
     def best(self) -> tuple[Array, NDArray[np.int64], int]:
         """Turns (n,), the order of the touched nipples and its laps; the limit shrinks until the walk keeps to the cap."""
@@ -245,16 +247,26 @@ class _Search:
             ends = [k for k in ends if self._keeps_to_limits(self.tension + self.per_step @ k)]
             chosen = min(ends, key=lambda k: (round(self._violation(self.tension + self.per_step @ k), 3), self._score(k)))
             if self._score(chosen) < 0 or self._violation(self.tension) > 1e-3:
-                walk = safe_walk(self.tension, self.per_step, chosen, self.way_cap)
-                if walk is None and self.tension.max() > self.limit_n:
-                    # Found far above the limit: on the way down no spoke need stand higher than the highest did.
-                    highest = np.full(len(self.free), float(self.tension.max()))
-                    walk = safe_walk(self.tension, self.per_step, chosen, highest)
+                walks = (safe_walk(self.tension, self.per_step, chosen, cap) for cap in self._way_caps())
+                walk = next((found for found in walks if found is not None), None)
                 if walk is not None:
                     return np.asarray(chosen * self.step, dtype=np.float64), *walk
             self.most //= 2
             self.lowest, self.highest = max(self.lowest, -self.most), min(self.highest, self.most)
         return np.zeros(len(self.free)), np.zeros(0, dtype=np.int64), 1
+
+    def _way_caps(self) -> Iterator[Array]:
+        """What no spoke may pass on the way, the strictest first; the milder ones only where spokes stand above the limit.
+
+        To ease one spoke lifts its neighbours a little. So what stands above the limit goes no higher; where no order does
+        that, by RISES_ON_THE_WAY; then as high as the highest stood; and last, where all is far too tight, so may any other.
+        """
+        yield self.way_cap
+        over, highest = self.tension > self.limit_n, float(self.tension.max())
+        if over.any():
+            yield np.where(over, np.minimum(RISES_ON_THE_WAY * self.tension, highest), self.way_cap)
+            yield np.where(over, highest, self.way_cap)
+            yield np.full(len(over), highest)
 
     def _score(self, k: NDArray[np.int64]) -> float:
         return float(k @ self.gram @ k + 2 * self.linear @ k + self.cost * np.count_nonzero(k))
