@@ -98,6 +98,19 @@ class Instruments(BenchCase):
         self.assertAlmostEqual(made["value"], -1.0)
         self.assertGreaterEqual(made["sd"], 0.5)
 
+    def test_a_check_with_its_sides_changed_over_counts_for_nothing(self) -> None:
+        """As such checks were kept once: nobody can tell any more which way they meant."""
+        stand = self.post("instruments", {"name": "Stand", "kind": "stand"}).json()["id"]
+        old = {"stand_error_mm": 0.6, "wheel_dish_mm": 0.4}
+        InstrumentCheck.objects.create(
+            shop=self.shop, instrument_id=stand, passed=True, note="0.6 to the right", figures=old, created_by=self.bram
+        )
+        found = next(i for i in self.get("instruments").json() if i["id"] == stand)
+        self.assertEqual(found["standing"]["word"], "never")
+        self.assertIn("check it again", found["standing"]["why"])
+        dish = {"kind": "dish", "method": "stand", "offset_mm": 0.4, "side": "L"}
+        self.assertAlmostEqual(self.post(f"reading-sets/{self.set}/readings", dish).json()["value"], -0.4)
+
     def test_a_table_derived_for_another_thickness(self) -> None:
         from felloe.core.components import Spoke
         from felloe.core.tension.three_point import BendingMeter

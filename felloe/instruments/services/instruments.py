@@ -17,7 +17,7 @@ from felloe.api.problems import Refused, StaleWrite
 from felloe.core.components import Spoke
 from felloe.core.errors import BadTable
 from felloe.core.measuring.csv_readings import read_chart
-from felloe.core.measuring.instruments import INSTRUMENT_KINDS, Standing, stand_by_flipping, standing
+from felloe.core.measuring.instruments import INSTRUMENT_KINDS, NEVER, Standing, stand_by_flipping, standing
 from felloe.core.naming import Side
 from felloe.core.record import table_from_dict
 from felloe.core.said import joined, say
@@ -62,12 +62,19 @@ def current_tables(instrument: Instrument) -> list[MeterTable]:
     return [newest[kind] for kind in sorted(newest)]
 
 
+#: Where a stand points [mm, + right], among a check's figures. Checks under the other name took left for right: their sign
+#: cannot be told any more, so they count for nothing.
+POINTS_MM, SIDES_CHANGED_OVER = "points_mm", "stand_error_mm"
+
+
 def standing_of(instrument: Instrument, moment: datetime | None = None) -> Standing:
     """Where an instrument stood at a moment; now by default."""
     at = moment or timezone.now()
     day = at.date()
     checks = [c for c in instrument.checks.all() if c.created_at <= at]
     last = max(checks, key=lambda c: c.created_at, default=None)
+    if last is not None and SIDES_CHANGED_OVER in last.figures:
+        return Standing(NEVER, None, say("its last check was kept with the sides changed over: check it again"))
     if last is None:
         return standing(None, True, instrument.check_every_days, day)
     return standing(last.created_at.date(), last.passed, instrument.check_every_days, day)
@@ -282,7 +289,7 @@ def check_stand(user: User, instrument_id: UUID, values: dict[str, Any]) -> Inst
     found = stand_by_flipping(
         values["first_mm"], Side(values["first_side"]), values["flipped_mm"], Side(values["flipped_side"])
     )
-    figures = {"stand_error_mm": round(found.stand_error_mm, 3), "wheel_dish_mm": round(found.wheel_dish_mm, 3)}
+    figures = {POINTS_MM: round(found.stand_error_mm, 3), "wheel_dish_mm": round(found.wheel_dish_mm, 3)}
     return InstrumentCheck.objects.create(
         shop_id=instrument.shop_id, instrument=instrument, passed=found.passed, note=found.why, figures=figures, created_by=user
     )
@@ -291,8 +298,8 @@ def check_stand(user: User, instrument_id: UUID, values: dict[str, Any]) -> Inst
 def stand_error_mm(user: User) -> float:
     """Where the shop's stand points, by the newest flipping check; 0 where none was made."""
     check = (
-        InstrumentCheck.objects.filter(shop_id=user.shop_id, instrument__kind="stand", figures__has_key="stand_error_mm")
+        InstrumentCheck.objects.filter(shop_id=user.shop_id, instrument__kind="stand", figures__has_key=POINTS_MM)
         .order_by("-created_at")
         .first()
     )
-    return float(check.figures["stand_error_mm"]) if check else 0.0
+    return float(check.figures[POINTS_MM]) if check else 0.0
