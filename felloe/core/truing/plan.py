@@ -243,8 +243,9 @@ class _Search:
         """Turns (n,), the order of the touched nipples and its laps; the limit shrinks until the walk keeps to the cap."""
         while self.most >= 1:
             ends = [self._descend(start) for start in self._starts()]
-            # The start that turns nothing ends with no spoke further out than it stands, so there always is one.
             ends = [k for k in ends if self._keeps_to_limits(self.tension + self.per_step @ k)]
+            # From turning nothing no move leads further out, so that end always keeps to the limits.
+            ends = ends or [self._descend(np.zeros(len(self.free), dtype=np.int64))]
             chosen = min(ends, key=lambda k: (round(self._violation(self.tension + self.per_step @ k), 3), self._score(k)))
             if self._score(chosen) < 0 or self._violation(self.tension) > 1e-3:
                 walks = (safe_walk(self.tension, self.per_step, chosen, cap) for cap in self._way_caps())
@@ -293,7 +294,7 @@ class _Search:
         near = np.clip(np.rint(exact), self.lowest, self.highest).astype(np.int64)
         near[~self.free] = 0
         bold = np.where(np.abs(exact) < 1.0, 0, near)
-        return [near, bold, np.zeros_like(near)]
+        return [near, bold]
 
     def _descend(self, k: NDArray[np.int64]) -> NDArray[np.int64]:
         k = k.copy()
