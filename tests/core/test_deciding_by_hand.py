@@ -474,6 +474,11 @@ class Library(unittest.TestCase):
         ):  # fmt: skip
             with self.subTest(text[:30]), self.assertRaises(BadPartsFile):
                 read_parts(text)
+        # Filled up with blank lines, which count as no rows but as bytes.
+        whole = "kind,name\ntape,a\n" + (" " * 99_999 + "\n") * 9
+        self.assertEqual(len(read_parts(whole + " " * (1_000_000 - len(whole)))), 1)
+        with self.assertRaises(BadPartsFile):
+            read_parts(whole + " " * (1_000_001 - len(whole)))
         self.assertEqual(len(read_parts("\ufeffkind,name\n" + "".join(f"tape,t{i}\n" for i in range(5000)))), 5000)
 
     def test_out_and_in_keeps_everything(self) -> None:

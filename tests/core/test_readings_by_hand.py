@@ -11,7 +11,7 @@ from felloe.core.errors import BadReading, UnknownSpoke
 from felloe.core.measuring.coarse import felt_tension, lump_readings
 from felloe.core.measuring.csv_readings import BadCsv, number, read_chart, read_csv, write_csv
 from felloe.core.measuring.entry import deviation_entered, dish_entered, spoke_on, tension_entered
-from felloe.core.measuring.instruments import stand_by_flipping, standing
+from felloe.core.measuring.instruments import INSTRUMENT_KINDS, stand_by_flipping, standing
 from felloe.core.measuring.material import by_magnet
 from felloe.core.measuring.repeats import REPEAT_STEP, joined, mean_and_sd, repeated_sd
 from felloe.core.measuring.sampling import next_readings, quick_look
@@ -166,6 +166,12 @@ class Files(unittest.TestCase):
         said = " ".join(found.said)
         for word in ("semicolon", "decimal comma", "“note” is not read"):
             self.assertIn(word, said)
+        placed = read_csv(b"spoke,angle_deg,lateral_mm\n,-360,0.1\n", REAR)
+        self.assertEqual(
+            [(c.what, c.unit, c.said) for c in placed.columns],
+            [("spoke", "", True), ("angle", "deg", True), ("lateral", "mm", True)],
+        )
+        self.assertEqual((placed.rows[0].wrong, placed.rows[0].angle_deg), ("", 0))
         plain = read_csv(b"spoke,tension\nR1,900\n", REAR)
         self.assertIn("taken as N", " ".join(plain.said))
         self.assertNotIn("decimal comma", " ".join(plain.said))
@@ -243,6 +249,8 @@ class Files(unittest.TestCase):
         self.assertEqual(long, {"round 2.0": ([10, 20], [400, 800]), "round 1.8": ([12], [500])})
         wide = read_chart(b"round 2.0;Reading;round 1.8\n400;10;\n800;20;700\n")
         self.assertEqual(wide, {"round 2.0": ([10, 20], [400, 800]), "round 1.8": ([20], [700])})
+        self.assertEqual(read_chart(b"reading,x\n10,400\n"), {"x": ([10], [400])})
+        self.assertEqual(read_chart(b"reading,force_n\n10,400\n"), {"force_n": ([10], [400])})
         for data in (b"reading,a\n", b"a,b\n1,2\n", b"reading,a\n10,x\n", b"reading,a\nx,10\n", b"reading,a\n10,\n"):
             with self.subTest(data), self.assertRaises(BadCsv):
                 read_chart(data)
@@ -344,6 +352,13 @@ class Instruments(unittest.TestCase):
                 self.assertEqual(found.warns, word in ("overdue", "drifted"))
         never = standing(None, True, 180, checked)
         self.assertEqual((never.word, never.due_on, never.warns), ("never", None, True))
+
+    def test_how_long_a_check_holds(self) -> None:
+        """Days; common practice, no source."""
+        days = {key: kind.days for key, kind in INSTRUMENT_KINDS.items()}
+        self.assertEqual(
+            days, {"tension_meter": 180, "dial": 365, "caliper": 365, "ruler": 730, "dishing_gauge": 365, "stand": 90}
+        )
 
     def test_a_stand_by_flipping(self) -> None:
         for first, side, flipped, other, error, dish, passed in (

@@ -553,6 +553,10 @@ class Swapped(unittest.TestCase):
         self.assertEqual([side.side for side in found.sides], [Side.RIGHT, Side.LEFT])
         self.assertEqual(len(found.cautions), 1)
         self.assertEqual(swap(REAR, REAR).advice, "as_they_are")
+        # Without a measured spoke it is as long as the old wheel needed it unstretched.
+        drawn = swap(REAR, REAR).sides[0].own
+        assert drawn is not None
+        self.assertAlmostEqual(drawn.length_mm, self.old(REAR, 0.0)[Side.RIGHT][0])
         self.assertEqual(len(swap(REAR, REAR).cautions), 2)
 
     def test_new_ones_and_one_side(self) -> None:

@@ -17,6 +17,7 @@ from felloe.core.lacing.pattern import lace
 from felloe.core.mechanics.readings import Readings, TensionReading
 from felloe.core.naming import Side
 from felloe.core.tension.calibration import calibrate, drift
+from felloe.core.tension.evenness import side_evenness
 from felloe.core.tension.meter import MeterTable
 from felloe.core.tension.pitch import (
     CROSSING,
@@ -263,6 +264,17 @@ class Beam(unittest.TestCase):
         with self.assertRaises(BadTable) as caught:
             carried_over(self.meter(), table, Spoke(3.4))
         self.assertEqual(caught.exception.field, "spoke")
+
+
+class Evenness(unittest.TestCase):
+    def test_two_left_of_a_side(self) -> None:
+        """The sample's standard deviation of two is their difference over the root of two."""
+        tension = np.full(36, 900.0)
+        tension[REAR.index_of["R1"]], tension[REAR.index_of["R2"]] = 800.0, 1000.0
+        gone = {f"R{i}" for i in range(3, 19)}
+        found = side_evenness(REAR, list(tension), Side.RIGHT, 20, gone)
+        self.assertEqual((found.count, found.mean_n, found.min_n, found.max_n), (2, 900, 800, 1000))
+        self.assertAlmostEqual(found.sd_n, 200 / math.sqrt(2))
 
 
 class Statics(unittest.TestCase):

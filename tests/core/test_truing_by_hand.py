@@ -502,15 +502,20 @@ class Limits(unittest.TestCase):
                 np.testing.assert_allclose(steps, np.rint(steps), atol=1e-9)
                 # One move after another, the highest tension is what the plan says it is.
                 walked = now.copy()
-                highest = walked.max()
+                highest, at = walked.max(), int(np.argmax(walked))
                 for move in plan.moves:
                     # On the way, too, none passes the limit, nor rises above where the highest stood.
                     self.assertTrue(np.all(walked[now <= cap] <= cap + 1e-6) or now.mean() > 0.9 * cap)
                     self.assertLessEqual(walked.max(), max(cap, now.max()) + 1e-6)
                     walked = walked + state.influence.tension_n[:, REAR.index_of[move.spoke]] * move.turns
-                    highest = max(highest, walked.max())
+                    if walked.max() > highest:
+                        highest, at = walked.max(), int(np.argmax(walked))
                 self.assertAlmostEqual(plan.worst_tension_n, highest, 4)
+                self.assertEqual(plan.worst_spoke, str(REAR.names[at]))
                 np.testing.assert_allclose(walked, after, atol=1e-6)
+                tighter = sum(move.turns > 0 for move in plan.moves)
+                if plan.moves:
+                    self.assertIn(f"{tighter} tighter and {len(plan.moves) - tighter} easier", plan.reason)
                 self.assertEqual(len({move.spoke for move in plan.moves}), int(np.count_nonzero(plan.turns)))
                 self.assertAlmostEqual(plan.total_turns, sum(abs(move.turns) for move in plan.moves))
 

@@ -144,6 +144,12 @@ class Borders(unittest.TestCase):
     def test_a_rim_nobody_measured(self) -> None:
         """Stiffnesses of a common box rim, from memory."""
         rim = Rim(598)
+        usual = Spoke()
+        self.assertEqual(
+            (usual.end_diameter_mm, usual.kind, usual.material, usual.end_length_mm), (2.0, "round 2.0", "stainless", 25)
+        )
+        self.assertAlmostEqual(Spoke(2.3).end_area_mm2, math.pi * 1.15**2)
+        self.assertAlmostEqual(Spoke(2.3, 1.8).middle_area_mm2, math.pi * 0.9**2)
         self.assertEqual((rim.ea_n, rim.ei_lat_nm2, rim.ei_rad_nm2, rim.gj_nm2, rim.centroid_depth_mm), (6e6, 220, 150, 50, 6))
 
     def test_handbook_constants(self) -> None:
@@ -343,6 +349,27 @@ class Looked(unittest.TestCase):
         )
         self.assertEqual(shifted.left.shift, 1)
         self.assertIn("1 flange hole too far ahead", shifted.errors[0].what)
+
+    def test_a_side_moved_on_by_its_holes(self) -> None:
+        """Right holes are seen 94 times in a hundred, any other of the side's holes as rarely; a shift by two is a
+        rarer mistake
+        by the root of two."""
+        for shift in (-2, -1, 1, 2):
+            seen = [Seen(f"L{i}", flange_hole=(self.plan.by_spoke[f"L{i}"].flange_hole - 1 + shift) % 18 + 1) for i in (1, 4)]
+            found = check_lacing(self.plan, seen)
+            weight = {s: math.exp(-4 * abs(s) ** 0.5) * (0.06 / 18) ** 2 for s in range(-2, 3)}
+            weight[shift] *= (0.94 / (0.06 / 18)) ** 2
+            with self.subTest(shift=shift):
+                self.assertEqual(found.left.shift, shift)
+                self.assertAlmostEqual(found.chance, weight[shift] / sum(weight.values()), 3)
+
+    def test_heads_touch_on_a_small_flange(self) -> None:
+        small = replace(REAR, hub=replace(REAR.hub, right=replace(REAR.hub.right, pitch_circle_mm=26.0)))
+        rows = crossings_table(small, Side.RIGHT)
+        self.assertTrue(any((row.room_mm or 0) < 0 for row in rows if row.possible))
+        for row in rows:
+            if row.possible:
+                self.assertEqual("touches" in row.why, (row.room_mm or 0) < 0)
 
     def test_one_spoke_wrong_alone(self) -> None:
         seen = [self.look(f"R{i}", i == 4, crosses=3, head=self.plan.by_spoke[f"R{i}"].head) for i in range(1, 7)]

@@ -129,6 +129,11 @@ class _Walk(ast.NodeVisitor):
         elif isinstance(node.value, int | float) and not isinstance(node.value, complex):
             self._add(node, f"{node.value!r} → {_other(node.value)!r}")
 
+    def visit_keyword(self, node: ast.keyword) -> None:
+        """What only checks (zip's strict) or prints (a field's repr) decides nothing that is reckoned."""
+        if node.arg not in ("strict", "repr"):
+            self.generic_visit(node)
+
     def visit_JoinedStr(self, node: ast.JoinedStr) -> None:
         """Text only."""
 
