@@ -215,15 +215,16 @@ class Bins(unittest.TestCase):
         bins = [
             Bin("a", "tern", 10, 4, 0, 6), Bin("b", "quay", 10, 5, 0, 6), Bin("c", "tern", 0, 20, 4, 10, 12), Bin("d",
             "quay", 3, 5, 1, 0),
-            Bin("e", "quay", 5, 0, 0, 10, 4), Bin("f", "quay", 3, 6, 2, 0),
+            Bin("e", "quay", 5, 0, 0, 10, 4), Bin("g", "reed", 5, 7, 2, 3), Bin("f", "quay", 3, 6, 2, 0),
         ]  # fmt: skip
         found = to_order(bins)
-        self.assertEqual(list(found), ["quay", "tern"])
+        self.assertEqual(list(found), ["quay", "reed", "tern"])
         self.assertEqual([(line.key, line.count) for line in found["quay"]], [("b", 1), ("d", 1), ("e", 8), ("f", 1)])
         self.assertEqual([(line.key, line.count) for line in found["tern"]], [("c", 36)])
         why = {line.key: line.why for lines in found.values() for line in lines}
         self.assertEqual(why["c"], "16 wait for it")
         self.assertEqual((why["d"], why["f"]), ("1 waits for it", "1 waits for it"))
+        self.assertEqual(why["g"], "below the minimum of 3")
         self.assertEqual((why["b"], why["e"]), ("below the minimum of 6", "below the minimum of 10"))
 
     def test_minimum_by_scipy_s_poisson(self) -> None:

@@ -194,6 +194,8 @@ class Files(unittest.TestCase):
         self.assertEqual((by_line[4].angle_deg, by_line[12].angle_deg), (40, 0))
         more = read_csv(b"spoke,tension_n\nR1,900,5\n", REAR)
         self.assertIn("3 cells under 2 headers", more.rows[0].wrong)
+        for line in (",900,5", "X1,900,5", "R99,900,5"):
+            self.assertIn("3 cells under 2 headers", read_csv(f"spoke,tension_n\n{line}\n".encode(), REAR).rows[0].wrong)
 
     def test_a_place_twice_and_a_value_far_off(self) -> None:
         rows = "".join(f"R{i},{900 + i}\n" for i in range(1, 8))
@@ -264,8 +266,10 @@ class Lines(unittest.TestCase):
         )
         self.assertEqual(parse_line("lateral, 0.12 ,mm, 401.5"), Sample("lateral", 0.12, "mm", "", 41.5))
         self.assertEqual(parse_line("radial,-0.2,mm"), Sample("radial", -0.2, "mm"))
+        self.assertEqual(parse_line("tension,1,N," + "0" * 488).angle_deg, 0)
         for bad in (
-            "", "x" * 501, "{", '{"kind": "tension"}', "tension,1", "tension,1,N,2,3", "tension,x,N", "tension,1,mm",
+            "", "tension,1,N," + "0" * 489, "x" * 501, "{", '{"kind": "tension"}', "tension,1", "tension,1,N,2,3",
+            "tension,x,N", "tension,1,mm",
             "lateral,1,N",
             "weight,1,N", '{"kind":"tension","value":true,"unit":"N"}',
             '{"kind":"lateral","value":1,"unit":"mm","angle_deg":true}',

@@ -69,7 +69,11 @@ class Tables(unittest.TestCase):
     def test_what_is_no_table(self) -> None:
         MeterTable("x", (1, 2, 3), (0, 10, 5000))
         MeterTable("x", (1, 2, 3), (0, 10, 50), 0.01, 0.0)
+        self.assertEqual(
+            (MeterTable("x", (1, 2, 3), (1, 2, 3)).resolution, MeterTable("x", (1, 2, 3), (1, 2, 3)).residual_n), (0.5, 20.0)
+        )
         for field, readings, forces, more in (
+            ("forces_n", (1, 2, 3), (3, 2, 2), {}),
             ("forces_n", (1, 2, 3), (1, 2), {}), ("readings", (1, 2), (1, 2), {}), ("readings", (1, 2, 2), (1, 2, 3), {}),
             ("readings", (1, 3, 2), (1, 2, 3), {}), ("readings", (1, 2, float("nan")), (1, 2, 3), {}),
             ("forces_n", (1, 2, 3), (1, 2, 2), {}),
@@ -444,7 +448,7 @@ class Pitch(unittest.TestCase):
             self.assertAlmostEqual(clarity, nsdf[chosen], 9)
         self.assertEqual(_period(np.ones(12), 8000), (None, 0.0))
         rising = np.arange(400.0)
-        self.assertEqual(_period(rising, 8000)[0], None)
+        self.assertEqual(_period(rising, 8000), (None, 0.0))
 
     def test_where_plucks_begin(self) -> None:
         """Each pluck at its frame of ten milliseconds, not sooner than a quarter of a second after the last."""

@@ -737,6 +737,13 @@ class InWords(unittest.TestCase):
         self.assertIn("radial 0.6 mm", said(radial=0.6))
         self.assertIn("0.6 mm to the right", said(dish_mm=0.6))
         self.assertIn("0.6 mm to the left", said(dish_mm=-0.6))
+        aside = said(lateral=0.75, dish_mm=0.9, tension_n=base.tension_n * 0.85)
+        # 1.8 of the dish, 1.5 of the lateral; the mean is 15 % off, half as far again as a tenth, and comes between or
+        # beside them.
+        self.assertLess(aside.index("to the right"), aside.index("lateral"))
+        self.assertIn("15 % below", aside)
+        low = said(lateral=0.6, tension_n=base.tension_n * 0.86)
+        self.assertLess(low.index("below target"), low.index("lateral"))
         both = said(lateral=0.9, radial=1.4, dish_mm=0.7)
         self.assertLess(both.index("radial"), both.index("lateral"))
         self.assertLess(both.index("lateral"), both.index("to the right"))

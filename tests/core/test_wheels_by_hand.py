@@ -25,7 +25,7 @@ from felloe.core.materials import MATERIALS
 from felloe.core.naming import Side, hole_angles_deg, names_round_the_rim
 from felloe.core.record import read_record, record_from_dict, record_to_dict, table_from_dict
 from felloe.core.specification import wheel_to_dict
-from felloe.core.spokes.length import spoke_length_mm
+from felloe.core.spokes.length import length_at_mm, spoke_length_mm
 from felloe.core.stages import STAGES, StageRefused, check_move, minutes_left
 from felloe.core.strict_fields import Fields, finite
 from felloe.core.units import kgf_from_newton, newton_from_kgf, turns_as_fraction
@@ -362,6 +362,43 @@ class Looked(unittest.TestCase):
             with self.subTest(shift=shift):
                 self.assertEqual(found.left.shift, shift)
                 self.assertAlmostEqual(found.chance, weight[shift] / sum(weight.values()), 3)
+
+    def test_one_spoke_in_a_wrong_hole(self) -> None:
+        """Needs what its lead from there needs: two holes further round are 40° on a side of eighteen."""
+        seen = [Seen(f"R{i}", flange_hole=self.plan.by_spoke[f"R{i}"].flange_hole) for i in (1, 2, 3, 5)]
+        wrong = self.plan.by_spoke["R4"].flange_hole
+        found = check_lacing(self.plan, [*seen, Seen("R4", flange_hole=(wrong + 1) % 18 + 1), self.look("R6")])
+        self.assertEqual([(e.key, e.spoke) for e in found.errors], [("flange_hole", "R4")])
+        lead = -REAR.lead_angle_rad(Side.RIGHT) + 2 * 2 * math.pi / 18
+        need = float(length_at_mm(REAR, Side.RIGHT, np.array(lead)))
+        self.assertAlmostEqual(found.needed_mm[REAR.index_of["R4"]], need, delta=0.5)
+        self.assertAlmostEqual(found.surplus_mm[REAR.index_of["R4"]], spoke_length_mm(REAR, Side.RIGHT) - need, delta=0.5)
+
+    def test_felt_reach_by_the_normal(self) -> None:
+        """Barely reaching begins a millimetre and a half short, felt to 1.2 mm: a side laced 2-cross with spokes for
+        3-cross."""
+        planned = spoke_length_mm(REAR, Side.LEFT)
+        surplus = {c: planned - spoke_length_mm(replace(REAR, left=SideLacing(18, c)), Side.LEFT) for c in range(5)}
+        self.assertGreater(surplus[2], 5)
+        found = check_lacing(self.plan, [Seen("L1", reach="slack", crosses=2), Seen("L4", reach="slack", crosses=2)])
+        self.assertEqual(found.left.crossings, 2)
+        self.assertAlmostEqual(found.surplus_mm[REAR.index_of["L1"]], surplus[2], delta=0.3)
+        lone = check_lacing(self.plan, [Seen("R1", reach="short")])
+        self.assertFalse(lone.sure)
+
+    def test_why_a_side_cannot_be_crossed_so(self) -> None:
+        rows = crossings_table(replace(REAR, right=SideLacing(10, 2), left=SideLacing(10, 2)), Side.RIGHT)
+        self.assertEqual([row.possible for row in rows], [True, True, True, False, False])
+        self.assertIn("at most 2-cross", rows[3].why)
+        odd = crossings_table(replace(REAR, right=SideLacing(9, 0), left=SideLacing(9, 0)), Side.RIGHT)
+        self.assertIn("in pairs", odd[1].why)
+
+    def test_heads_of_radial_sides(self) -> None:
+        radial = replace(REAR, right=SideLacing(18, 0), left=SideLacing(18, 0))
+        plan = lacing_map(radial, {Side.RIGHT: "all", Side.LEFT: "none"})
+        self.assertEqual({p.head for p in plan.places if p.side is Side.RIGHT}, {"out"})
+        self.assertEqual({p.head for p in plan.places if p.side is Side.LEFT}, {"in"})
+        self.assertEqual([s.every for s in plan.sets], [2, 2])
 
     def test_heads_touch_on_a_small_flange(self) -> None:
         small = replace(REAR, hub=replace(REAR.hub, right=replace(REAR.hub.right, pitch_circle_mm=26.0)))
