@@ -535,6 +535,10 @@ class Limits(unittest.TestCase):
             expected[4] = cap - 0.03 * cap
             expected[REAR.index_of["R9"]], expected[REAR.index_of["R11"]] = cap - 5, cap
             np.testing.assert_allclose(search.cap, expected)
+            # On the way one standard deviation, at most 1.5 %; what stands higher goes no higher.
+            way = np.full(36, cap - 10.0)
+            way[4], way[REAR.index_of["R9"]], way[REAR.index_of["R11"]] = cap - 0.015 * cap, cap - 5, cap + 50
+            np.testing.assert_allclose(search.way_cap, way)
             self.assertEqual((search.most, search.lowest, search.highest, search.cost), (4, -4, 4, 2.5))
         missing = without_spokes(state, frozenset({"R5"}))
         self.assertEqual(_Search(missing, PlanOptions(), objective(missing, SOUND), 0.5).floor[REAR.index_of["R5"]], -np.inf)

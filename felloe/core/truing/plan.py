@@ -35,6 +35,8 @@ MAX_PASS_LIMIT_TURNS = 2.0
 FLOOR_SHARE = 0.2
 #: A plan stays below the rim's limit as surely as a sign-off asks for (one-sided 95 %), but by no more than this share of it.
 CAP_MARGIN_SD, CAP_MARGIN_SHARE = 1.645, 0.03
+#: On the way, which passes, it keeps less: with this no wheel of the truing study that began below the limit ever passed it.
+WAY_MARGIN_SD, WAY_MARGIN_SHARE = 1.0, 0.015
 #: Where no order of turns avoids it, a spoke found above the limit rises by so much at most while its neighbours are eased.
 RISES_ON_THE_WAY = 1.05
 
@@ -237,7 +239,8 @@ class _Search:
         # A spoke that stands in the margin already is not forced down, but goes no higher.
         self.cap = np.maximum(limit_n - margin_n, np.minimum(self.tension, limit_n))
         # On the way, too, a spoke that stands above it goes no higher.
-        self.way_cap = np.maximum(self.tension, self.cap)
+        way_margin_n = np.minimum(WAY_MARGIN_SD * state.tension_sd_n, WAY_MARGIN_SHARE * limit_n)
+        self.way_cap = np.maximum(self.tension, limit_n - way_margin_n)
 
     def best(self) -> tuple[Array, NDArray[np.int64], int]:
         """Turns (n,), the order of the touched nipples and its laps; the limit shrinks until the walk keeps to the cap."""
