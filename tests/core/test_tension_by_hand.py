@@ -249,6 +249,10 @@ class Beam(unittest.TestCase):
         self.assertIsNone(meter.tension_n(-8.0, ROUND))
         self.assertIsNone(meter.tension_n(-7.9, ROUND))
         self.assertIsNone(BendingMeter(100.0, 0.05, 4.0, 3.0, 0.0, 2.0).tension_n(5.0, ROUND))
+        # None above 3000 N: no spoke stands so.
+        for most, found in ((2990.0, True), (3010.0, False)):
+            force = mid_stiffness_n_mm(most, 100.0, bending_stiffness_n_mm2(ROUND)) * 1.0
+            self.assertEqual(BendingMeter(100.0, 0.0, 1.0, force, 0.0, 2.0).tension_n(5.0, ROUND) is not None, found)
 
     def test_refused(self) -> None:
         table = self.table()
@@ -330,6 +334,13 @@ class Pitch(unittest.TestCase):
         for hz in (44.9, 2800.1, float("nan")):
             with self.assertRaises(BadReading):
                 tension_from_pitch(hz, self.FREE)
+        long = replace(self.FREE, length_mm=900.0)
+        for hz in (44.9, 2800.1):
+            with self.assertRaises(BadReading) as caught:
+                tension_from_pitch(hz, long)
+            self.assertIn("no spoke sounds", caught.exception.message)
+        self.assertGreater(tension_from_pitch(45.0, long).tension_n, 0)
+        tension_from_pitch(2800.0, self.FREE)
         with self.assertRaises(BadReading):
             tension_from_pitch(90.0, replace(self.FREE, length_mm=60.0))
 

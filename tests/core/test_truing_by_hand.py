@@ -342,6 +342,11 @@ class Dishing(unittest.TestCase):
             half = found["half"]
             self.assertTrue(half.right_turns * half.left_turns < 0)
 
+    def test_the_far_side_is_tightened_also_where_little_is_wrong(self) -> None:
+        for aside in (0.6, -0.6):
+            found = {option.key: option for option in dish_advice(replace(ideal(), dish_mm=aside)).options}
+            self.assertEqual((found["tighten"].right_turns > 0, found["tighten"].left_turns > 0), (aside < 0, aside > 0))
+
     def test_proposed_is_what_brings_the_tight_side_to_its_target(self) -> None:
         def proposed(share: float) -> str:
             base = ideal()
@@ -542,6 +547,15 @@ class Limits(unittest.TestCase):
             self.assertEqual((search.most, search.lowest, search.highest, search.cost), (4, -4, 4, 2.5))
         missing = without_spokes(state, frozenset({"R5"}))
         self.assertEqual(_Search(missing, PlanOptions(), objective(missing, SOUND), 0.5).floor[REAR.index_of["R5"]], -np.inf)
+
+    def test_how_far_and_which_way_a_mode_may_turn(self) -> None:
+        state = ideal()
+        for mode, lowest, highest in (("balanced", -4, 4), ("tighten_only", 0, 4), ("ease_only", -4, 0), ("build", -4, 4)):
+            search = _Search(state, PlanOptions(mode=mode), objective(state, SOUND), 0.5)
+            self.assertEqual((search.lowest, search.highest), (lowest, highest), mode)
+        self.assertEqual(make_plan(state, PlanOptions(mode="build")).limit_turns, 1.5)
+        self.assertEqual(make_plan(state, PlanOptions(mode="build", limit_turns=0.5)).limit_turns, 0.5)
+        self.assertEqual(make_plan(state).limit_turns, suggested_limit_turns(state, SOUND))
 
     def test_of_a_few_nipples_it_finds_the_best_of_all_ways(self) -> None:
         """Four nipples, five places each: all 625 ways reckoned, those that keep to floors and caps compared by objective and

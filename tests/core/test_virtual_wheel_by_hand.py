@@ -221,6 +221,9 @@ class Faults(unittest.TestCase):
         for reading, tension in zip(shown_n, virtual.tension_n, strict=True):
             self.assertAlmostEqual(reading or 0, tension / 50, delta=0.26)
         self.assertEqual(set(meter_readings(virtual, {}, rng)), {None})
+        slack = virtual.turned(np.where(np.arange(36) == 3, -6.0, 0.0))
+        self.assertEqual(slack.tension_n[3], 0)
+        self.assertEqual(meter_readings(slack, {table.spoke_kind: table}, rng, 0.0)[3], 0)
         noisy = np.array(
             [r for _ in range(40) for r in meter_readings(virtual, {table.spoke_kind: table}, rng, 60.0)], dtype=float
         )
@@ -239,6 +242,10 @@ class Faults(unittest.TestCase):
         whole = plucked_side(virtual, Side.LEFT, np.random.default_rng(1), apart_s=0.5)
         self.assertAlmostEqual(float(np.abs(whole).max()), 0.9)
         self.assertEqual(len(whole), 44_100 // 5 + len(mine) * 22_050)
+        quiet = whole[: 44_100 // 5]
+        self.assertLess(abs(float(quiet.mean())), 0.001)
+        # A hundredth of the loudest is noise.
+        self.assertAlmostEqual(float(quiet.std()) / 0.9, 0.01, delta=0.001)
 
 
 class Hands(unittest.TestCase):
