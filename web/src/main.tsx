@@ -3,7 +3,6 @@ import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
 import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { config } from "zod";
 import { speak } from "@/app/language";
 import { applyStoredTheme } from "@/app/theme";
 import "@/app/tokens.css";
@@ -12,8 +11,6 @@ import "@/app/tokens.css";
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce;
 if (nonce) setNonce(nonce);
 applyStoredTheme();
-// Without it zod probes `new Function`, which the content security policy forbids.
-config({ jitless: true });
 
 // The words of the page are chosen once, before any of its modules says one.
 async function start(root: HTMLElement) {

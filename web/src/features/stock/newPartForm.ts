@@ -1,5 +1,5 @@
 import { t as say } from "@lingui/core/macro";
-import { z } from "zod";
+import { z } from "@/ui/zod";
 import type { Schemas } from "@/api/client";
 import { typedNumber, wrongIn } from "@/ui/number";
 

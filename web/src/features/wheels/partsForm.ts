@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "@/ui/zod";
 import { wrongIn } from "@/ui/number";
 import { TEXTS } from "./draft";
 
