@@ -150,6 +150,11 @@ class Sizing(Building):
         # The word was given for that crack; another one asks again, and taking spokes out never does.
         self.post(f"jobs/{self.job.pk}/marks", {"kind": "crack", "spoke": "L7"})
         self.assertProblem(self.post(self.url("lacing"), {"placed": 2}), 409, "in_vain")
+        # So does a second one at the same place: the word was not given for that.
+        self.put(self.url("lacing/despite"), {"despite": "the new rim is in hand"})
+        self.assertEqual(self.get(self.url("lacing")).json()["in_vain"], [])
+        self.post(f"jobs/{self.job.pk}/marks", {"kind": "crack", "spoke": "R3"})
+        self.assertEqual(len(self.get(self.url("lacing")).json()["in_vain"]), 1)
         self.assertEqual(self.post(self.url("lacing"), {"placed": 0}).status_code, 200)
 
     def test_a_length_that_breaks_nipples_is_refused(self) -> None:

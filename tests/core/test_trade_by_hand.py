@@ -433,9 +433,7 @@ class Slipped(unittest.TestCase):
     def test_numbers_that_one_key_turns_into_another(self) -> None:
         """A digit left out or added, two exchanged, the point moved, the other sign: by listing."""
         found = set(near_misses(12.5))
-        for value in (1.5, 2.5, 12.0, 125.0, 21.5, 15.2, 1.25, 0.125, 112.5, 12.55, 12.05, -12.5):
-            if value in (15.2,):
-                continue
+        for value in (1.5, 2.5, 12.0, 125.0, 21.5, 1.25, 0.125, 112.5, 12.55, 12.05, -12.5):
             self.assertIn(value, found)
         self.assertNotIn(12.5, found)
         self.assertEqual(list(near_misses(12.5)), sorted(found))

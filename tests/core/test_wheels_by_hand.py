@@ -334,7 +334,7 @@ class Looked(unittest.TestCase):
         self.assertAlmostEqual(found.chance, weights[2] / sum(weights), 5)
 
     def test_how_they_reach(self) -> None:
-        """As planned a spoke's surplus is none: felt right with scipy's normal between ±1.5 mm, of a scatter of 1.2."""
+        """As planned a spoke has no surplus; holes counted one too far ahead are a shifted side."""
         found = check_lacing(self.plan, [Seen("L1", reach="right"), Seen("L2", reach="right")])
         np.testing.assert_allclose(found.surplus_mm, 0, atol=0.02)
         self.assertEqual(found.errors, ())

@@ -38,8 +38,13 @@ def changed_lines() -> set[tuple[str, int]]:
 
 
 def equal_in_effect() -> dict[str, str]:
-    """Mutants that change nothing that anybody could see, with the reason."""
-    return {row["mutant"]: row["why"] for row in tomllib.loads(EQUAL.read_text()).get("equal", [])} if EQUAL.exists() else {}
+    """Mutants that change nothing that anybody could see, with the reason; each entry names one mutant and no more."""
+    listed = {row["mutant"]: row["why"] for row in tomllib.loads(EQUAL.read_text()).get("equal", [])} if EQUAL.exists() else {}
+    known = Counter(mutant.name for mutant in all_mutants())
+    wrong = [name for name in listed if known[name] != 1]
+    if wrong:
+        raise SystemExit("these lines of equal.toml name no mutant, or several:\n" + "\n".join(wrong))
+    return listed
 
 
 def chosen(package: str, count: int, seed: int) -> list[Mutant]:

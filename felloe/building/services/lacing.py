@@ -18,7 +18,6 @@ from felloe.building.services.strip import facts_of, say_facts
 from felloe.building.services.work import spokes_in
 from felloe.condition import services as condition
 from felloe.core.components import Wheel as CoreWheel
-from felloe.core.diagnosis.condition import Mark
 from felloe.core.diagnosis.rim_damage import Verdict, in_vain, judge
 from felloe.core.hand_back import check_reason
 from felloe.core.lacing.check import Seen, check_lacing
@@ -81,20 +80,19 @@ def looked_at(job: Job, wheel: CoreWheel) -> list[Seen]:
     return [Seen(**values) for values in (newest.seen if newest else []) if values["spoke"] in wheel.index_of]
 
 
-def _lasting(job: Job, wheel: CoreWheel) -> list[Verdict]:
-    """Damage that no spoke mends, judged without what was measured before the wheel was taken apart."""
-    marks = [condition.core_mark(row) for row in condition.standing_marks(job.wheel)]
-    return [found for found in (judge(mark, wheel, None, job.wheel.bike.brake == "rim") for mark in marks) if in_vain([found])]
-
-
-def _word_for(mark: Mark) -> str:
-    return f"{mark.kind} {mark.spoke}"
+def _lasting(job: Job, wheel: CoreWheel) -> dict[str, Verdict]:
+    """Damage that no spoke mends, by the mark's id; judged without what was measured before the wheel was taken apart."""
+    rim_brake = job.wheel.bike.brake == "rim"
+    judged = {
+        str(row.pk): judge(condition.core_mark(row), wheel, None, rim_brake) for row in condition.standing_marks(job.wheel)
+    }
+    return {mark: found for mark, found in judged.items() if in_vain([found])}
 
 
 def vain_of(job: Job, wheel: CoreWheel) -> list[str]:
     """Why lacing these parts makes no sense, in words; nothing once somebody said of each why it is laced all the same."""
     given = facts_of(job, "lacing").get("despite_for", [])
-    return list(in_vain([found for found in _lasting(job, wheel) if _word_for(found.mark) not in given]))
+    return list(in_vain([found for mark, found in _lasting(job, wheel).items() if mark not in given]))
 
 
 @transaction.atomic
@@ -102,7 +100,7 @@ def lace_despite(user: User, job_id: UUID, despite: str) -> None:
     """Why it is laced on a rim or hub that is not to be ridden: a new one in hand, a rim for the display. Kept with who."""
     job = queue.open_for_work(user, job_id)
     said = check_reason(despite, "despite")
-    marks = [_word_for(found.mark) for found in _lasting(job, wheels.core_wheel(job.wheel))]
+    marks = list(_lasting(job, wheels.core_wheel(job.wheel)))
     say_facts(user, job_id, "lacing", {"despite": said, "despite_for": marks})
     queue.log(job, user, "lacing", said)
 
@@ -121,11 +119,12 @@ def choose_inside(user: User, job_id: UUID, inside: dict[str, str]) -> None:
 def place(user: User, job_id: UUID, placed: int) -> None:
     """So many spokes of the map are in."""
     job = queue.open_for_work(user, job_id)
-    count = wheels.core_wheel(job.wheel).spoke_count
+    wheel = wheels.core_wheel(job.wheel)
+    count = wheel.spoke_count
     if not 0 <= placed <= count:
         raise BadLacing(say("between 0 and {count} spokes are in; found {placed}", count=count, placed=placed), "placed")
     more = placed > spokes_in(job)
-    vain = vain_of(job, wheels.core_wheel(job.wheel)) if more else []
+    vain = vain_of(job, wheel) if more else []
     if vain:
         message = say("Lacing makes no sense on it. {vain} Say why it is laced all the same.", vain=joined(" ", vain))
         raise Refused("in_vain", message, 409)

@@ -283,9 +283,8 @@ class _Search:
         return self._permits(self.tension, tension, self._violation(self.tension) + 1e-3)
 
     def _permits(self, now: Array, after: Array, bar: float) -> bool:
-        """Whether a move may be made: what is out in all does not grow, no spoke above its cap is lifted further, and
-        none below
-        its floor is eased further."""
+        """Whether a move may be made: what is out in all does not grow, no spoke above its cap is lifted further, and none
+        below its floor is eased further."""
         lifted = after > np.maximum(self.cap, now) + 1e-6
         eased = after < np.minimum(self.floor, now) - 1e-6
         return not (lifted.any() or eased.any()) and self._violation(after) <= bar
