@@ -43,7 +43,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         ways_to_end shop_rules unsafe_jobs
         meters instruments instrument instrument_live
         reading_sets reading_set_get reading_history reading_advice readings_csv_out
-        state_get dish_options job_plans plan_get plan_modes verdict pass_before laps_ahead what_if
+        state_get dish_options job_plans plan_get plan_modes verdict pass_before laps_ahead what_if trade_off left_alone
         stock part_movements orders stock_library stock_preview
         sizing lacing strip replacing spare_card swap
         job_move photo_add bike_change check_answer mark_add break_add frame_check part_move

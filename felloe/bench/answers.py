@@ -42,6 +42,39 @@ class Curve:
 
 
 @dataclass(frozen=True)
+class PlanChoice:
+    """One point of the trade-off: so many nipples, and what is to be expected after them."""
+
+    nipples: int
+    turns: float
+    minutes: float
+    chance: float
+    lateral_mm: float
+    radial_mm: float
+    dish_mm: float
+    spread_percent: float
+    mean_n: float
+    proposed: bool
+
+
+@dataclass(frozen=True)
+class LeftAlone:
+    """Nipples that an earlier plan for this wheel left: seized ones are remembered."""
+
+    names: list[str]
+
+
+@dataclass(frozen=True)
+class TradeOff:
+    """Nipples against chance and finish."""
+
+    tier: Tier
+    asked_chance: float
+    target_n: float
+    choices: list[PlanChoice]
+
+
+@dataclass(frozen=True)
 class Shirker:
     spoke: str
     share: float

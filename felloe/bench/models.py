@@ -110,10 +110,20 @@ class Plan(ShopRow):
     worst_tension_n = models.FloatField()
     worst_spoke = models.CharField(max_length=4)
     predicted = models.JSONField()
+    caution = SaidField(default=str, help_text="What is said before the first nipple")
+    eased_first = models.PositiveSmallIntegerField(default=0, help_text="So many moves come before the walk")
+    chance = models.FloatField(null=True, help_text="To be inside the tier after the plan, 0 to 1; null before it was counted")
+    chance_before = models.FloatField(null=True)
+    spread_after_percent = models.FloatField(null=True)
+    mean_after_n = models.FloatField(null=True)
+    minutes = models.FloatField(null=True)
 
     class Meta:
         constraints = [
-            models.CheckConstraint(condition=models.Q(step_turns__gt=0, limit_turns__gt=0), name="plan_steps_positive")
+            models.CheckConstraint(condition=models.Q(step_turns__gt=0, limit_turns__gt=0), name="plan_steps_positive"),
+            models.CheckConstraint(
+                condition=models.Q(chance__isnull=True) | models.Q(chance__gte=0, chance__lte=1), name="plan_chance_in_range"
+            ),
         ]
 
 
@@ -151,6 +161,7 @@ class PlanMove(ShopRow):
     plan = models.ForeignKey(Plan, on_delete=models.PROTECT, related_name="moves")
     place = models.PositiveSmallIntegerField()
     spoke = models.CharField(max_length=4)
+    visit = models.PositiveSmallIntegerField(default=1, help_text="A nipple may come more than once in a walk")
     turns = models.FloatField()
     tension_before_n = models.FloatField()
     tension_after_n = models.FloatField()
@@ -159,9 +170,15 @@ class PlanMove(ShopRow):
     done_at = models.DateTimeField(null=True)
     done_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
 
+    @property
+    def key(self) -> str:
+        """Its name in the plan: the spoke, and from its second visit on which one, as in R5.2."""
+        return self.spoke if self.visit == 1 else f"{self.spoke}.{self.visit}"
+
     class Meta:
         constraints = [
-            models.UniqueConstraint(fields=["plan", "spoke"], name="one_move_per_spoke"),
+            models.UniqueConstraint(fields=["plan", "spoke", "visit"], name="one_move_per_visit"),
+            models.UniqueConstraint(fields=["plan", "place"], name="one_move_per_place"),
             models.CheckConstraint(
                 condition=models.Q(done_turns__isnull=True) | models.Q(done_turns__gte=-3, done_turns__lte=3),
                 name="done_turns_in_range",

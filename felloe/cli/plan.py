@@ -17,7 +17,8 @@ from felloe.core.errors import ImpossibleGeometry, TradeError, UnsolvableWheel
 from felloe.core.mechanics.estimate import estimate_state
 from felloe.core.mechanics.influence import influence_of
 from felloe.core.record import MAX_BYTES, WheelRecord, read_record
-from felloe.core.truing.plan import PlanOptions, TruingPlan, make_plan
+from felloe.core.truing.options import PlanOptions
+from felloe.core.truing.plan import TruingPlan, make_plan
 from felloe.core.truing.tiers import TIERS
 
 BAD_INPUT, IMPOSSIBLE_WHEEL = 2, 3

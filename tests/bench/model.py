@@ -10,7 +10,8 @@ from felloe.core.mechanics.estimate import estimate_state
 from felloe.core.mechanics.influence import influence_of
 from felloe.core.practice.damage import used_wheel
 from felloe.core.truing.objective import objective
-from felloe.core.truing.plan import PlanOptions, make_plan
+from felloe.core.truing.options import PlanOptions
+from felloe.core.truing.plan import make_plan
 from felloe.core.truing.tiers import SOUND
 from tests.bench.timing import median, percentile, row, times_ms
 from tests.core.wheels import ALL, read_fully

@@ -25,7 +25,8 @@ from felloe.core.practice.damage import used_wheel
 from felloe.core.practice.hands import Hand, worked
 from felloe.core.practice.virtual_wheel import VirtualWheel
 from felloe.core.truing.curve import verdict
-from felloe.core.truing.plan import PlanOptions, make_plan
+from felloe.core.truing.options import PlanOptions
+from felloe.core.truing.plan import make_plan
 from felloe.core.truing.tiers import FINE, SOUND, Tier
 from felloe.core.wheel_kinds import WHEEL_KINDS
 from tests.bench.hand import trued_by_hand

@@ -11,7 +11,8 @@ from felloe.core.practice.damage import used_wheel
 from felloe.core.practice.virtual_wheel import VirtualWheel
 from felloe.core.truing.after_pass import compare_pass
 from felloe.core.truing.curve import own_bend, to_customer, verdict
-from felloe.core.truing.plan import make_plan, predict
+from felloe.core.truing.plan import make_plan
+from felloe.core.truing.prediction import predict
 from felloe.core.truing.tiers import SOUND
 from tests.core.wheels import ALL, REAR, influence, read_fully
 

@@ -21,7 +21,7 @@ from felloe.core.refit.checklist import BadBike, BikeFacts, recheck_after, refit
 from felloe.core.refit.road_advice import TROUBLES, UnknownTrouble, road_card
 from felloe.core.runout.frame_gauge import frame_error
 from felloe.core.truing.curve import Reach, Verdict, straight_against_even, verdict
-from felloe.core.truing.plan import predict
+from felloe.core.truing.prediction import predict
 from felloe.core.truing.tiers import ROADWORTHY, SOUND
 from felloe.core.wheel_kinds import WHEEL_KINDS
 from tests.core.wheels import influence, read_fully

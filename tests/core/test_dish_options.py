@@ -10,7 +10,7 @@ from felloe.core.mechanics.readings import DishReading, Readings, TensionReading
 from felloe.core.naming import Side
 from felloe.core.practice.virtual_wheel import VirtualWheel
 from felloe.core.truing.dish_options import dish_advice, dish_plan, side_turns
-from felloe.core.truing.plan import PlanOptions
+from felloe.core.truing.options import PlanOptions
 from tests.core.wheels import REAR, SYMMETRIC, influence, read_fully
 
 

@@ -10,7 +10,6 @@ import numpy as np
 from scipy.stats import multivariate_normal
 
 from felloe.core.errors import BadReading
-from felloe.core.mechanics.carry import carried
 from felloe.core.mechanics.estimate import estimate_state, observed
 from felloe.core.mechanics.prior import bumps, prior_of
 from felloe.core.mechanics.readings import (
@@ -228,48 +227,6 @@ class Borders(unittest.TestCase):
         self.assertEqual((one.count, one.enough_for_a_plan), (3, False))
         more = replace(one, dish=[DishReading(0.0)])
         self.assertEqual((more.count, more.enough_for_a_plan), (4, True))
-
-
-class Carried(unittest.TestCase):
-    def test_by_hand(self) -> None:
-        """One nipple turned a half: each place moves by half its column; an eighth (0.12) of that is its doubt."""
-        inf = influence(SMALL)
-        names = [str(name) for name in SMALL.names]
-        angles = SMALL.angles_deg
-        turns = np.zeros(len(names))
-        turns[4] = 0.5
-        before = Readings(
-            [TensionReading(names[0], 800, 20), TensionReading(names[4], 700, 20), TensionReading(names[6], 5, 20)],
-            [RunoutReading(angles[3], 0.4, 0.03), RunoutReading(angles[4], 0.1, 0.03, 2)],
-            [RunoutReading(angles[4], -0.2, 0.03)],
-            [DishReading(0.7, 0.1)],
-        )
-        after = Readings([TensionReading(names[0], 790, 20)], [RunoutReading(angles[3] + 0.001, 0.3, 0.03)])
-        found = carried(inf, before, turns, after)
-        by_name = {r.spoke: r for r in found.tension}
-        self.assertEqual(by_name[names[0]].tension_n, 790)
-        change = inf.tension_n[4, 4] / 2
-        self.assertAlmostEqual(by_name[names[4]].tension_n, 700 + change)
-        self.assertAlmostEqual(by_name[names[4]].sd_n, float(np.hypot(20, 0.12 * change)))
-        self.assertAlmostEqual(by_name[names[6]].tension_n, max(0.0, 5 + inf.tension_n[6, 4] / 2))
-        kept = [r for r in found.lateral if r.group >= 1000]
-        self.assertEqual([(r.group, r.angle_deg) for r in kept], [(1002, angles[4])])
-        self.assertAlmostEqual(kept[0].deviation_mm, 0.1 + inf.lateral_mm[4, 4] / 2, 6)
-        self.assertAlmostEqual(kept[0].sd_mm, float(np.hypot(0.03, 0.12 * inf.lateral_mm[4, 4] / 2)), 6)
-        self.assertAlmostEqual(found.radial[0].deviation_mm, -0.2 + inf.radial_mm[4, 4] / 2, 6)
-        middle = inf.lateral_mm[:, 4].mean() / 2
-        self.assertAlmostEqual(found.dish[0].dish_mm, 0.7 + middle)
-        self.assertAlmostEqual(found.dish[0].sd_mm, float(np.hypot(0.1, 0.12 * middle)))
-        self.assertEqual(carried(inf, before, turns, replace(after, dish=[DishReading(0.2)])).dish, [DishReading(0.2)])
-
-    def test_doubts_of_several_turns_join_as_squares(self) -> None:
-        inf = influence(SMALL)
-        turns = np.zeros(SMALL.spoke_count)
-        turns[[2, 9]] = 0.5, -0.25
-        one = Readings([TensionReading(str(SMALL.names[3]), 800, 0.001)])
-        found = carried(inf, one, turns, Readings()).tension[0]
-        self.assertAlmostEqual(found.tension_n, 800 + inf.tension_n[3, 2] / 2 - inf.tension_n[3, 9] / 4)
-        self.assertAlmostEqual(found.sd_n, 0.12 * float(np.hypot(inf.tension_n[3, 2] / 2, inf.tension_n[3, 9] / 4)), 4)
 
 
 if __name__ == "__main__":

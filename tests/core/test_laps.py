@@ -11,7 +11,8 @@ from felloe.core.practice.damage import used_wheel
 from felloe.core.practice.hands import Hand, worked
 from felloe.core.tension.statics import side_targets_n
 from felloe.core.truing.laps import laps_ahead, mean_share, next_share, side_turns, slack_turns
-from felloe.core.truing.plan import PlanOptions, make_plan
+from felloe.core.truing.options import PlanOptions
+from felloe.core.truing.plan import make_plan
 from tests.core.wheels import ALL, REAR, influence, read_fully
 
 

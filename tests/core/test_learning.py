@@ -1,4 +1,4 @@
-"""Learning the rim, carrying readings over turns, the schools of truing, and the plan with a spoke missing."""
+"""Learning the rim, the schools of truing, and the plan with a spoke missing."""
 
 from __future__ import annotations
 
@@ -8,7 +8,6 @@ from dataclasses import replace
 import numpy as np
 
 from felloe.core.errors import BadReading, UnknownSpoke
-from felloe.core.mechanics.carry import carried
 from felloe.core.mechanics.estimate import WheelState, estimate_state
 from felloe.core.mechanics.influence import influence_of
 from felloe.core.mechanics.learning import RimFactors, learn
@@ -16,7 +15,9 @@ from felloe.core.mechanics.readings import Readings, TensionReading
 from felloe.core.naming import Side
 from felloe.core.practice.damage import used_wheel
 from felloe.core.truing.objective import MODES
-from felloe.core.truing.plan import PlanOptions, make_plan, predict, without_spokes
+from felloe.core.truing.options import PlanOptions
+from felloe.core.truing.plan import make_plan
+from felloe.core.truing.prediction import without_spokes
 from felloe.core.truing.tiers import SOUND
 from tests.core.wheels import REAR, influence, read_fully
 
@@ -28,16 +29,18 @@ def stiffer(ei_lat: float, ei_rad: float, gj: float):  # type: ignore[no-untyped
 
 
 def exact(wheel, turns: np.ndarray, shape: WheelState) -> Readings:  # type: ignore[no-untyped-def]
-    """Readings without noise of a state, after turns on a wheel of its own stiffness."""
+    """Readings without noise of a state, after turns on a wheel of its own stiffness whose spokes may push."""
     from felloe.core.mechanics.readings import DishReading, RunoutReading
 
-    after = predict(replace(shape, influence=influence_of(wheel)), turns)
+    moved = influence_of(wheel)
+    lateral, radial = moved.lateral_mm @ turns, moved.radial_mm @ turns
+    tension = shape.tension_n + moved.tension_n @ turns
     names = [str(n) for n in wheel.names]
     return Readings(
-        [TensionReading(n, float(t)) for n, t in zip(names, after.tension_n, strict=True)],
-        [RunoutReading(a, float(v)) for a, v in zip(wheel.angles_deg, after.lateral_mm, strict=True)],
-        [RunoutReading(a, float(v)) for a, v in zip(wheel.angles_deg, after.radial_mm, strict=True)],
-        [DishReading(after.dish_mm)],
+        [TensionReading(n, float(t)) for n, t in zip(names, tension, strict=True)],
+        [RunoutReading(a, float(v)) for a, v in zip(wheel.angles_deg, shape.lateral_mm + lateral, strict=True)],
+        [RunoutReading(a, float(v)) for a, v in zip(wheel.angles_deg, shape.radial_mm + radial, strict=True)],
+        [DishReading(float(shape.dish_mm + lateral.mean()))],
     )
 
 
@@ -95,26 +98,6 @@ class Learning(unittest.TestCase):
         self.assertIsNone(learn(REAR, before, before, self.turns))
         full = exact(REAR, np.zeros(36), self.state)
         self.assertIsNone(learn(REAR, full, full, np.zeros(36)))
-
-
-class Carrying(unittest.TestCase):
-    def test_a_place_not_read_again_keeps_its_reading_moved(self) -> None:
-        rng = np.random.default_rng(1)
-        virtual = used_wheel(REAR, rng, 0.4)
-        earlier = read_fully(virtual, rng)
-        turns = make_plan(estimate_state(influence(REAR), earlier)).turns
-        after = virtual.turned(turns)
-        again = [r for r in read_fully(after, rng).tension if r.spoke in ("R1", "L1", "R9", "L9")]
-        state = estimate_state(influence(REAR), carried(influence(REAR), earlier, turns, Readings(again)))
-        poor = estimate_state(influence(REAR), Readings(again))
-        error = np.abs(state.tension_n - after.tension_n)
-        self.assertLess(float(error.mean()), 0.5 * float(np.abs(poor.tension_n - after.tension_n).mean()))
-        self.assertLess(abs(state.figures.lateral_tir_mm - float(np.ptp(after.lateral_mm(np.arange(360.0))))), 0.25)
-
-    def test_what_was_read_again_counts_as_read(self) -> None:
-        earlier, later = Readings([TensionReading("R1", 900), TensionReading("R2", 800)]), Readings([TensionReading("R1", 500)])
-        joined = carried(influence(REAR), earlier, np.zeros(36), later)
-        self.assertEqual({r.spoke: r.tension_n for r in joined.tension}, {"R1": 500, "R2": 800})
 
 
 class Schools(unittest.TestCase):

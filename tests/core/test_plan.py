@@ -12,9 +12,11 @@ from felloe.core.mechanics.readings import Readings, TensionReading
 from felloe.core.naming import Side
 from felloe.core.practice.damage import used_wheel
 from felloe.core.practice.instruments import turned_by_hand
-from felloe.core.truing.objective import objective
-from felloe.core.truing.plan import PlanOptions, make_plan, predict, walk_tensions
+from felloe.core.truing.options import PlanOptions
+from felloe.core.truing.plan import make_plan
+from felloe.core.truing.prediction import predict
 from felloe.core.truing.tiers import FINE, SOUND
+from felloe.core.truing.walk import walk_tensions
 from tests.core.wheels import ALL, REAR, influence, read_fully
 
 
@@ -38,22 +40,20 @@ class Promises(unittest.TestCase):
         over_after = np.maximum(plan.after.tension_n - state.wheel.rim.tension_cap_n, 0).sum()
         self.assertLessEqual(over_after, over_before + 1e-6)
         cap = state.wheel.rim.tension_cap_n
-        # The rim's limit holds under way; only a spoke found above it may rise, never above where the highest stood.
-        way_cap = np.where(state.tension_n > cap, state.tension_n.max(), cap)
+        # The rim's limit holds under way; a spoke found above it never rises above where it stood.
+        way_cap = np.maximum(state.tension_n, cap)
         names = [str(n) for n in state.wheel.names]
-        order = np.array([names.index(m.spoke) for m in plan.moves], dtype=int)
-        counts = np.rint(plan.turns / step).astype(int)
-        walk = walk_tensions(state.tension_n, state.influence.tension_n * step, counts, order)
-        self.assertTrue(np.all(walk <= way_cap + 1e-3))
+        walk = walk_tensions(state.tension_n, state.influence.tension_n, [(names.index(m.spoke), m.turns) for m in plan.moves])
+        self.assertTrue(np.all(walk <= way_cap + 0.5 + 1e-3) or "No order keeps" in plan.caution)
         self.assertAlmostEqual(walk.max(), plan.worst_tension_n, places=3)
-        if over_before < 1e-9 and state.tension_n.min() > 250:
-            self.assertLessEqual(plan.objective_after, plan.objective_before + 1e-6)
+        self.assertEqual(bool(plan.caution), bool((state.tension_n > cap).any()))
+        if not plan.caution:
+            self.assertGreaterEqual(plan.expected.chance, plan.before.chance - 0.05)
 
     def test_prediction_is_the_influence_applied(self) -> None:
         state = state_of("rim-brake-rear-36", 1)
         plan = make_plan(state)
         np.testing.assert_allclose(plan.after.tension_n, state.tension_n + state.influence.tension_n @ plan.turns)
-        self.assertAlmostEqual(objective(state, SOUND).value(plan.turns), plan.objective_after)
         nothing = predict(state, np.zeros(36))
         np.testing.assert_allclose(nothing.lateral_mm, state.lateral_mm)
         np.testing.assert_allclose(nothing.trace.radial_mm, state.figures.radial_mm)
@@ -66,10 +66,13 @@ class Promises(unittest.TestCase):
         with self.assertRaises(UnknownSpoke):
             make_plan(state, PlanOptions(untouchable=frozenset({"R44"})))
 
-    def test_a_dearer_touch_makes_a_shorter_plan(self) -> None:
-        state = state_of("rim-brake-rear-36", 3)
-        few, many = (make_plan(state, PlanOptions(touch_cost=c)) for c in (8.0, 0.05))
-        self.assertLess(len(few.moves), len(many.moves))
+    def test_a_lower_chance_makes_a_shorter_plan_and_fewer_nipples_are_kept_to(self) -> None:
+        state = state_of("disc-rear-32", 3)
+        plans = {chance: make_plan(state, PlanOptions(chance=chance)) for chance in (0.5, 0.95)}
+        self.assertLess(plans[0.5].nipples, plans[0.95].nipples)
+        self.assertGreaterEqual(plans[0.95].expected.chance, 0.94)
+        for most in (3, 6, 12):
+            self.assertLessEqual(make_plan(state, PlanOptions(nipples=most)).nipples, most)
 
     def test_a_true_wheel_is_left_alone(self) -> None:
         tension = [TensionReading(str(n), 1000.0 if n.side is Side.RIGHT else 482.3, 5) for n in REAR.names]
@@ -94,10 +97,13 @@ class Promises(unittest.TestCase):
             readings.dish,
         )
         one, two = (make_plan(estimate_state(influence(REAR), r)) for r in (readings, turned))
-        np.testing.assert_allclose(np.roll(one.turns, 4), two.turns)
+        if not np.allclose(np.roll(one.turns, 4), two.turns):
+            # Draws are by place: what is equally good may come out otherwise.
+            self.assertAlmostEqual(one.expected.chance, two.expected.chance, delta=0.08)
+            self.assertAlmostEqual(one.nipples, two.nipples, delta=3)
 
     def test_options_that_cannot_be(self) -> None:
-        for bad in ({"step_turns": 0.3}, {"limit_turns": 5.0}, {"limit_turns": 0.01}, {"touch_cost": -1.0}):
+        for bad in ({"step_turns": 0.3}, {"limit_turns": 5.0}, {"limit_turns": 0.01}, {"chance": 0.4}, {"nipples": 0}):
             with self.subTest(bad), self.assertRaises(BadReading) as caught:
                 PlanOptions(**bad)
             self.assertEqual(caught.exception.field, next(iter(bad)))

@@ -15,7 +15,9 @@ from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading,
 from felloe.core.naming import Side
 from felloe.core.tension.evenness import side_evenness
 from felloe.core.tension.statics import expected_left_over_right, side_targets_n
-from felloe.core.truing.plan import FLOOR_SHARE, PlanOptions, TruingPlan, make_plan
+from felloe.core.truing.options import FLOOR_SHARE, PlanOptions
+from felloe.core.truing.outcome import Expected
+from felloe.core.truing.plan import TruingPlan, make_plan
 from tests.core.wheels import REAR
 
 COUNTS = st.sampled_from([8, 10, 12, 14, 16, 18, 20, 24])
@@ -122,7 +124,7 @@ class Plans(unittest.TestCase):
         one = make_plan(estimate_state(influence_of(wheel), readings), self.options)
         two = make_plan(estimate_state(influence_of(mirrored(wheel)), changed), self.options)
         self.same(one, two, one.turns)
-        self.assertAlmostEqual(one.after.dish_mm, -two.after.dish_mm, delta=0.02)
+        self.assertAlmostEqual(one.after.dish_mm, -two.after.dish_mm, delta=0.02 if np.allclose(one.turns, two.turns) else 0.2)
 
     @settings(max_examples=15, deadline=None, derandomize=True)
     @given(read_wheels(), st.integers(1, 11))
@@ -155,12 +157,16 @@ class Plans(unittest.TestCase):
         two = make_plan(estimate_state(model, changed), self.options)
         self.same(one, two, one.turns[rolled])
 
+    def price(self, plan: TruingPlan, expected: Expected, nipples: int) -> float:
+        """Nipples, what is short of the chance, and what is out: what a plan trades against each other."""
+        return nipples + 30 * max(0.0, 0.9 - expected.chance) + 40 * expected.excess
+
     def same(self, one: TruingPlan, two: TruingPlan, expected: np.ndarray) -> None:
-        """The same plan; where rounding broke a tie otherwise, one as good within a per mille of what is gained."""
+        """The same plan; where rounding or the draws broke a tie otherwise, one that is as good within some nipples."""
         if not np.allclose(two.turns, expected):
-            gained = max(one.objective_before - one.objective_after, 1.0)
-            self.assertAlmostEqual(one.objective_after, two.objective_after, delta=0.02 * gained)
-        self.assertAlmostEqual(one.objective_before, two.objective_before, delta=1e-4 * one.objective_before)
+            mine, other = (self.price(plan, plan.expected, plan.nipples) for plan in (one, two))
+            self.assertAlmostEqual(mine, other, delta=5 + 0.2 * mine)
+        self.assertAlmostEqual(one.before.excess, two.before.excess, delta=0.03 + 0.03 * one.before.excess)
 
     @settings(max_examples=25, deadline=None, derandomize=True)
     @given(read_wheels(), st.sampled_from(["balanced", "tighten_only", "ease_only", "straight_first", "round_first"]))
@@ -172,11 +178,13 @@ class Plans(unittest.TestCase):
         plan = make_plan(state, PlanOptions(mode=mode))
         highest = float(state.tension_n.max())
         cap = wheel.rim.tension_cap_n
-        self.assertLessEqual(plan.worst_tension_n, cap + 1e-6 if highest <= cap else 1.05 * highest + 1e-6)
+        if "No order keeps" not in plan.caution:
+            self.assertLessEqual(plan.worst_tension_n, max(cap, highest) + 0.5 + 1e-6)
         targets = side_targets_n(wheel)
         floors = np.array([FLOOR_SHARE * targets[name.side] for name in wheel.names])
         if highest <= cap and np.all(state.tension_n >= floors):
-            self.assertLessEqual(plan.objective_after, plan.objective_before + 1e-9)
+            before, after = self.price(plan, plan.before, 0), self.price(plan, plan.expected, plan.nipples)
+            self.assertLessEqual(after, before + 1.0)
         if mode == "tighten_only":
             self.assertGreaterEqual(plan.turns.min(), 0)
         if mode == "ease_only":

@@ -10,7 +10,7 @@ import numpy as np
 from scipy.stats import norm
 
 from felloe.core.errors import BadReading, ImpossibleGeometry
-from felloe.core.mechanics.estimate import WheelState, estimate_state
+from felloe.core.mechanics.estimate import Doubt, WheelState, estimate_state
 from felloe.core.mechanics.learning import Learnt, RimFactors, Shirker
 from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading, TensionReading
 from felloe.core.naming import Side
@@ -21,23 +21,14 @@ from felloe.core.truing.dish_options import dish_advice, dish_plan
 from felloe.core.truing.headline import headline, nearest_spoke
 from felloe.core.truing.laps import laps_ahead, mean_share, next_share, side_turns, slack_turns
 from felloe.core.truing.objective import MODES, objective, tight_spokes
-from felloe.core.truing.plan import (
-    PlanOptions,
-    _careful_walk,
-    _Search,
-    make_plan,
-    plan_of_turns,
-    predict,
-    safe_walk,
-    stretch,
-    suggested_limit_turns,
-    suggested_step_turns,
-    walk_tensions,
-    without_spokes,
-)
+from felloe.core.truing.options import PlanOptions, stretch, suggested_limit_turns, suggested_step_turns
+from felloe.core.truing.plan import make_plan, plan_of_turns
+from felloe.core.truing.prediction import predict, without_spokes
+from felloe.core.truing.short import Shortest
 from felloe.core.truing.sign_off import check_sign_off, not_measured
 from felloe.core.truing.sureness import unsure_figures
 from felloe.core.truing.tiers import FINE, RACE, ROADWORTHY, SOUND, Tier, check_against, roadworthy_runout_mm
+from felloe.core.truing.walk import _careful_walk, ceiling, safe_walk, walk_tensions
 from tests.core.wheels import ALL, REAR, SYMMETRIC, influence, read_fully
 
 SMALL = ALL["small-front-20"]
@@ -446,15 +437,16 @@ class Limits(unittest.TestCase):
 
     def test_options_at_their_borders(self) -> None:
         for good in (
-            {"limit_turns": 0.125}, {"limit_turns": 2.0}, {"target_share": 0.1}, {"target_share": 1.0}, {"touch_cost": 0.0},
-            {"touch_cost": 100.0}, {"step_turns": 0.25}, {"step_turns": 0.0625}, {"mode": "local", "between": ("R1", "R3")},
+            {"limit_turns": 0.125}, {"limit_turns": 2.0}, {"target_share": 0.1}, {"target_share": 1.0}, {"chance": 0.5},
+            {"chance": 0.99}, {"nipples": 1}, {"step_turns": 0.25}, {"step_turns": 0.0625},
+            {"mode": "local", "between": ("R1", "R3")},
         ):  # fmt: skip
             PlanOptions(**good)  # type: ignore[arg-type]
         for field, bad in (
             ("limit_turns", {"limit_turns": 0.12}), ("limit_turns", {"limit_turns": 2.01}),
             ("target_share", {"target_share": 0.09}),
-            ("target_share", {"target_share": 1.01}), ("touch_cost", {"touch_cost": -0.1}),
-            ("touch_cost", {"touch_cost": 100.1}),
+            ("target_share", {"target_share": 1.01}), ("chance", {"chance": 0.49}),
+            ("chance", {"chance": 0.995}), ("nipples", {"nipples": 0}),
             ("step_turns", {"step_turns": 0.3}), ("between", {"mode": "local"}), ("between", {"between": ("R1", "R3")}),
             ("mode", {"mode": "sideways"}),
         ):  # fmt: skip
@@ -473,8 +465,8 @@ class Limits(unittest.TestCase):
         self.assertEqual(inside(7, 7), [7])
 
     def test_floors_and_caps_in_every_mode(self) -> None:
-        """No spoke ends above the rim's limit less its doubt (1.645 standard deviations, at most 3 %) unless it stood there,
-        nor below a fifth of its target; on the way none passes the limit; only what a mode allows is turned."""
+        """No spoke ends above the rim's limit less its doubt unless it stood there, nor below a fifth of its target; on the way
+        none passes the limit; only what a mode allows is turned."""
         rng = np.random.default_rng(9)
         targets = side_targets_n(REAR)
         floor = np.array([0.2 * targets[name.side] for name in REAR.names])
@@ -486,7 +478,8 @@ class Limits(unittest.TestCase):
             plan = make_plan(state, options)
             now, after = state.tension_n, plan.after.tension_n
             with self.subTest(mode, slack=slack):
-                upper = np.maximum(cap - np.minimum(1.645 * state.tension_sd_n, 0.03 * cap), np.minimum(now, cap))
+                doubt_n = 0.0 if mode == "ride_home" else 1.645 * state.tension_sd_n
+                upper = np.maximum(cap - doubt_n, np.minimum(now, cap))
                 share = plan.options.target_share
                 self.assertTrue(np.all(after <= np.maximum(upper, now) + 1e-6), "a spoke was lifted above the limit")
                 self.assertTrue(np.all(after >= np.minimum(share * floor, now) - 1e-6), "a spoke was eased below its floor")
@@ -509,90 +502,52 @@ class Limits(unittest.TestCase):
                 walked = now.copy()
                 highest, at = walked.max(), int(np.argmax(walked))
                 for move in plan.moves:
-                    # On the way, too, none passes the limit, nor rises above where the highest stood.
-                    self.assertTrue(np.all(walked[now <= cap] <= cap + 1e-6) or now.mean() > 0.9 * cap)
-                    self.assertLessEqual(walked.max(), max(cap, now.max()) + 1e-6)
+                    # On the way, too, none passes the limit, nor does one above it rise from where it stood.
+                    if "No order keeps" not in plan.caution:
+                        self.assertTrue(np.all(walked <= np.maximum(cap, now) + 0.5 + 1e-6))
                     walked = walked + state.influence.tension_n[:, REAR.index_of[move.spoke]] * move.turns
                     if walked.max() > highest:
                         highest, at = walked.max(), int(np.argmax(walked))
                 self.assertAlmostEqual(plan.worst_tension_n, highest, 4)
                 self.assertEqual(plan.worst_spoke, str(REAR.names[at]))
                 np.testing.assert_allclose(walked, after, atol=1e-6)
-                tighter = sum(move.turns > 0 for move in plan.moves)
+                tighter = int((plan.turns > 0).sum())
                 if plan.moves:
-                    self.assertIn(f"{tighter} tighter and {len(plan.moves) - tighter} easier", plan.reason)
-                self.assertEqual(len({move.spoke for move in plan.moves}), int(np.count_nonzero(plan.turns)))
-                self.assertAlmostEqual(plan.total_turns, sum(abs(move.turns) for move in plan.moves))
+                    self.assertIn(f"{tighter} tighter and {plan.nipples - tighter} easier", plan.reason)
+                sums = {str(name): 0.0 for name in REAR.names}
+                for move in plan.moves:
+                    sums[move.spoke] += move.turns
+                np.testing.assert_allclose(list(sums.values()), plan.turns, atol=1e-9)
 
     def test_the_limits_that_the_search_keeps(self) -> None:
-        """Floors at a fifth of each side's target, less on the way up; caps 1.645 standard deviations below the limit,
-        at most 3 %."""
+        """Floors at a fifth of each side's target, less on the way up; caps 2.2 standard deviations of reading, meter, hand and
+        stiffness below the limit, at most 7 %; what stands in between goes no higher, what stands above comes below."""
         base = ideal()
         targets, cap = side_targets_n(REAR), REAR.rim.tension_cap_n
-        sd = np.full(36, 10.0)
-        sd[4] = 40.0
-        state = replace(with_tension(base, R9=cap - 5, R11=cap + 50), tension_sd_n=sd)
+        state = with_tension(base, R9=cap - 5, R11=cap + 50)
         for share in (1.0, 0.5):
-            options = PlanOptions(target_share=share, touch_cost=2.5)
-            search = _Search(state, options, objective(state, SOUND), 0.5)
-            np.testing.assert_allclose(search.floor, [share * 0.2 * targets[name.side] for name in REAR.names])
-            expected = np.full(36, cap - 16.45)
-            expected[4] = cap - 0.03 * cap
-            expected[REAR.index_of["R9"]], expected[REAR.index_of["R11"]] = cap - 5, cap
-            np.testing.assert_allclose(search.cap, expected)
-            # On the way one standard deviation, at most 1.5 %; what stands higher goes no higher.
-            way = np.full(36, cap - 10.0)
-            way[4], way[REAR.index_of["R9"]], way[REAR.index_of["R11"]] = cap - 0.015 * cap, cap - 5, cap + 50
-            np.testing.assert_allclose(search.way_cap, way)
-            self.assertEqual((search.most, search.lowest, search.highest, search.cost), (4, -4, 4, 2.5))
+            search = Shortest(state, PlanOptions(target_share=share), 0.5)
+            np.testing.assert_allclose(search.floor_n, [share * 0.2 * targets[name.side] for name in REAR.names])
+            margin = search.margin_n
+            self.assertTrue(np.all((margin > 0) & (margin <= 0.07 * cap + 1e-9)))
+            expected = cap - margin
+            expected[REAR.index_of["R9"]] = cap - 5
+            np.testing.assert_allclose(search.sparse.bounds.cap_n, expected)
+            np.testing.assert_allclose((search.lowest, search.highest), ([-0.5] * 36, [0.5] * 36))
+        # The meter's own scale, three per cent of the limit, is always in the margin.
+        known = replace(state, doubt=Doubt(np.zeros(3), 0.0, 0.03, np.zeros((len(base.maps[2]), 3)), 1e-9 * np.eye(3)))
+        self.assertGreaterEqual(Shortest(known, PlanOptions(), 0.5).margin_n.min(), min(2.2 * 0.03, 0.07) * cap - 1e-6)
         missing = without_spokes(state, frozenset({"R5"}))
-        self.assertEqual(_Search(missing, PlanOptions(), objective(missing, SOUND), 0.5).floor[REAR.index_of["R5"]], -np.inf)
+        self.assertEqual(Shortest(missing, PlanOptions(), 0.5).floor_n[REAR.index_of["R5"]], -np.inf)
 
     def test_how_far_and_which_way_a_mode_may_turn(self) -> None:
         state = ideal()
-        for mode, lowest, highest in (("balanced", -4, 4), ("tighten_only", 0, 4), ("ease_only", -4, 0), ("build", -4, 4)):
-            search = _Search(state, PlanOptions(mode=mode), objective(state, SOUND), 0.5)
-            self.assertEqual((search.lowest, search.highest), (lowest, highest), mode)
+        for mode, lowest, highest in (("balanced", -0.5, 0.5), ("tighten_only", 0, 0.5), ("ease_only", -0.5, 0)):
+            search = Shortest(state, PlanOptions(mode=mode), 0.5)
+            self.assertEqual((search.lowest[3], search.highest[3]), (lowest, highest), mode)
         self.assertEqual(make_plan(state, PlanOptions(mode="build")).limit_turns, 1.5)
         self.assertEqual(make_plan(state, PlanOptions(mode="build", limit_turns=0.5)).limit_turns, 0.5)
         self.assertEqual(make_plan(state).limit_turns, suggested_limit_turns(state, SOUND))
-
-    def test_of_a_few_nipples_it_finds_the_best_of_all_ways(self) -> None:
-        """Four nipples, five places each: all 625 ways reckoned, those that keep to floors and caps compared by objective and
-        price of touching. The plan is within a hundredth of the best, and mostly the best itself."""
-        wheel = ALL["small-front-20"]
-        names = [str(name) for name in wheel.names]
-        ways = np.array(list(itertools.product(range(-2, 3), repeat=4)))
-        exact = 0
-        for seed in range(10):
-            rng = np.random.default_rng(seed)
-            state = estimate_state(influence(wheel), read_fully(used_wheel(wheel, rng, 0.25), rng))
-            free = sorted(rng.choice(20, 4, replace=False))
-            options = PlanOptions(
-                limit_turns=0.25, touch_cost=3.0, untouchable=frozenset(n for i, n in enumerate(names) if i not in free)
-            )
-            quadratic = objective(state, SOUND)
-            turns = np.zeros((len(ways), 20))
-            turns[:, free] = ways / 8
-            score = ((quadratic.residual[:, None] + quadratic.matrix @ turns.T) ** 2).sum(axis=0) + 3.0 * (ways != 0).sum(
-                axis=1
-            )
-            tension = state.tension_n + turns @ influence(wheel).tension_n.T
-            search = _Search(state, options, quadratic, 0.25)
-            kept = (tension <= np.maximum(search.cap, state.tension_n) + 1e-6).all(axis=1)
-            kept &= (tension >= np.minimum(search.floor, state.tension_n) - 1e-6).all(axis=1)
-            out = np.maximum(tension - search.cap, 0).sum(axis=1) + np.maximum(search.floor - tension, 0).sum(axis=1)
-            kept &= out <= out[len(ways) // 2] + 1e-3
-            if out[len(ways) // 2] > 1e-3:
-                continue
-            best = float(score[kept].min())
-            plan = make_plan(state, options)
-            mine = plan.objective_after + 3.0 * len(plan.moves)
-            with self.subTest(seed=seed):
-                self.assertLessEqual(mine, best * 1.01 + 1e-6)
-                self.assertGreaterEqual(mine, best - 1e-6)
-            exact += mine < best + 1e-6
-        self.assertGreaterEqual(exact, 5)
 
     def test_a_ride_home_with_a_spoke_missing_keeps_floors_and_caps(self) -> None:
         targets = side_targets_n(REAR)
@@ -638,34 +593,44 @@ class Walks(unittest.TestCase):
         self.effect = np.array([[100.0, 0.0, -40.0], [-40.0, 100.0, 0.0], [0.0, -40.0, 100.0]])
         self.now = np.full(3, 900.0)
 
+    def walk(self, counts: list[int], most) -> tuple[list[tuple[int, int]], int] | None:  # type: ignore[no-untyped-def]
+        found = safe_walk(self.now, self.effect, np.array(counts), np.asarray(most, dtype=float))
+        return (list(found.turns), found.laps) if found else None
+
     def test_from_the_valve_where_nothing_is_in_the_way(self) -> None:
-        order, laps = safe_walk(self.now, self.effect, np.array([1, 1, 1]), np.full(3, 1000.0)) or (None, 0)
-        self.assertEqual((list(order), laps), ([0, 1, 2], 1))
+        self.assertEqual(self.walk([1, 1, 1], np.full(3, 1000.0)), ([(0, 1), (1, 1), (2, 1)], 1))
 
     def test_who_would_pass_the_limit_waits_for_the_next_lap(self) -> None:
         """The first would stand at 1000 where 990 are allowed, until the last has eased it by 40."""
-        order, laps = safe_walk(self.now, self.effect, np.array([1, 0, 1]), np.full(3, 1000.5) - [10.5, 0, 0]) or (None, 0)
-        self.assertEqual((list(order), laps), ([2, 0], 2))
+        self.assertEqual(self.walk([1, 0, 1], np.full(3, 1000.5) - [10.5, 0, 0]), ([(2, 1), (0, 1)], 2))
+
+    def test_turns_are_made_in_parts_where_whole_ones_would_pass(self) -> None:
+        """Two spokes, each of which takes 40 N off the other: two steps of one need 1100 at once, one after the other 1060."""
+        found = safe_walk(np.full(2, 900.0), np.array([[100.0, -40.0], [-40.0, 100.0]]), np.array([2, 2]), np.full(2, 1061.0))
+        assert found is not None
+        # After one step of the first the other may make both of its own.
+        self.assertEqual([steps for _, steps in found.turns], [1, 2, 1])
+        self.assertEqual((found.turns[0][0], found.turns[1][0]), (found.turns[2][0], 1 - found.turns[0][0]))
 
     def test_none_where_no_order_keeps_below(self) -> None:
-        self.assertIsNone(safe_walk(self.now, self.effect, np.array([2, 0, 0]), np.full(3, 1000.0)))
-        self.assertIsNotNone(safe_walk(self.now, self.effect, np.array([1, 0, 0]), np.full(3, 1000.0)))
-        order, laps = safe_walk(self.now, self.effect, np.zeros(3, dtype=int), np.full(3, 1000.0)) or (None, 0)
-        self.assertEqual((list(order), laps), ([], 1))
+        self.assertIsNone(self.walk([2, 0, 0], np.full(3, 1000.0)))
+        self.assertIsNotNone(self.walk([1, 0, 0], np.full(3, 1000.0)))
+        self.assertEqual(self.walk([0, 0, 0], np.full(3, 1000.0)), ([], 1))
 
     def test_the_careful_walk_takes_what_leaves_most_room(self) -> None:
         """Laps are counted by how often it passes the valve."""
-        order, laps = _careful_walk([0, 1, 2], self.now, self.effect, np.array([1, -1, 1]), np.full(3, 1041.0)) or (None, 0)
-        self.assertEqual(order[0], 1)
-        tension = self.now.copy()
-        for i in order:
-            tension = tension + self.effect[:, i] * (-1 if i == 1 else 1)
-            self.assertLessEqual(tension.max(), 1041)
-        self.assertEqual(laps, 1 + sum(b < a for a, b in itertools.pairwise(order)))
-        self.assertIsNone(_careful_walk([0], self.now, self.effect, np.array([2, 0, 0]), np.full(3, 1001.0)))
+        found = _careful_walk(self.now, self.effect, np.array([1, -1, 1]), np.full(3, 1041.0))
+        assert found is not None
+        places = [i for i, _ in found.turns]
+        self.assertEqual(places[0], 1)
+        self.assertEqual(found.laps, 1 + sum(b < a for a, b in itertools.pairwise(places)))
+        self.assertIsNone(_careful_walk(self.now, self.effect, np.array([2, 0, 0]), np.full(3, 1001.0)))
+
+    def test_what_stands_above_may_stay_there_and_rise_no_further(self) -> None:
+        np.testing.assert_allclose(ceiling(np.array([900.0, 1010.0]), np.full(2, 1000.0)), [1000, 1010.5])
 
     def test_tensions_along_the_walk(self) -> None:
-        walk = walk_tensions(self.now, self.effect, np.array([1, 0, -2]), np.array([2, 0]))
+        walk = walk_tensions(self.now, self.effect, [(2, -2.0), (0, 1.0)])
         np.testing.assert_allclose(walk, [[900, 900, 900], [980, 900, 700], [1080, 860, 700]])
 
     def test_given_turns_are_walked_in_sixteenths(self) -> None:

@@ -142,6 +142,8 @@ class PlanRequestSerializer(serializers.Serializer[Any]):
     limit_turns = serializers.FloatField(required=False, allow_null=True)
     untouchable = serializers.ListField(child=serializers.CharField(max_length=8), required=False, max_length=48)
     dish_option = serializers.ChoiceField(choices=["tighten", "ease", "half"], required=False)
+    chance = serializers.FloatField(required=False, allow_null=True)
+    nipples = serializers.IntegerField(required=False, allow_null=True, max_value=48)
     despite = serializers.CharField(max_length=500, required=False, allow_blank=True)
 
 
@@ -164,6 +166,7 @@ class PredictedSerializer(AnswerSerializer):
 
 class PlanMoveSerializer(serializers.ModelSerializer[PlanMove]):
     by = serializers.CharField(source="done_by.display_name", default="", read_only=True)
+    key = serializers.CharField(read_only=True)
     fraction = serializers.SerializerMethodField()
     expected_reading = serializers.SerializerMethodField()
     twist_turns = serializers.SerializerMethodField()
@@ -171,7 +174,7 @@ class PlanMoveSerializer(serializers.ModelSerializer[PlanMove]):
     class Meta:
         model = PlanMove
         fields = [
-            "place", "spoke", "turns", "fraction", "tension_before_n", "tension_after_n", "expected_reading",
+            "key", "place", "spoke", "turns", "fraction", "tension_before_n", "tension_after_n", "expected_reading",
             "twist_turns",
             "state", "done_turns", "done_at", "by",
         ]  # fmt: skip
@@ -214,6 +217,7 @@ class LearntRimSerializer(serializers.ModelSerializer[LearntRim]):
 
 class PlanSerializer(serializers.ModelSerializer[Plan]):
     reason = serializers.CharField(read_only=True)
+    caution = serializers.CharField(read_only=True)
     by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
     job_id = serializers.UUIDField(source="reading_set.job_id")
     reading_set_id = serializers.UUIDField()
@@ -229,7 +233,8 @@ class PlanSerializer(serializers.ModelSerializer[Plan]):
         model = Plan
         fields = [
             "id", "job_id", "reading_set_id", "tier", "mode", "step_turns", "limit_turns", "untouchable", "reason", "laps",
-            "learnt", "worst_tension_n", "worst_spoke", "predicted", "moves", "outdated", "by", "created_at",
+            "caution", "eased_first", "chance", "chance_before", "spread_after_percent", "mean_after_n", "minutes", "learnt",
+            "worst_tension_n", "worst_spoke", "predicted", "moves", "outdated", "by", "created_at",
         ]  # fmt: skip
         read_only_fields = fields
 
@@ -258,6 +263,16 @@ class WhatIfRequestSerializer(serializers.Serializer[Any]):
 class WhatIfSerializer(AnswerSerializer):
     class Meta:
         dataclass = answers.WhatIf
+
+
+class LeftAloneSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.LeftAlone
+
+
+class TradeOffSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.TradeOff
 
 
 class PlanModeSerializer(AnswerSerializer):

@@ -12,6 +12,7 @@ from felloe.api.write_keys import write_once
 from felloe.bench import answers
 from felloe.bench.api.serializers import (
     DishAdviceSerializer,
+    LeftAloneSerializer,
     MoveMarkSerializer,
     OpenSetSerializer,
     PlanModeSerializer,
@@ -25,6 +26,7 @@ from felloe.bench.api.serializers import (
     ReadingSetDetailSerializer,
     ReadingSetSerializer,
     StateSerializer,
+    TradeOffSerializer,
     WhatIfRequestSerializer,
     WhatIfSerializer,
 )
@@ -105,6 +107,20 @@ class SetPlansView(APIView):
         data.is_valid(raise_exception=True)
         plan = plans.add_plan(staff(request), set_id, data.validated_data)
         return Response(PlanSerializer(plan).data, status=201)
+
+
+class TradeOffView(APIView):
+    @operation("trade_off", request=PlanRequestSerializer, responses=TradeOffSerializer)
+    def post(self, request: Request, set_id: UUID) -> Response:
+        data = PlanRequestSerializer(data=request.data)
+        data.is_valid(raise_exception=True)
+        return Response(TradeOffSerializer(plans.trade_off_of(staff(request), set_id, data.validated_data)).data)
+
+
+class LeftAloneView(APIView):
+    @operation("left_alone", responses=LeftAloneSerializer)
+    def get(self, request: Request, set_id: UUID) -> Response:
+        return Response(LeftAloneSerializer(plans.left_alone(staff(request), set_id)).data)
 
 
 class JobPlansView(APIView):

@@ -9,23 +9,33 @@ import numpy as np
 from felloe.accounts.models import User
 from felloe.bench.models import LearntRim, Plan, PlanMove, ReadingSet
 from felloe.bench.services.readings import core_readings, current_readings, traces_of, wheel_of
+from felloe.condition import services as condition
 from felloe.core.components import Wheel as CoreWheel
-from felloe.core.mechanics.carry import MOST_CARRIED_SETS, carried
+from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.influence import Influence
-from felloe.core.mechanics.learning import Learnt, RimFactors, learn
+from felloe.core.mechanics.joint import MOST_EARLIER_SETS, EarlierSet
+from felloe.core.mechanics.learning import Learnt, RimFactors, learn, pooled
 from felloe.core.mechanics.readings import Readings
 from felloe.wheels.services import influence_for
 
+#: Of other wheels with the same rim so many rows are looked at.
+MOST_ALIKE = 24
+
 
 def known_of(reading_set: ReadingSet) -> RimFactors | None:
-    """What was known of the rim when a set was begun; None where nothing was, or the wheel's dimensions changed since."""
+    """What was known of the rim when a set was begun: of this wheel, else of others with the same rim in this shop.
+
+    None where nothing was, or the wheel's dimensions changed since.
+    """
     wheel = reading_set.job.wheel
-    row = (
-        LearntRim.objects.filter(wheel=wheel, wheel_version=wheel.version, created_at__lte=reading_set.created_at)
-        .order_by("-created_at")
-        .first()
-    )
-    return factors_of(row) if row is not None else None
+    earlier = LearntRim.objects.filter(created_at__lte=reading_set.created_at).order_by("-created_at")
+    row = earlier.filter(wheel=wheel, wheel_version=wheel.version).first()
+    if row is not None:
+        return factors_of(row)
+    rim = wheel.specification.get("rim")
+    alike = earlier.filter(shop_id=reading_set.shop_id, wheel__specification__rim=rim).exclude(wheel=wheel)
+    newest = {other.wheel_id: other for other in reversed(alike[:MOST_ALIKE]) if other.wheel_version == other.wheel.version}
+    return pooled([factors_of(other) for other in newest.values()])
 
 
 def factors_of(row: LearntRim) -> RimFactors:
@@ -72,42 +82,57 @@ def before_of(reading_set: ReadingSet, wheel: CoreWheel) -> Before | None:
     return Before(earlier, turns, not other_work and not unmarked)
 
 
-def with_carried(reading_set: ReadingSet, wheel: CoreWheel, own: Readings, influence: Influence, depth: int = 0) -> Readings:
-    """A set's own readings with those of earlier sets of the job moved by the turns made since."""
-    if depth >= MOST_CARRIED_SETS or own.count >= 3 * wheel.spoke_count:
-        return own
-    before = before_of(reading_set, wheel)
-    if before is None or not before.sure:
-        return own
-    earlier = core_readings(wheel, current_readings(before.reading_set), traces_of(before.reading_set))
-    earlier = with_carried(before.reading_set, wheel, earlier, influence, depth + 1)
-    return carried(influence, earlier, before.turns, own)
+def earlier_sets(reading_set: ReadingSet, wheel: CoreWheel) -> tuple[list[EarlierSet], ReadingSet]:
+    """The sets of the job that this one goes on from, the oldest first, with the turns made after each; and the first of all.
+
+    Nipples that surely did not do their share count with what they did.
+    """
+    chain: list[EarlierSet] = []
+    first = reading_set
+    broken = set(condition.broken_at(reading_set.job, reading_set.created_at))
+    while len(chain) < MOST_EARLIER_SETS:
+        before = before_of(first, wheel)
+        if before is None or not before.sure:
+            break
+        if set(condition.broken_at(first.job, before.reading_set.created_at)) != broken:
+            break
+        own = core_readings(wheel, current_readings(before.reading_set), traces_of(before.reading_set))
+        turns = before.turns.copy()
+        row = LearntRim.objects.filter(reading_set=first).order_by("-created_at").first()
+        for shirker in row.shirkers if row is not None else []:
+            if shirker["spoke"] in wheel.index_of:
+                turns[wheel.index_of[shirker["spoke"]]] *= shirker["share"]
+        chain.append(EarlierSet(own, turns))
+        first = before.reading_set
+    return chain[::-1], first
 
 
-def learn_from(user: User, reading_set: ReadingSet, own: Readings) -> tuple[RimFactors | None, Learnt | None]:
-    """Learn from what the pass before this set did, keep it with the wheel, and say what is known now."""
+def learn_from(user: User, reading_set: ReadingSet, own: Readings, state: WheelState) -> Learnt | None:
+    """Keep with the wheel what the pass before this set taught: how stiff its rim is, by all passes together, and which
+    nipples did not do their share."""
     wheel = wheel_of(reading_set)
-    known = known_of(reading_set)
     before = before_of(reading_set, wheel)
-    if before is None or not before.sure:
-        return known, None
+    if before is None or not before.sure or state.doubt is None:
+        return None
     earlier = core_readings(wheel, current_readings(before.reading_set), traces_of(before.reading_set))
-    learnt = learn(wheel, earlier, own, before.turns, known)
+    learnt = learn(wheel, earlier, own, before.turns, known_of(reading_set))
     if learnt is None:
-        return known, None
+        return None
+    spread = np.sqrt(np.diag(state.doubt.covariance))
+    ei_lat, ei_rad, gj = (float(f) for f in np.exp(state.doubt.factor_logs))
     LearntRim.objects.create(
         shop_id=reading_set.shop_id,
         wheel=reading_set.job.wheel,
         wheel_version=reading_set.job.wheel.version,
         reading_set=reading_set,
-        ei_lat=learnt.factors.ei_lat,
-        ei_rad=learnt.factors.ei_rad,
-        gj=learnt.factors.gj,
-        log_sd=list(learnt.factors.log_sd),
+        ei_lat=ei_lat,
+        ei_rad=ei_rad,
+        gj=gj,
+        log_sd=[round(float(sd), 4) for sd in spread],
         changes=learnt.changes,
         misfit_before=learnt.misfit_before,
         misfit_after=learnt.misfit_after,
         shirkers=[{"spoke": s.spoke, "share": round(s.share, 2)} for s in learnt.shirkers],
         created_by=user,
     )
-    return learnt.factors, learnt
+    return learnt

@@ -14,7 +14,7 @@ from felloe.core.mechanics.learning import learn
 from felloe.core.naming import Side
 from felloe.core.truing.after_pass import compare_pass
 from felloe.core.truing.laps import laps_ahead
-from felloe.core.truing.plan import predict
+from felloe.core.truing.prediction import predict
 
 
 def pass_before(user: User, set_id: UUID) -> answers.Pass:

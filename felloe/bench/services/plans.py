@@ -17,7 +17,7 @@ from felloe.bench import answers
 from felloe.bench.models import LearntRim, Plan, PlanMove, Reading, ReadingSet
 from felloe.bench.services.learning import learn_from
 from felloe.bench.services.readings import current_readings, find_set, set_for_work, wheel_of
-from felloe.bench.services.states import estimated, kept_estimate, own_readings, rounded, trace_values
+from felloe.bench.services.states import estimated, kept_estimate, rounded, trace_values
 from felloe.condition import services as condition
 from felloe.core.diagnosis.rim_damage import in_vain, judge
 from felloe.core.hand_back import check_reason
@@ -30,7 +30,9 @@ from felloe.core.spokes.length import spoke_length_mm
 from felloe.core.spokes.twist import twist_turns
 from felloe.core.terms import term
 from felloe.core.truing.dish_options import dish_advice, dish_plan
-from felloe.core.truing.plan import PlanOptions, make_plan, suggested_step_turns, without_spokes
+from felloe.core.truing.options import PlanOptions, suggested_step_turns
+from felloe.core.truing.plan import make_plan, trade_off
+from felloe.core.truing.prediction import without_spokes
 from felloe.core.truing.tiers import TIERS
 from felloe.instruments.services.instruments import core_table
 from felloe.queue import services as queue
@@ -54,32 +56,15 @@ def _require_ground(readings: Readings) -> None:
 def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     """Compute a plan from a set's current readings and keep it with its prediction."""
     reading_set = set_for_work(user, set_id)
-    known, learnt = learn_from(user, reading_set, own_readings(reading_set))
-    state, readings = estimated(reading_set, known)
+    state, readings = estimated(reading_set)
     _require_ground(readings)
-    asked_for = frozenset(str(SpokeName.parse(name)) for name in options.get("untouchable", ()))
+    learnt = learn_from(user, reading_set, readings, state)
     despite = _sense_of(reading_set, state, options.get("despite") or "")
-    on_wheel = set(wheel_of(reading_set).index_of)
-    untouchable = asked_for | (condition.untouchable(reading_set.job.wheel) & on_wheel)
-    tier = TIERS[reading_set.job.tier]
-    mode = options.get("mode") or "balanced"
-    broken = frozenset(condition.broken_at(reading_set.job, reading_set.created_at)) & on_wheel
-    if mode == "ride_home" and not broken:
-        raise Refused(
-            "nothing_broken", say("The ride-home plan is for a wheel with a spoke broken: note the break first."), 422
-        )
-    state = without_spokes(state, broken)
-    asked = PlanOptions(
-        tier=tier,
-        step_turns=options.get("step_turns") or suggested_step_turns(state, tier),
-        limit_turns=options.get("limit_turns"),
-        untouchable=untouchable,
-        mode=mode,
-        between=tuple(options["between"]) if options.get("between") else None,
-    )
+    state, asked = _asked(reading_set, state, options)
     dish_option = options.get("dish_option")
     made = dish_plan(state, asked, dish_option) if dish_option else make_plan(state, asked)
     reason = made.reason
+    mode, broken = asked.mode, state.broken
     if mode == "ride_home":
         card = road_card("broken_spoke", reading_set.job.wheel.bike.brake == "rim", *_road(reading_set, broken))
         reason = (
@@ -97,8 +82,15 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
         tier=reading_set.job.tier,
         step_turns=made.options.step_turns,
         limit_turns=made.limit_turns,
-        untouchable=sorted(untouchable),
+        untouchable=sorted(asked.untouchable),
         reason=reason,
+        caution=made.caution,
+        eased_first=made.eased_first,
+        chance=round(made.expected.chance, 3),
+        chance_before=round(made.before.chance, 3),
+        spread_after_percent=round(made.expected.spread_percent, 1),
+        mean_after_n=round(made.expected.mean_n, 1),
+        minutes=round(made.minutes, 1),
         laps=made.laps,
         worst_tension_n=round(made.worst_tension_n, 1),
         worst_spoke=made.worst_spoke,
@@ -121,6 +113,7 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
             plan=plan,
             place=place,
             spoke=move.spoke,
+            visit=1 + sum(1 for earlier in made.moves[: place - 1] if earlier.spoke == move.spoke),
             turns=move.turns,
             tension_before_n=round(move.tension_before_n, 1),
             tension_after_n=round(move.tension_after_n, 1),
@@ -130,6 +123,71 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     )
     queue.log(reading_set.job, user, "plan", reason)
     return find_plan(user, plan.pk)
+
+
+def _asked(reading_set: ReadingSet, state: WheelState, options: dict[str, Any]) -> tuple[WheelState, PlanOptions]:
+    """What a plan is asked for, and the state it starts from: broken spokes answer no more."""
+    asked_for = frozenset(str(SpokeName.parse(name)) for name in options.get("untouchable", ()))
+    on_wheel = set(wheel_of(reading_set).index_of)
+    tier = TIERS[reading_set.job.tier]
+    mode = options.get("mode") or "balanced"
+    broken = frozenset(condition.broken_at(reading_set.job, reading_set.created_at)) & on_wheel
+    if mode == "ride_home" and not broken:
+        raise Refused(
+            "nothing_broken", say("The ride-home plan is for a wheel with a spoke broken: note the break first."), 422
+        )
+    state = without_spokes(state, broken)
+    return state, PlanOptions(
+        tier=tier,
+        step_turns=options.get("step_turns") or suggested_step_turns(state, tier),
+        limit_turns=options.get("limit_turns"),
+        chance=options.get("chance") or PlanOptions.chance,
+        nipples=options.get("nipples"),
+        untouchable=asked_for | (condition.untouchable(reading_set.job.wheel) & on_wheel),
+        mode=mode,
+        between=tuple(options["between"]) if options.get("between") else None,
+    )
+
+
+def trade_off_of(user: User, set_id: UUID, options: dict[str, Any]) -> answers.TradeOff:
+    """Nipples against chance and finish for a set, before any plan is made; nothing is kept."""
+    reading_set = find_set(user, set_id)
+    state, readings = kept_estimate(reading_set)
+    _require_ground(readings)
+    state, asked = _asked(reading_set, state, options)
+    return answers.TradeOff(
+        tier=asked.tier,
+        asked_chance=asked.chance,
+        target_n=state.wheel.rim.tension_target_n,
+        choices=[
+            answers.PlanChoice(
+                nipples=choice.nipples,
+                turns=round(choice.total_turns, 3),
+                minutes=round(choice.minutes, 1),
+                chance=round(choice.expected.chance, 3),
+                lateral_mm=round(choice.expected.lateral_mm, 3),
+                radial_mm=round(choice.expected.radial_mm, 3),
+                dish_mm=round(choice.expected.dish_mm, 3),
+                spread_percent=round(choice.expected.spread_percent, 1),
+                mean_n=round(choice.expected.mean_n, 1),
+                proposed=choice.proposed,
+            )
+            for choice in trade_off(state, asked)
+        ],
+    )
+
+
+def left_alone(user: User, set_id: UUID) -> answers.LeftAlone:
+    """Nipples that the last plan for this wheel was told to leave, and those it asked for that were skipped: seized ones are
+    remembered."""
+    reading_set = find_set(user, set_id)
+    wheel = reading_set.job.wheel_id
+    plan = Plan.objects.filter(shop_id=reading_set.shop_id, reading_set__job__wheel=wheel).order_by("-created_at").first()
+    if plan is None:
+        return answers.LeftAlone([])
+    skipped = plan.moves.filter(state=PlanMove.State.SKIPPED).values_list("spoke", flat=True)
+    on_wheel = wheel_of(reading_set).index_of
+    return answers.LeftAlone(sorted({name for name in (*plan.untouchable, *skipped) if name in on_wheel}))
 
 
 def _sense_of(reading_set: ReadingSet, state: WheelState, despite: str) -> str:
@@ -235,10 +293,13 @@ def twists(plan: Plan) -> dict[str, float]:
 
 @transaction.atomic
 def mark_move(user: User, plan_id: UUID, spoke: str, state: str, done_turns: float | None) -> PlanMove:
-    """Note what was done to one nipple: as planned, differently, skipped, or not yet."""
+    """Note what was done to one nipple: as planned, differently, skipped, or not yet. Its second turn in a plan is `R5.2`."""
     plan = find_plan(user, plan_id)
     queue.open_for_work(user, plan.reading_set.job_id)
-    move = PlanMove.objects.select_for_update().filter(plan=plan, spoke=spoke.upper()).first()
+    name, _, visit = spoke.upper().partition(".")
+    if visit and not visit.isdigit():
+        raise Http404
+    move = PlanMove.objects.select_for_update().filter(plan=plan, spoke=name, visit=int(visit or 1)).first()
     if move is None:
         raise Http404
     move.state = state

@@ -13,22 +13,23 @@ from django.db.models import Count, Max, Q, Sum
 from numpy.typing import NDArray
 
 from felloe.bench import answers
-from felloe.bench.models import DialTrace, PlanMove, Reading, ReadingSet
-from felloe.bench.services.learning import influence_with, known_of, with_carried
+from felloe.bench.models import DialTrace, LearntRim, PlanMove, Reading, ReadingSet
+from felloe.bench.services.learning import earlier_sets, known_of
 from felloe.bench.services.readings import core_readings, current_readings, traces_of, wheel_of
 from felloe.condition import services as condition
 from felloe.core.errors import UnknownSpoke
-from felloe.core.mechanics.estimate import Trace, WheelState, estimate_state
-from felloe.core.mechanics.learning import RimFactors
+from felloe.core.mechanics.estimate import Trace, WheelState
+from felloe.core.mechanics.joint import estimate_joint
 from felloe.core.mechanics.readings import BROKEN_SD_N, Readings, TensionReading
 from felloe.core.naming import Side, SpokeName
 from felloe.core.said import joined, say
 from felloe.core.tension.evenness import side_evenness
 from felloe.core.tension.statics import expected_left_over_right, measured_means_n, side_ratio, side_targets_n, tight_side
 from felloe.core.truing.headline import headline
-from felloe.core.truing.plan import predict
+from felloe.core.truing.prediction import predict
 from felloe.core.truing.sign_off import figures_of, not_measured
 from felloe.core.truing.tiers import TIERS, Tier, check_against
+from felloe.wheels.services import influence_for
 
 
 def own_readings(reading_set: ReadingSet) -> Readings:
@@ -41,16 +42,16 @@ def own_readings(reading_set: ReadingSet) -> Readings:
     return replace(readings, tension=[*readings.tension, *slack])
 
 
-def estimated(reading_set: ReadingSet, known: RimFactors | None = None) -> tuple[WheelState, Readings]:
+def estimated(reading_set: ReadingSet) -> tuple[WheelState, Readings]:
     """The state estimated from a set's current readings, and those readings.
 
-    Readings of earlier sets of the job are carried over the turns made since; they help the estimate and are not counted as
-    read. The rim is as stiff as was known when the set was begun, or `known`.
+    Earlier sets of the job are fitted with it over the turns made since, the rim's stiffness too; they help the estimate and
+    are not counted as read.
     """
     wheel = wheel_of(reading_set)
     own = own_readings(reading_set)
-    influence = influence_with(wheel, known or known_of(reading_set))
-    state = estimate_state(influence, with_carried(reading_set, wheel, own, influence))
+    earlier, first = earlier_sets(reading_set, wheel)
+    state = estimate_joint(wheel, own, earlier, known_of(first), influence_for)
     broken = condition.broken_at(reading_set.job, reading_set.created_at)
     return replace(state, broken=frozenset(broken) & wheel.index_of.keys()), own
 
@@ -204,7 +205,8 @@ def fingerprint(reading_set: ReadingSet) -> tuple[object, ...]:
         count=Count("id"), marked=Count("id", filter=~Q(state="todo")), last=Max("done_at"), turns=Sum("done_turns")
     )
     told = reading_set.job.events.count()
-    values = (*read.values(), *traced.values(), *done.values())
+    learnt = LearntRim.objects.filter(wheel=reading_set.job.wheel).count()
+    values = (*read.values(), *traced.values(), *done.values(), learnt)
     return (*values, told, reading_set.job.wheel.version, condition.marks_count(reading_set.job))
 
 

@@ -32,6 +32,21 @@ Array = NDArray[np.float64]
 DATUM_SD_MM = 50.0
 
 
+@dataclass(frozen=True, eq=False)
+class Doubt:
+    """What is not known of a wheel beside its state.
+
+    `factor_logs` (3,) are those of the factors found on EI sideways, EI in plane and GJ, `covariance` (3, 3) theirs, `cross`
+    that of the state's unknowns with them (u, 3). `meter_share`: by how much the meter reads high, with its spread.
+    """
+
+    factor_logs: Array
+    meter_share: float
+    meter_share_sd: float
+    cross: Array
+    covariance: Array
+
+
 @dataclass(frozen=True)
 class WheelState:
     """The estimated state; arrays (n,) run over the spokes from the valve.
@@ -58,6 +73,8 @@ class WheelState:
     _covariance: Array = field(repr=False)
     #: Spokes that are broken or missing: they carry nothing and count in no mean.
     broken: frozenset[str] = frozenset()
+    #: What is not known of how the wheel answers to turns; None where only its state was estimated.
+    doubt: Doubt | None = None
 
     @property
     def wheel(self) -> Wheel:
@@ -80,6 +97,11 @@ class WheelState:
             return self._tension_map, self._covariance
         lateral_rows, radial_rows = _trace_rows(self, self.influence.figure_operators)
         return (lateral_rows if kind == "lateral" else radial_rows), self._covariance
+
+    @property
+    def node_map(self) -> Array:
+        """From the unknowns to the node unknowns (6n, u)."""
+        return self._map
 
     @cached_property
     def maps(self) -> tuple[Array, Array, Array]:
@@ -131,7 +153,8 @@ class Trace:
         return total_indicator_reading_mm(self.radial_mm)
 
 
-def _check(wheel: Wheel, readings: Readings) -> None:
+def check_readings(wheel: Wheel, readings: Readings) -> None:
+    """Raise UnknownSpoke or BadReading, with the reading's place, for what cannot be."""
     for i, reading in enumerate(readings.tension):
         if reading.spoke not in wheel.index_of:
             raise UnknownSpoke(
@@ -174,7 +197,7 @@ def datum_groups(readings: Readings) -> list[tuple[str, int]]:
     return sorted(found)
 
 
-def _rows_of(influence: Influence, prior: Prior, readings: Readings) -> tuple[Array, Array, Array]:
+def reading_rows(influence: Influence, prior: Prior, readings: Readings) -> tuple[Array, Array, Array]:
     """Observation rows over [unknowns, datum of each group of dial readings], values and standard deviations."""
     index_of = influence.wheel.index_of
     unknowns = len(prior.sd)
@@ -204,9 +227,9 @@ def _rows_of(influence: Influence, prior: Prior, readings: Readings) -> tuple[Ar
 
 def observed(influence: Influence, readings: Readings) -> Observed:
     """The readings as rows over the unknowns, in the order tension, lateral, radial, dish. Raises UnknownSpoke, BadReading."""
-    _check(influence.wheel, readings)
+    check_readings(influence.wheel, readings)
     prior = prior_of(influence)
-    rows, values, sds = _rows_of(influence, prior, readings)
+    rows, values, sds = reading_rows(influence, prior, readings)
     return Observed(prior, rows / sds[:, None], values / sds, len(datum_groups(readings)), DATUM_SD_MM)
 
 
@@ -221,16 +244,17 @@ def estimate_state(influence: Influence, readings: Readings) -> WheelState:
     fit = observed(influence, readings).fit()
     unknowns = len(prior.sd)
     datums = dict(zip(groups, fit.mean[unknowns:], strict=True))
-    return _state(influence, prior, fit.mean[:unknowns], datums, fit.covariance[:unknowns, :unknowns])
+    return state_of(influence, prior, fit.mean[:unknowns], datums, fit.covariance[:unknowns, :unknowns])
 
 
 def _sd(rows: Array, covariance: Array) -> Array:
     return np.asarray(np.sqrt(np.maximum(np.einsum("ij,jk,ik->i", rows, covariance, rows, optimize=True), 0)))
 
 
-def _state(
+def state_of(
     influence: Influence, prior: Prior, mean: Array, datums: dict[tuple[str, int], float], covariance: Array
 ) -> WheelState:
+    """The state of a wheel whose unknowns have `mean` (u,) and `covariance` (u, u); `datums`: zeros of its dials."""
     cos, sin = np.cos(influence.lacing.rim_angle_rad)[:, None], np.sin(influence.lacing.rim_angle_rad)[:, None]
     lateral = prior.displacement[2::6]
     radial = cos * prior.displacement[0::6] + sin * prior.displacement[1::6]

@@ -5,7 +5,7 @@ Source: evidence of a linear Gaussian model, MacKay, *Bayesian Interpolation* (N
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 
 import numpy as np
@@ -18,6 +18,8 @@ Array = NDArray[np.float64]
 
 #: So often the scales of local damage are fitted anew; after five nothing moves by a hundredth any more.
 DAMAGE_ROUNDS = 6
+#: Degrees of freedom of what is now and then far off: a nipple that slipped, or did not turn at all.
+LOOSE_DEGREES = 4.0
 #: A quick look at many changed readings takes damage as this plausible everywhere [mm], without fitting it.
 SCREEN_DAMAGE_MM = 0.08
 
@@ -33,9 +35,11 @@ class Fit:
 
 @dataclass(frozen=True, eq=False)
 class Observed:
-    """Readings as rows over [unknowns, zeros of dials], each divided by its standard deviation: rows (k, u), values (k,).
+    """Readings as rows over [unknowns, others beside them, zeros of dials], each divided by its standard deviation: rows
+    (k, u), values (k,).
 
-    `zero_sd_mm` is the spread of each dial's zero.
+    `zero_sd_mm` is the spread of each dial's zero, `beside_sd` that of the others; the first `loose` of those are now and then
+    far larger (Student, LOOSE_DEGREES of freedom).
     """
 
     prior: Prior
@@ -43,15 +47,21 @@ class Observed:
     values: Array
     zeros: int
     zero_sd_mm: float
+    beside_sd: Array = field(default_factory=lambda: np.zeros(0))
+    loose: int = 0
+
+    def _sd(self, columns: int) -> Array:
+        known = np.concatenate([self.prior.sd, self.beside_sd])
+        return np.concatenate([known, np.full(columns - len(known), self.zero_sd_mm)])
 
     def fit(self, values: Array | None = None, extra: Array | None = None) -> Fit:
         """Fit all unknowns and the scales of damage. `values` stand in for those read; `extra` (k,) is the row of one more
         zero, with the spread of a dial's. Expectation-maximisation of the Student prior."""
         asked = self.values if values is None else values
         rows = self.rows if extra is None else np.column_stack([self.rows, extra])
-        more = rows.shape[1] - len(self.prior.sd)
-        sd = np.concatenate([self.prior.sd, np.full(more, self.zero_sd_mm)])
+        sd = self._sd(rows.shape[1])
         local = slice(self.prior.first_local, len(self.prior.sd))
+        misses = slice(len(self.prior.sd), len(self.prior.sd) + self.loose)
         for once_more in reversed(range(DAMAGE_ROUNDS)):
             scaled = rows * sd
             factor = cho_factor(np.eye(len(sd)) + scaled.T @ scaled)
@@ -61,6 +71,8 @@ class Observed:
             if once_more:
                 square = mean[local] ** 2 + np.diag(covariance)[local]
                 sd[local] = np.sqrt((DAMAGE_SCALE_MM**2 + square) / 2)
+                square = mean[misses] ** 2 + np.diag(covariance)[misses]
+                sd[misses] = np.sqrt((LOOSE_DEGREES * self.beside_sd[: self.loose] ** 2 + square) / (LOOSE_DEGREES + 1))
         unlike = float(asked @ asked - seen @ (mean / sd))
         size = 2 * float(np.log(np.diag(factor[0])).sum())
         ratio = (sd[local] / DAMAGE_SCALE_MM) ** 2
@@ -70,7 +82,7 @@ class Observed:
     @cached_property
     def precision(self) -> Array:
         """Inverse covariance of the readings (k, k) where damage is plausible everywhere: for quick looks."""
-        sd = np.concatenate([self.prior.sd, np.full(self.rows.shape[1] - len(self.prior.sd), self.zero_sd_mm)])
+        sd = self._sd(self.rows.shape[1])
         sd[self.prior.first_local : len(self.prior.sd)] = SCREEN_DAMAGE_MM
         scaled = self.rows * sd
         factor = cho_factor(np.eye(len(sd)) + scaled.T @ scaled)

@@ -22,6 +22,8 @@ Array = NDArray[np.float64]
 #: Spread of the factors before anything was learnt (a quarter either way, on a log scale), and of a hand's turn.
 LOG_SD = 0.22
 HAND_SHARE = 0.05
+#: Rims of one make differ by so much among themselves (log scale); from memory, not from a published source.
+ALIKE_LOG_SD = 0.06
 #: So few changes teach nothing.
 FEWEST_CHANGES = 8
 #: A nipple is named when it did less than this share of its turn, and that by this many standard deviations.
@@ -48,6 +50,21 @@ class RimFactors:
     @property
     def logs(self) -> Array:
         return np.log([self.ei_lat, self.ei_rad, self.gj])
+
+
+def pooled(found: Sequence[RimFactors]) -> RimFactors | None:
+    """What rims of the same kind teach of another one, newest last; None where there are none.
+
+    A mean of the logarithms weighed by what each is sure of, and what rims of one kind differ among themselves.
+    """
+    if not found:
+        return None
+    weights = np.array([1 / (np.array(f.log_sd) ** 2 + ALIKE_LOG_SD**2) for f in found])
+    prior = 1 / LOG_SD**2
+    total = weights.sum(axis=0) + prior
+    logs = (weights * np.array([f.logs for f in found])).sum(axis=0) / total
+    spread = np.sqrt(1 / total + ALIKE_LOG_SD**2)
+    return _factors(logs, (float(spread[0]), float(spread[1]), float(spread[2])))
 
 
 @dataclass(frozen=True)

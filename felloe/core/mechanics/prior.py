@@ -89,14 +89,23 @@ def bumps(influence: Influence) -> tuple[Array, Array]:
     return lateral @ mix, radial @ mix
 
 
+def free_shapes(influence: Influence) -> Array:
+    """Node unknowns of a free rim bent by each unknown of its shape, smooth and local, (6n, s)."""
+    harmonics = _harmonics(influence.wheel.spoke_count)
+    return np.hstack([*free_shape_displacements(influence, harmonics), *bumps(influence)])
+
+
+def _harmonics(count: int) -> range:
+    return range(2, min(HIGHEST_HARMONIC, count // 3) + 1)
+
+
 @lru_cache(maxsize=32)
 def prior_of(influence: Influence) -> Prior:
     """The prior of one wheel; kept with its influence."""
     wheel = influence.wheel
     count = wheel.spoke_count
-    harmonics = range(2, min(HIGHEST_HARMONIC, count // 3) + 1)
-    shapes = np.hstack([*free_shape_displacements(influence, harmonics), *bumps(influence)])
-    free = np.asarray(influence.response_to(influence.ring @ shapes))
+    harmonics = _harmonics(count)
+    free = np.asarray(influence.response_to(influence.ring @ free_shapes(influence)))
     sides = np.array([[name.side is Side.RIGHT, name.side is Side.LEFT] for name in wheel.names], dtype=float)
     turns = np.hstack([np.eye(count), sides])
     free_sd = np.repeat([(2 / m) ** 2 for m in harmonics], 2)

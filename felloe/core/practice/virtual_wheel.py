@@ -7,7 +7,7 @@ Source of the ring's strains: Love, *Mathematical Theory of Elasticity*, curved 
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 import numpy as np
@@ -108,6 +108,8 @@ class VirtualWheel:
     free_shape: Array
     highest: int
     twist_turns: Array
+    #: Where Newton's method begins: the balance before the last turn; None from the free rim.
+    near: Array | None = field(default=None, repr=False)
 
     @classmethod
     def ideal(cls, wheel: Wheel) -> VirtualWheel:
@@ -118,7 +120,14 @@ class VirtualWheel:
 
     def turned(self, turns: Array) -> VirtualWheel:
         """The wheel after each thread moved by `turns` (n,), + tightens; `practice.hands` tells what a hand makes of it."""
-        return replace(self, turns=self.turns + np.asarray(turns, dtype=float))
+        known = self.__dict__.get("balance")
+        near = known.unknowns if known is not None else self.near
+        after = replace(self, turns=self.turns + np.asarray(turns, dtype=float), near=near)
+        # Neither the rim nor its seats change with a turn.
+        for name in ("_basis", "_seat_rows", "_turn_rows", "_elastic"):
+            if name in self.__dict__:
+                after.__dict__[name] = self.__dict__[name]
+        return after
 
     def bent(self, lateral_mm: dict[int, complex], radial_mm: dict[int, complex]) -> VirtualWheel:
         """With a free rim bent by harmonics: number → cosine + i·sine amplitude [mm]."""
@@ -131,7 +140,7 @@ class VirtualWheel:
                 if start == 0:
                     shape[size + 2 * m] += -amplitude.real / m
                     shape[size + 2 * m - 1] += amplitude.imag / m
-        return replace(self, free_shape=shape)
+        return replace(self, free_shape=shape, near=None)
 
     def dented(self, angle_deg: float, width_deg: float, inward_mm: float, sideways_mm: float = 0.0) -> VirtualWheel:
         """With a local dent: a Gaussian of `width_deg` (standard deviation) at `angle_deg`, from harmonic 2 up."""
@@ -180,6 +189,11 @@ class VirtualWheel:
         return np.stack([x, y, about_axle], axis=1)
 
     @cached_property
+    def _elastic(self) -> Array:
+        rim = self.wheel.rim
+        return self._basis.elastic(rim.ea_n, rim.ei_lat_nm2 * _NM2, rim.ei_rad_nm2 * _NM2, rim.gj_nm2 * _NM2)
+
+    @cached_property
     def balance(self) -> Balance:
         """Solve for equilibrium by Newton's method; raises UnsolvableWheel with the residual where it fails."""
         wheel, basis = self.wheel, self._basis
@@ -195,12 +209,14 @@ class VirtualWheel:
         hoop_n = float(np.sum(target * inward)) / (2 * np.pi)
         shrink = hoop_n * basis.radius_mm / rim.ea_n
         unloaded = laced.span_mm - target / stiffness - shrink * inward - self.turns * pitch
-        elastic = basis.elastic(rim.ea_n, rim.ei_lat_nm2 * _NM2, rim.ei_rad_nm2 * _NM2, rim.gj_nm2 * _NM2)
+        elastic = self._elastic
         rows, turn_rows = self._seat_rows, self._turn_rows
         middle = basis.radius_mm * np.column_stack([np.cos(laced.rim_angle_rad), np.sin(laced.rim_angle_rad), 0 * target])
         arm = laced.seat_mm - middle
         q = self.free_shape.copy()
         q[0] = -shrink
+        if self.near is not None:
+            q = self.near.copy()
 
         def forces(at: Array) -> tuple[Array, Array, Array, Array]:
             """Unbalanced force, spoke lengths, directions and tensions for ring unknowns `at`."""

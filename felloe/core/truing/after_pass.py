@@ -10,7 +10,7 @@ from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.learning import Learnt
 from felloe.core.mechanics.readings import Readings
 from felloe.core.said import joined, say
-from felloe.core.truing.plan import Prediction
+from felloe.core.truing.prediction import Prediction
 
 #: Differences that hands, dials and meters explain.
 USUAL_MM, USUAL_N = 0.12, 60.0

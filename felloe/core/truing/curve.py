@@ -20,7 +20,7 @@ from felloe.core.mechanics.estimate import WheelState
 from felloe.core.naming import Side
 from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n, tight_side
-from felloe.core.truing.plan import predict
+from felloe.core.truing.prediction import predict
 from felloe.core.truing.tiers import TIER_WORDS, TIERS, Tier
 
 Array = NDArray[np.float64]

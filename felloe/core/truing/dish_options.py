@@ -12,7 +12,9 @@ from felloe.core.mechanics.estimate import WheelState
 from felloe.core.naming import Side
 from felloe.core.said import say
 from felloe.core.tension.statics import tight_side
-from felloe.core.truing.plan import PlanOptions, Prediction, TruingPlan, plan_of_turns, predict
+from felloe.core.truing.options import PlanOptions
+from felloe.core.truing.plan import TruingPlan, plan_of_turns
+from felloe.core.truing.prediction import Prediction, predict
 
 Array = NDArray[np.float64]
 

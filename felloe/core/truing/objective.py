@@ -50,6 +50,11 @@ _MODE_WEIGHTS: dict[str, tuple[float, float, float, float, float]] = {
 }
 
 
+def group_weights(mode: str) -> tuple[float, float, float, float, float]:
+    """What counts how much in a mode: lateral, radial, dish, evenness, mean."""
+    return _MODE_WEIGHTS.get(mode, (1.0, 1.0, 1.0, 1.0, 1.0))
+
+
 @dataclass(frozen=True)
 class Quadratic:
     """The objective |r + M x|², x in turns."""
@@ -77,7 +82,7 @@ def objective_rows(influence: Influence, tier: Tier, mode: str = "balanced") -> 
     """
     wheel = influence.wheel
     present = influence.stiffness_n_mm > 0
-    lateral, radial, centred, evenness, level = _MODE_WEIGHTS.get(mode, (1.0, 1.0, 1.0, 1.0, 1.0))
+    lateral, radial, centred, evenness, level = group_weights(mode)
     count = wheel.spoke_count
     targets = side_targets_n(wheel)
     centre = np.eye(count) - 1.0 / count
@@ -112,6 +117,6 @@ def objective(state: WheelState, tier: Tier, mode: str = "balanced", target_shar
     matrix = rows @ np.vstack([influence.tension_n, influence.lateral_mm, influence.radial_mm])
     residual = rows @ np.concatenate([state.tension_n, state.lateral_mm + state.dish_mm, state.radial_mm])
     # The last row is the tight side's mean, which has a target of its own.
-    level = _MODE_WEIGHTS.get(mode, (1.0,) * 5)[4]
+    level = group_weights(mode)[4]
     residual[-1] -= target_share * level * np.sqrt(state.wheel.spoke_count) / 0.05
     return Quadratic(matrix, residual)

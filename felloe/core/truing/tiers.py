@@ -33,11 +33,20 @@ class Tier:
         return TIER_WORDS.get(self.name, self.name)
 
 
-TIER_WORDS = {"roadworthy": say("roadworthy"), "sound": say("sound"), "fine": say("fine"), "race": say("race")}
+TIER_WORDS = {
+    "roadworthy": say("roadworthy"),
+    "sound": say("sound"),
+    "fine": say("fine"),
+    "race": say("race"),
+    "ride_home": say("clear to ride home"),
+}
 ROADWORTHY = Tier("roadworthy", 1.0, 1.0, 1.0, 25)
 SOUND = Tier("sound", 0.5, 0.5, 0.5, 20)
 FINE = Tier("fine", 0.3, 0.3, 0.3, 15)
 RACE = Tier("race", 0.2, 0.2, 0.2, 10)
+
+#: What a ride home aims at: the rim clears brake and frame, and no spoke is slack. Common practice, no source.
+CLEARING = Tier("ride_home", 1.5, 2.0, 2.0, 100)
 
 #: From the widest to the narrowest.
 TIERS: dict[str, Tier] = {tier.name: tier for tier in (ROADWORTHY, SOUND, FINE, RACE)}

@@ -52,7 +52,17 @@ type JobPart =
   | "swap"
   | "old-spokes";
 
-type SetPart = "readings" | "state" | "advice" | "dish-options" | "verdict" | "pass" | "laps" | "what-if";
+type SetPart =
+  | "readings"
+  | "state"
+  | "advice"
+  | "dish-options"
+  | "verdict"
+  | "pass"
+  | "laps"
+  | "what-if"
+  | "trade-off"
+  | "left-alone";
 
 /** What a write touches; everything under these keys is asked anew once it has succeeded. */
 export const touches = {

@@ -183,6 +183,12 @@ export const ask = {
       queryFn: () =>
         answer(client.GET("/api/v1/reading-sets/{set_id}/laps", { params: { path: { set_id } } })),
     }),
+  leftAlone: (set_id: string) =>
+    queryOptions({
+      queryKey: keys.ofSet(set_id, "left-alone"),
+      queryFn: () =>
+        answer(client.GET("/api/v1/reading-sets/{set_id}/left-alone", { params: { path: { set_id } } })),
+    }),
   planModes: () =>
     queryOptions({
       queryKey: keys.planModes(),

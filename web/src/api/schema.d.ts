@@ -1224,6 +1224,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reading-sets/{set_id}/left-alone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["left_alone"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reading-sets/{set_id}/lumps": {
         parameters: {
             query?: never;
@@ -1330,6 +1346,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["trace_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/trade-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["trade_off"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2944,6 +2976,10 @@ export interface components {
          * @enum {string}
          */
         LedgerMoveEnum: "reserve" | "release" | "take" | "return" | "count" | "cut";
+        /** @description Nipples that an earlier plan for this wheel left: seized ones are remembered. */
+        LeftAlone: {
+            names: string[];
+        };
         /**
          * @description * `` - Nothing missing
          *     * `short` - Something missing
@@ -3478,6 +3514,22 @@ export interface components {
             untouchable: string[];
             readonly reason: string;
             readonly laps: number;
+            readonly caution: string;
+            /** @description So many moves come before the walk */
+            readonly eased_first: number;
+            /**
+             * Format: double
+             * @description To be inside the tier after the plan, 0 to 1; null before it was counted
+             */
+            readonly chance: number | null;
+            /** Format: double */
+            readonly chance_before: number | null;
+            /** Format: double */
+            readonly spread_after_percent: number | null;
+            /** Format: double */
+            readonly mean_after_n: number | null;
+            /** Format: double */
+            readonly minutes: number | null;
             learnt: components["schemas"]["LearntRim"] | null;
             /** Format: double */
             readonly worst_tension_n: number;
@@ -3489,6 +3541,26 @@ export interface components {
             readonly by: string;
             /** Format: date-time */
             readonly created_at: string;
+        };
+        PlanChoice: {
+            nipples: number;
+            /** Format: double */
+            turns: number;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            chance: number;
+            /** Format: double */
+            lateral_mm: number;
+            /** Format: double */
+            radial_mm: number;
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            spread_percent: number;
+            /** Format: double */
+            mean_n: number;
+            proposed: boolean;
         };
         PlanMode: {
             key: components["schemas"]["PlanModeEnum"];
@@ -3508,6 +3580,7 @@ export interface components {
          */
         PlanModeEnum: "balanced" | "tighten_only" | "ease_only" | "straight_first" | "round_first" | "local" | "build" | "ride_home";
         PlanMove: {
+            readonly key: string;
             readonly place: number;
             readonly spoke: string;
             /** Format: double */
@@ -3546,6 +3619,9 @@ export interface components {
             limit_turns?: number | null;
             untouchable?: string[];
             dish_option?: components["schemas"]["DishOptionEnum"];
+            /** Format: double */
+            chance?: number | null;
+            nipples?: number | null;
             despite?: string;
         };
         PlanSummary: {
@@ -4591,6 +4667,15 @@ export interface components {
             complaints: components["schemas"]["Complaint"][];
             stages: components["schemas"]["Stage"][];
             tiers: components["schemas"]["Tier"][];
+        };
+        /** @description Nipples against chance and finish. */
+        TradeOff: {
+            tier: components["schemas"]["Tier"];
+            /** Format: double */
+            asked_chance: number;
+            /** Format: double */
+            target_n: number;
+            choices: components["schemas"]["PlanChoice"][];
         };
         /** @description The turn is not whole yet: ask again under the same key. */
         TurnHeard: {
@@ -6845,6 +6930,27 @@ export interface operations {
             };
         };
     };
+    left_alone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeftAlone"];
+                };
+            };
+        };
+    };
     lump_add: {
         parameters: {
             query?: never;
@@ -7009,6 +7115,31 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    trade_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PlanRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TradeOff"];
+                };
             };
         };
     };

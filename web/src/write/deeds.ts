@@ -51,9 +51,7 @@ export const deeds = {
           old && {
             ...old,
             moves: old.moves.map((m) =>
-              m.spoke === move.spoke
-                ? { ...m, state: move.state, done_turns: move.done_turns, by: move.by }
-                : m,
+              m.key === move.key ? { ...m, state: move.state, done_turns: move.done_turns, by: move.by } : m,
             ),
           },
       );

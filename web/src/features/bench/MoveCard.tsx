@@ -17,7 +17,7 @@ interface MoveCardProps {
   unit: ForceUnit;
   blade: boolean;
   closed: boolean;
-  onMark: (spoke: string, what: Schemas["PlanMoveStateEnum"], turns?: number) => void;
+  onMark: (key: string, what: Schemas["PlanMoveStateEnum"], turns?: number) => void;
   onGo: (by: number) => void;
   entry: EntryOf<"move"> | undefined;
 }
@@ -43,9 +43,9 @@ export function MoveCard({
 
   const record = () => {
     if (closed) return;
-    if (turns === 0) onMark(move.spoke, "skipped");
-    else if (changed) onMark(move.spoke, "changed", turns);
-    else onMark(move.spoke, "done");
+    if (turns === 0) onMark(move.key, "skipped");
+    else if (changed) onMark(move.key, "changed", turns);
+    else onMark(move.key, "done");
   };
   const onKeyDown = (event: KeyboardEvent) => {
     // Buttons on the card keep their own Enter and Space.
@@ -57,7 +57,7 @@ export function MoveCard({
       "0": () => setTurns(0),
       ArrowRight: () => onGo(1),
       ArrowLeft: () => onGo(-1),
-      Backspace: () => (move.state === "todo" ? onGo(-1) : onMark(move.spoke, "todo")),
+      Backspace: () => (move.state === "todo" ? onGo(-1) : onMark(move.key, "todo")),
     };
     const chosen = act[event.key];
     if (!chosen) return;
@@ -155,7 +155,7 @@ export function MoveCard({
             <Trans>turn, tighter</Trans>
           </span>
         </Button>
-        <Button onClick={() => onMark(move.spoke, "skipped")} disabled={closed}>
+        <Button onClick={() => onMark(move.key, "skipped")} disabled={closed}>
           <Trans>Skip</Trans>
         </Button>
         <Button weight="quiet" onClick={() => onGo(-1)}>

@@ -17,6 +17,7 @@ import type { ForceUnit } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
 import { Despite } from "./Despite";
 import { LapsAhead } from "./LapsAhead";
+import { TradeOff, useTradeOff } from "./TradeOff";
 
 const STEPS = [
   { value: "auto", text: say`by the wheel`, hint: say`default: an eighth, a sixteenth near the end` },
@@ -55,8 +56,25 @@ export function PlanMaker({
   const [last, setLast] = useState("");
   const modes = useQuery({ ...ask.planModes(), enabled: open });
   const [limit, setLimit] = useState<string>("auto");
-  const [untouchable, setUntouchable] = useState("");
+  const [typed, setTyped] = useState<string | null>(null);
   const [despite, setDespite] = useState("");
+  const [picked, setPicked] = useState<{ of: string; nipples: number } | null>(null);
+  // Nipples that an earlier plan was told to leave are remembered until somebody says otherwise.
+  const recalled = useQuery({ ...ask.leftAlone(setId), enabled: open });
+  const untouchable = typed ?? recalled.data?.names.join(" ") ?? "";
+  const named = untouchable.split(/[\s,;]+/).filter(Boolean);
+  const asked: Schemas["PlanRequestRequest"] = {
+    step_turns: step === "auto" ? null : Number(step),
+    mode,
+    ...(mode === "local" ? { between: [first.trim(), last.trim()] } : {}),
+    limit_turns: limit === "auto" ? null : Number(limit),
+    untouchable: named,
+  };
+  const whole = named.every((name) => /^[RL]\d{1,2}$/i.test(name));
+  const stretched = mode !== "local" || [first, last].every((name) => /^[RL]\d{1,2}$/.test(name.trim()));
+  const tradeOff = useTradeOff(setId, asked, open && mode !== "build" && whole && stretched);
+  const key = JSON.stringify(asked);
+  const nipples = picked?.of === key ? picked.nipples : null;
   const navigate = useNavigate();
   const make = useWrite({
     touches: touches.job(jobId),
@@ -66,12 +84,9 @@ export function PlanMaker({
           params: { path: { set_id: setId } },
           ...head,
           body: {
-            step_turns: step === "auto" ? null : Number(step),
-            mode,
-            ...(mode === "local" ? { between: [first.trim(), last.trim()] } : {}),
-            limit_turns: limit === "auto" ? null : Number(limit),
+            ...asked,
+            ...(nipples ? { nipples } : {}),
             ...(despite ? { despite } : {}),
-            untouchable: untouchable.split(/[\s,;]+/).filter(Boolean),
           },
         }),
       ),
@@ -117,6 +132,14 @@ export function PlanMaker({
             </div>
           )}
           {mode === "build" && <LapsAhead setId={setId} unit={unit} />}
+          {mode !== "build" && (
+            <TradeOff
+              found={tradeOff}
+              unit={unit}
+              chosen={nipples}
+              onChoose={(n) => setPicked({ of: key, nipples: n })}
+            />
+          )}
           <div>
             <p className="mb-1 text-sm font-bold">
               <Trans>Smallest step of a turn</Trans>
@@ -133,7 +156,7 @@ export function PlanMaker({
             label={say`Nipples that must not be turned`}
             help={say`Seized or rounded ones, by name: R4 L11`}
             value={untouchable}
-            onChange={setUntouchable}
+            onChange={setTyped}
             error={make.refused?.for("untouchable") ?? make.refused?.for("spoke")}
           />
           <Despite refused={make.refused} value={despite} onChange={setDespite} />
@@ -148,7 +171,7 @@ export function PlanMaker({
             <Button onClick={() => setOpen(false)}>
               <Trans>Not now</Trans>
             </Button>
-            <Button weight="now" onClick={() => make.go()} disabled={make.pending} autoFocus>
+            <Button weight="now" onClick={() => make.go()} disabled={make.pending || nipples === 0} autoFocus>
               {make.pending ? say`Working it out …` : say`Work out the plan`}
             </Button>
           </div>

@@ -58,10 +58,10 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
     setLooked("");
     setAt(Math.max(0, Math.min(moves.length - 1, index)));
   };
-  const onMark = (spoke: string, what: Schemas["PlanMoveStateEnum"], turns?: number) => {
+  const onMark = (key: string, what: Schemas["PlanMoveStateEnum"], turns?: number) => {
     enter(
       "move",
-      { plan_id: plan.id, spoke, job_id: job.id },
+      { plan_id: plan.id, spoke: key, job_id: job.id },
       turns === undefined ? { state: what } : { state: what, done_turns: turns },
     );
     if (what === "todo") go(at);
@@ -96,7 +96,20 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
           </ButtonLink>
         </div>
       )}
+      {plan.caution && (
+        <div className="px-4 pt-2">
+          <Notice kind="caution">{plan.caution}</Notice>
+        </div>
+      )}
       <p className="px-4 pt-1 text-sm">
+        {plan.chance !== null && (
+          <strong>
+            <Trans>
+              {Math.round(plan.chance * 100)} % to be inside {word(plan.tier)} after it, about{" "}
+              {Math.round(plan.minutes ?? 0)} min.
+            </Trans>{" "}
+          </strong>
+        )}
         <Trans>
           {plan.reason} Highest tension on the way: {plan.worst_spoke},{" "}
           {shownForce(plan.worst_tension_n, unit)} {unit}, limit {shownForce(state.cap_n, unit)}
@@ -109,7 +122,7 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
         <WheelDrawing derived={job.wheel.derived} selected={selected} className="h-[232px] w-[232px]" />
         {move && !looked ? (
           <MoveCard
-            key={move.spoke}
+            key={move.key}
             move={move}
             place={at + 1}
             total={moves.length}
@@ -121,7 +134,7 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
             closed={closed}
             onMark={onMark}
             onGo={(by) => go(at + by)}
-            entry={pending.get(move.spoke)}
+            entry={pending.get(move.key)}
           />
         ) : (
           <div className="flex flex-col items-start justify-center gap-3">

@@ -10,7 +10,7 @@ export function movesWith(
   pending: ReadonlyMap<string, EntryOf<"move">>,
 ): Schemas["PlanMove"][] {
   return moves.map((move) => {
-    const entry = pending.get(move.spoke);
+    const entry = pending.get(move.key);
     if (entry?.state !== "waiting") return move;
     const { state, done_turns } = entry.body;
     const turns = { done: move.turns, skipped: 0, changed: done_turns ?? null, todo: null }[state];

@@ -1,0 +1,170 @@
+"""The short plan: the fewest nipples that bring the wheel inside its tier with a stated chance, then the least turning.
+
+The chance is counted over all that is not known (truing.outcome), and with it the margins that tensions keep below the rim's
+limit. Where no plan reaches the chance, the one is taken that leaves least to do: another pass and its nipples have a price.
+"""
+
+from __future__ import annotations
+
+from copy import copy
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from felloe.core.mechanics.estimate import WheelState
+from felloe.core.tension.statics import side_targets_n
+from felloe.core.truing.options import FLOOR_SHARE, RIDE_HOME_NIPPLES, PlanOptions, free_nipples
+from felloe.core.truing.outcome import Expected, Outcome
+from felloe.core.truing.sparse import Bounds, Sparse
+from felloe.core.truing.walk import NOTHING_N, ceiling, safe_walk
+
+Array = NDArray[np.float64]
+
+#: Another pass costs as much as so many nipples: the wheel is read again. And a figure that is out by its whole room so many.
+PASS_NIPPLES, EXCESS_NIPPLES = 30.0, 40.0
+#: So many nipples are turned rather than to leave a spoke above the rim's limit.
+ABOVE_NIPPLES = 40.0
+#: Tensions keep so many standard deviations below the rim's limit, at the end and on the way, but no more than this share.
+MARGIN_SD, MARGIN_SHARE = 2.2, 0.07
+#: A wheel that is inside by the estimate, and that more likely than not, is not touched.
+LEAVE_CHANCE = 0.8
+#: Chances are compared over so many draws, and said over all of them.
+FEWER_DRAWS = 128
+#: The nipples that the picture of the trade-off shows, beside all.
+CURVE = (4, 7, 10, 16)
+
+
+@dataclass(frozen=True)
+class Found:
+    """Turns in their order, (place, turns), with what they lead to; `laps` of the walk, `eased_first` of them come before it
+    and bring down what stands above the limit; `rises_n` where even so a spoke above the limit rises."""
+
+    walk: tuple[tuple[int, float], ...]
+    turns: Array
+    laps: int
+    eased_first: int
+    rises_n: float
+    expected: Expected
+
+    @property
+    def nipples(self) -> int:
+        return int(np.count_nonzero(self.turns))
+
+
+class Shortest:
+    """Plans of few nipples for a `state`, by how many they may touch; `made` (n,) of this pass's turns were made before."""
+
+    #: By so much, the least that is enough, a spoke above the rim's limit may rise on the way [N].
+    yields_n: tuple[float, ...] = (0.0,)
+
+    def __init__(self, state: WheelState, options: PlanOptions, limit_turns: float, made: Array | None = None) -> None:
+        self.state, self.options = state, options
+        wheel = state.wheel
+        self.made = np.zeros(wheel.spoke_count) if made is None else made
+        self.outcome = Outcome(state, options.tier, options.mode, options.target_share)
+        free = free_nipples(state, options)
+        most = np.floor(limit_turns / options.step_turns + 1e-9) * options.step_turns
+        # A mode that only tightens never eases, one that only eases never tightens.
+        self.lowest = np.where(free & (options.mode != "tighten_only"), np.minimum(-most - self.made, 0), 0.0)
+        self.highest = np.where(free & (options.mode != "ease_only"), np.maximum(most - self.made, 0), 0.0)
+        targets = side_targets_n(wheel)
+        floor_share = FLOOR_SHARE * options.target_share
+        self.floor_n = np.where(self.outcome.present, [floor_share * targets[name.side] for name in wheel.names], -np.inf)
+        self.limit_n = wheel.rim.tension_cap_n
+        first = Sparse(self.outcome, self._bounds(np.zeros(wheel.spoke_count)))
+        all_turns = first.all_nipples()
+        # How unsure the tensions are depends on how much is turned.
+        self.sparse = Sparse(self.outcome, self._bounds(all_turns))
+        self._tried: dict[int, Found | None] = {}
+
+    def _bounds(self, turns: Array) -> Bounds:
+        tension, limit_n = self.state.tension_n, self.limit_n
+        # The scale of the meter is the same for all: at the limit it counts in full.
+        meter = self.state.doubt.meter_share_sd * limit_n if self.state.doubt is not None else 0.0
+        margin = np.minimum(MARGIN_SD * np.sqrt(self.outcome.tension_variance(turns) + meter**2), MARGIN_SHARE * limit_n)
+        if self.options.mode == "ride_home":
+            # The neighbours of a gap carry its load: what stands above the limit rises no further, and is mended at home.
+            margin = np.zeros_like(margin)
+            cap = np.maximum(tension, limit_n)
+        else:
+            # What stands in the margin already is not forced down, but goes no higher; what stands above the limit comes down.
+            cap = np.where(tension > limit_n, limit_n - margin, np.maximum(limit_n - margin, tension))
+        self.margin_n = margin
+        # On the way the hand can still look: only what the readings leave open is kept.
+        known = np.sqrt(self.outcome.tension_variance(np.zeros(self.outcome.count)) + meter**2)
+        self.way_margin_n = np.minimum(margin, np.minimum(MARGIN_SD * known, MARGIN_SHARE * limit_n))
+        return Bounds(self.lowest, self.highest, self.options.step_turns, self.floor_n, cap)
+
+    def yielding(self, yields_n: tuple[float, ...]) -> Shortest:
+        """The same search, in which spokes above the limit may rise by one of `yields_n` on the way [N]."""
+        other = copy(self)
+        other.yields_n, other._tried = yields_n, {}
+        return other
+
+    @cached_property
+    def path(self) -> dict[int, Array]:
+        found = self.sparse.path()
+        if self.options.mode == "ride_home":
+            return {k: turns for k, turns in found.items() if k <= RIDE_HOME_NIPPLES}
+        return found
+
+    @cached_property
+    def untouched(self) -> Expected:
+        """What is to be expected where nothing is turned."""
+        return self.outcome.expected(np.zeros(self.outcome.count))
+
+    @property
+    def is_enough(self) -> bool:
+        """Whether the wheel is inside as it is: as surely as was asked, or by the estimate and more likely than not."""
+        if (self.state.tension_n > self.limit_n).any() or self.options.target_share < 1:
+            return False
+        nothing = np.zeros(self.outcome.count)
+        inside = float(self.outcome.middle_shares(nothing).max()) <= 1
+        return self.untouched.chance >= (LEAVE_CHANCE if inside else self.options.chance)
+
+    def chosen(self) -> Found | None:
+        """The fewest nipples that reach the chance asked for; else what leaves least to do; None where nothing can be done."""
+        screened = {}
+        for k in sorted(self.path):
+            screened[k] = self.outcome.chance(self.path[k], FEWER_DRAWS)
+            # Turns to the step lose a little of what the exact ones promise.
+            if screened[k][0] >= self.options.chance:
+                found = self.of(k)
+                enough = found is not None and found.expected.chance >= self.options.chance - 0.01
+                if found is not None and enough and self._price(found.turns, 1.0, 0.0) < ABOVE_NIPPLES:
+                    return found
+        by_price = sorted(screened, key=lambda k: self._price(self.path[k], *screened[k]))
+        found_ones = [found for found in (self.of(k) for k in by_price[:3]) if found is not None]
+        return min(found_ones, key=lambda f: self._price(f.turns, f.expected.chance, f.expected.excess), default=None)
+
+    def _price(self, turns: Array, chance: float, excess: float) -> float:
+        above = bool((self.outcome.tension(turns) > self.limit_n + NOTHING_N).any())
+        price = int(np.count_nonzero(turns)) + PASS_NIPPLES * max(0.0, self.options.chance - chance)
+        return price + EXCESS_NIPPLES * excess + ABOVE_NIPPLES * above
+
+    def of(self, nipples: int) -> Found | None:
+        """The plan of at most so many nipples; None where it would leave the limits, or no order of turns keeps to them."""
+        if nipples not in self._tried:
+            fits = [k for k in self.path if k <= nipples]
+            self._tried[nipples] = self._made(self.path[max(fits)]) if fits else None
+        return self._tried[nipples]
+
+    def _made(self, exact: Array) -> Found | None:
+        turns = self.sparse.stepped(exact)
+        if not np.any(turns) or not self.sparse.keeps_to_limits(turns):
+            return None
+        counts = np.rint(turns / self.options.step_turns).astype(np.int64)
+        state = self.state
+        per_step = state.influence.tension_n * self.options.step_turns
+        over = state.tension_n > self.limit_n
+        for rises_n in self.yields_n:
+            most = ceiling(state.tension_n, self.limit_n - self.way_margin_n) + rises_n * over
+            walk = safe_walk(state.tension_n, per_step, counts, most)
+            if walk is not None:
+                break
+        else:
+            return None
+        steps = tuple((i, count * self.options.step_turns) for i, count in walk.turns)
+        return Found(steps, turns, walk.laps, 0, rises_n, self.outcome.expected(turns))
