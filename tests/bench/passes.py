@@ -64,6 +64,7 @@ class Trued:
     workshop: str
     kind: str
     seed: int
+    tier: str
     found: tuple[Figures, ...]
     nipples: tuple[int, ...]
     moves: tuple[int, ...]
@@ -148,4 +149,4 @@ def true_by_plan(
         found.append(figures(virtual))
         worst = max(worst, found[-1].over)
         earlier.append(EarlierSet(readings, plan.turns))
-    return Trued(workshop, kind, seed, tuple(found), tuple(nipples), tuple(moves), tuple(stated), worst, rose)
+    return Trued(workshop, kind, seed, tier_name, tuple(found), tuple(nipples), tuple(moves), tuple(stated), worst, rose)

@@ -142,6 +142,7 @@ class PlanRequestSerializer(serializers.Serializer[Any]):
     limit_turns = serializers.FloatField(required=False, allow_null=True)
     untouchable = serializers.ListField(child=serializers.CharField(max_length=8), required=False, max_length=48)
     dish_option = serializers.ChoiceField(choices=["tighten", "ease", "half"], required=False)
+    as_read = serializers.BooleanField(required=False, help_text="Plan although a slip is suspected that would change the plan")
     chance = serializers.FloatField(required=False, allow_null=True)
     nipples = serializers.IntegerField(required=False, allow_null=True, max_value=48)
     despite = serializers.CharField(max_length=500, required=False, allow_blank=True)

@@ -7,6 +7,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
+import numpy as np
 from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
@@ -18,6 +19,7 @@ from felloe.bench.models import LearntRim, Plan, PlanMove, Reading, ReadingSet
 from felloe.bench.services.learning import learn_from
 from felloe.bench.services.readings import current_readings, find_set, set_for_work, wheel_of
 from felloe.bench.services.states import estimated, kept_estimate, rounded, trace_values
+from felloe.bench.services.suspects import readings_without, slips_of
 from felloe.condition import services as condition
 from felloe.core.diagnosis.rim_damage import in_vain, judge
 from felloe.core.hand_back import check_reason
@@ -31,7 +33,7 @@ from felloe.core.spokes.twist import twist_turns
 from felloe.core.terms import term
 from felloe.core.truing.dish_options import dish_advice, dish_plan
 from felloe.core.truing.options import PlanOptions, suggested_step_turns
-from felloe.core.truing.plan import make_plan, trade_off
+from felloe.core.truing.plan import TruingPlan, make_plan, trade_off
 from felloe.core.truing.prediction import without_spokes
 from felloe.core.truing.tiers import TIERS
 from felloe.instruments.services.instruments import core_table
@@ -63,6 +65,8 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     state, asked = _asked(reading_set, state, options)
     dish_option = options.get("dish_option")
     made = dish_plan(state, asked, dish_option) if dish_option else make_plan(state, asked)
+    if not dish_option and not options.get("as_read"):
+        _wait_for_answers(reading_set, made, options)
     reason = made.reason
     mode, broken = asked.mode, state.broken
     if mode == "ride_home":
@@ -123,6 +127,28 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     )
     queue.log(reading_set.job, user, "plan", reason)
     return find_plan(user, plan.pk)
+
+
+#: Plans differ where a nipple is turned so much otherwise [turns].
+DIFFERS_TURNS = 0.25
+
+
+def _wait_for_answers(reading_set: ReadingSet, made: TruingPlan, options: dict[str, Any]) -> None:
+    """A slip that is suspected among the readings is asked about first, where the plan would be another without it."""
+    doubtful = []
+    for slip in slips_of(reading_set):
+        mended = readings_without(reading_set, slip)
+        if mended is None:
+            continue
+        state, asked = _asked(reading_set, estimated(reading_set, mended)[0], options)
+        if np.abs(make_plan(state, asked).turns - made.turns).max() >= DIFFERS_TURNS:
+            doubtful.append(slip.what)
+    if doubtful:
+        raise Refused(
+            "slips_open",
+            say("The plan would be another if this was a slip: {what} Read again there first.", what=joined(" ", doubtful)),
+            409,
+        )
 
 
 def _asked(reading_set: ReadingSet, state: WheelState, options: dict[str, Any]) -> tuple[WheelState, PlanOptions]:

@@ -13,7 +13,7 @@ from django.db.models import Count, Max, Q, Sum
 from numpy.typing import NDArray
 
 from felloe.bench import answers
-from felloe.bench.models import DialTrace, LearntRim, PlanMove, Reading, ReadingSet
+from felloe.bench.models import DialTrace, PlanMove, Reading, ReadingSet
 from felloe.bench.services.learning import earlier_sets, known_of
 from felloe.bench.services.readings import core_readings, current_readings, traces_of, wheel_of
 from felloe.condition import services as condition
@@ -42,14 +42,14 @@ def own_readings(reading_set: ReadingSet) -> Readings:
     return replace(readings, tension=[*readings.tension, *slack])
 
 
-def estimated(reading_set: ReadingSet) -> tuple[WheelState, Readings]:
+def estimated(reading_set: ReadingSet, readings: Readings | None = None) -> tuple[WheelState, Readings]:
     """The state estimated from a set's current readings, and those readings.
 
     Earlier sets of the job are fitted with it over the turns made since, the rim's stiffness too; they help the estimate and
-    are not counted as read.
+    are not counted as read. `readings` stand in for the set's own.
     """
     wheel = wheel_of(reading_set)
-    own = own_readings(reading_set)
+    own = own_readings(reading_set) if readings is None else readings
     earlier, first = earlier_sets(reading_set, wheel)
     state = estimate_joint(wheel, own, earlier, known_of(first), influence_for)
     broken = condition.broken_at(reading_set.job, reading_set.created_at)
@@ -205,8 +205,7 @@ def fingerprint(reading_set: ReadingSet) -> tuple[object, ...]:
         count=Count("id"), marked=Count("id", filter=~Q(state="todo")), last=Max("done_at"), turns=Sum("done_turns")
     )
     told = reading_set.job.events.count()
-    learnt = LearntRim.objects.filter(wheel=reading_set.job.wheel).count()
-    values = (*read.values(), *traced.values(), *done.values(), learnt)
+    values = (*read.values(), *traced.values(), *done.values())
     return (*values, told, reading_set.job.wheel.version, condition.marks_count(reading_set.job))
 
 

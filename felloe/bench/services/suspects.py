@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 from functools import lru_cache
 from uuid import UUID
 
@@ -13,6 +14,7 @@ from felloe.bench.services.states import fingerprint, own_readings
 from felloe.core.components import Wheel as CoreWheel
 from felloe.core.measuring.entry import deviation_entered, tension_entered
 from felloe.core.measuring.slips import Entry, Slip, slips
+from felloe.core.mechanics.readings import Readings, RunoutReading
 from felloe.core.naming import SpokeName
 from felloe.instruments.models import MeterTable
 from felloe.instruments.services.instruments import core_table
@@ -27,10 +29,35 @@ def slips_of(reading_set: ReadingSet) -> tuple[Slip, ...]:
 def _kept(set_id: UUID, fingerprint: tuple[object, ...]) -> tuple[Slip, ...]:
     reading_set = ReadingSet.objects.select_related("job", "job__wheel", "job__wheel__bike", "created_by").get(pk=set_id)
     wheel = wheel_of(reading_set)
+    return slips(influence_with(wheel, known_of(reading_set)), own_readings(reading_set), _entries(reading_set, wheel))
+
+
+def _entries(reading_set: ReadingSet, wheel: CoreWheel) -> list[Entry]:
     rows = sorted(current_readings(reading_set), key=lambda row: row.created_at)
     tables: dict[UUID, list[MeterTable]] = {}
-    entries = [entry for row in rows if (entry := _entry(wheel, row, tables)) is not None]
-    return slips(influence_with(wheel, known_of(reading_set)), own_readings(reading_set), entries)
+    return [entry for row in rows if (entry := _entry(wheel, row, tables)) is not None]
+
+
+def readings_without(reading_set: ReadingSet, slip: Slip) -> Readings | None:
+    """What the set would hold had the slip not been made; None where it cannot be said."""
+    wheel = wheel_of(reading_set)
+    entries = {(entry.kind, entry.spoke): entry for entry in _entries(reading_set, wheel)}
+    if not slip.instead or not slip.instead.keys() <= entries.keys():
+        return None
+    mended = {place: entries[place].stored(number) for place, number in slip.instead.items()}
+    own = own_readings(reading_set)
+    at = {round(angle, 2): str(name) for angle, name in zip(wheel.angles_deg, wheel.names, strict=True)}
+
+    def runout(kind: str, found: Sequence[RunoutReading]) -> list[RunoutReading]:
+        places = [(kind, at.get(round(r.angle_deg, 2), "")) for r in found]
+        return [replace(r, deviation_mm=mended.get(p, r.deviation_mm)) for r, p in zip(found, places, strict=True)]
+
+    return Readings(
+        [replace(r, tension_n=mended.get(("tension", r.spoke), r.tension_n)) for r in own.tension],
+        runout("lateral", own.lateral),
+        runout("radial", own.radial),
+        own.dish,
+    )
 
 
 def _entry(wheel: CoreWheel, row: Reading, tables: dict[UUID, list[MeterTable]]) -> Entry | None:

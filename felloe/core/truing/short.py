@@ -24,6 +24,8 @@ Array = NDArray[np.float64]
 
 #: Another pass costs as much as so many nipples: the wheel is read again. And a figure that is out by its whole room so many.
 PASS_NIPPLES, EXCESS_NIPPLES = 30.0, 40.0
+#: Figures as estimated are to keep so much of their room free.
+ROOM_SHARE = 0.5
 #: So many nipples are turned rather than to leave a spoke above the rim's limit.
 ABOVE_NIPPLES = 40.0
 #: Tensions keep so many standard deviations below the rim's limit, at the end and on the way, but no more than this share.
@@ -142,7 +144,9 @@ class Shortest:
     def _price(self, turns: Array, chance: float, excess: float) -> float:
         above = bool((self.outcome.tension(turns) > self.limit_n + NOTHING_N).any())
         price = int(np.count_nonzero(turns)) + PASS_NIPPLES * max(0.0, self.options.chance - chance)
-        return price + EXCESS_NIPPLES * excess + ABOVE_NIPPLES * above
+        # What is little known is out in many draws whatever is turned: the figures as estimated count beside them.
+        near = max(0.0, float(self.outcome.middle_shares(turns).max()) - ROOM_SHARE)
+        return price + EXCESS_NIPPLES * (excess + near) + ABOVE_NIPPLES * above
 
     def of(self, nipples: int) -> Found | None:
         """The plan of at most so many nipples; None where it would leave the limits, or no order of turns keeps to them."""

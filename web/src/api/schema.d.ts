@@ -3619,6 +3619,8 @@ export interface components {
             limit_turns?: number | null;
             untouchable?: string[];
             dish_option?: components["schemas"]["DishOptionEnum"];
+            /** @description Plan although a slip is suspected that would change the plan */
+            as_read?: boolean;
             /** Format: double */
             chance?: number | null;
             nipples?: number | null;

@@ -9,7 +9,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
-import { Button } from "@/ui/Button";
+import { Button, ButtonLink } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Dialog } from "@/ui/Dialog";
 import { PickField, TextField } from "@/ui/Field";
@@ -78,7 +78,7 @@ export function PlanMaker({
   const navigate = useNavigate();
   const make = useWrite({
     touches: touches.job(jobId),
-    send: (_: void, head) =>
+    send: (asRead: boolean, head) =>
       answer(
         client.POST("/api/v1/reading-sets/{set_id}/plans", {
           params: { path: { set_id: setId } },
@@ -87,6 +87,7 @@ export function PlanMaker({
             ...asked,
             ...(nipples ? { nipples } : {}),
             ...(despite ? { despite } : {}),
+            ...(asRead ? { as_read: true } : {}),
           },
         }),
       ),
@@ -140,18 +141,30 @@ export function PlanMaker({
               onChoose={(n) => setPicked({ of: key, nipples: n })}
             />
           )}
-          <div>
-            <p className="mb-1 text-sm font-bold">
-              <Trans>Smallest step of a turn</Trans>
-            </p>
-            <Choice label={say`Smallest step of a turn`} value={step} onChange={setStep} options={STEPS} />
-          </div>
-          <div>
-            <p className="mb-1 text-sm font-bold">
-              <Trans>Most for one nipple in this pass</Trans>
-            </p>
-            <Choice label={say`Most for one nipple`} value={limit} onChange={setLimit} options={LIMITS} />
-          </div>
+          <details>
+            <summary className="min-h-12 cursor-pointer py-3 font-bold">
+              <Trans>Step and limit of this pass</Trans>
+            </summary>
+            <div className="flex flex-col gap-4">
+              <div>
+                <p className="mb-1 text-sm font-bold">
+                  <Trans>Smallest step of a turn</Trans>
+                </p>
+                <Choice
+                  label={say`Smallest step of a turn`}
+                  value={step}
+                  onChange={setStep}
+                  options={STEPS}
+                />
+              </div>
+              <div>
+                <p className="mb-1 text-sm font-bold">
+                  <Trans>Most for one nipple in this pass</Trans>
+                </p>
+                <Choice label={say`Most for one nipple`} value={limit} onChange={setLimit} options={LIMITS} />
+              </div>
+            </div>
+          </details>
           <TextField
             label={say`Nipples that must not be turned`}
             help={say`Seized or rounded ones, by name: R4 L11`}
@@ -159,6 +172,16 @@ export function PlanMaker({
             onChange={setTyped}
             error={make.refused?.for("untouchable") ?? make.refused?.for("spoke")}
           />
+          {make.refused?.code === "slips_open" && (
+            <div className="flex flex-wrap gap-3">
+              <ButtonLink to={`/jobs/${jobId}/readings/${setId}`}>
+                <Trans>Look at the readings</Trans>
+              </ButtonLink>
+              <Button onClick={() => make.go(true)} disabled={make.pending}>
+                <Trans>Plan with the readings as they are</Trans>
+              </Button>
+            </div>
+          )}
           <Despite refused={make.refused} value={despite} onChange={setDespite} />
           <WriteState of={make} fields={["untouchable", "spoke"]} />
           <Notice kind="caution">
@@ -171,7 +194,12 @@ export function PlanMaker({
             <Button onClick={() => setOpen(false)}>
               <Trans>Not now</Trans>
             </Button>
-            <Button weight="now" onClick={() => make.go()} disabled={make.pending || nipples === 0} autoFocus>
+            <Button
+              weight="now"
+              onClick={() => make.go(false)}
+              disabled={make.pending || nipples === 0}
+              autoFocus
+            >
               {make.pending ? say`Working it out …` : say`Work out the plan`}
             </Button>
           </div>

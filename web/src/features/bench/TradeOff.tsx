@@ -10,10 +10,10 @@ import { IfFailed } from "@/ui/NotYet";
 import { type Point, worstShare } from "./tradeOff";
 
 const W = 520;
-const H = 170;
-const LEFT = 40;
+const H = 158;
+const LEFT = 46;
 const RIGHT = 12;
-const BOTTOM = 30;
+const BOTTOM = 24;
 /** The picture reaches to one and a half times what is allowed; what is worse lies at its top. */
 const MOST = 150;
 
@@ -57,8 +57,13 @@ export function TradeOff({ found, unit, chosen, onChoose }: TradeOffProps) {
   if (!at) return null;
   return (
     <figure className="flex flex-col gap-2">
-      <figcaption className="text-sm font-bold">
-        <Trans>How many nipples</Trans>
+      <figcaption className="flex flex-wrap justify-between gap-x-4 text-sm">
+        <strong>
+          <Trans>How many nipples</Trans>
+        </strong>
+        <span className="text-muted">
+          <Trans>● chance to be inside, □ worst figure as a share of what is allowed</Trans>
+        </span>
       </figcaption>
       <Picture points={data.choices} tier={data.tier} asked={data.asked_chance} at={at.nipples} />
       <Choice
@@ -132,7 +137,7 @@ function Picture({ points, tier, asked, at }: PictureProps) {
           <circle cx={x(p.nipples)} cy={y(chance(p))} r={p.nipples === at ? 7 : 5} className="fill-ink" />
           <text
             x={x(p.nipples)}
-            y={H - 12}
+            y={H - 6}
             textAnchor="middle"
             className={p.nipples === at ? "fill-ink text-[14px] font-bold" : "fill-muted text-[12px]"}
           >
@@ -140,9 +145,6 @@ function Picture({ points, tier, asked, at }: PictureProps) {
           </text>
         </g>
       ))}
-      <text x={W - RIGHT} y={H - 1} textAnchor="end" className="fill-muted text-[11px]">
-        <Trans>● chance to be inside □ worst figure, of what is allowed</Trans>
-      </text>
     </svg>
   );
 }
