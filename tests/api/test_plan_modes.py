@@ -46,12 +46,14 @@ class Modes(BenchCase):
         self.assertProblem(self.plan(mode="ride_home"), 422, "nothing_broken")
         self.post(f"jobs/{self.job.pk}/breaks", {"spoke": "R5", "place": "elbow"})
         self.read("tension", "R5", 0)
-        for i, off in ((4, -0.6), (5, -1.2), (6, -0.6)):
+        for i, off in ((3, -0.9), (4, -1.8), (5, -2.6), (6, -1.8), (7, -0.9)):
             self.read("lateral", f"R{i}", off)
         made = self.plan(mode="ride_home").json()
         self.assertIn("at most 15 km, not faster than 15 km/h", made["reason"])
         self.assertIn("R5", made["untouchable"])
-        self.assertTrue(made["moves"])
+        # At the roadside: few nipples, all near the gap.
+        self.assertTrue(1 <= len({m["spoke"] for m in made["moves"]}) <= 6)
+        self.assertTrue(all(2 <= int(m["spoke"][1:]) <= 8 for m in made["moves"]), made["moves"])
 
     def test_a_wheel_under_construction_gets_laps_and_its_next_one(self) -> None:
         ahead = self.get(f"reading-sets/{self.set}/laps").json()
@@ -73,6 +75,49 @@ class Modes(BenchCase):
             self.assertEqual(move["twist_turns"] * 16 % 1, 0)
         tightest = max((m for m in moves if m["turns"] > 0), key=lambda m: m["tension_after_n"])
         self.assertGreater(tightest["twist_turns"], 0)
+
+
+class FewNipples(BenchCase):
+    def test_the_trade_off_is_what_the_plan_then_does(self) -> None:
+        self.read_all(lump_mm=1.5)
+        found = self.post(f"reading-sets/{self.set}/trade-off", {}).json()
+        choices = {c["nipples"]: c for c in found["choices"]}
+        self.assertEqual(found["choices"][0]["nipples"], 0)
+        proposed = next(c for c in found["choices"] if c["proposed"])
+        plan = self.post(f"reading-sets/{self.set}/plans", {}).json()
+        self.assertEqual(len({m["spoke"] for m in plan["moves"]}), proposed["nipples"])
+        self.assertAlmostEqual(plan["chance"], proposed["chance"], delta=0.01)
+        few = self.post(f"reading-sets/{self.set}/plans", {"nipples": 4}).json()
+        self.assertLessEqual(len({m["spoke"] for m in few["moves"]}), 4)
+        self.assertIn(len({m["spoke"] for m in few["moves"]}), choices)
+        self.assertProblem(self.post(f"reading-sets/{self.set}/plans", {"chance": 0.3}), 422, "bad_reading", "chance")
+        self.assertProblem(self.post(f"reading-sets/{self.set}/trade-off", {"nipples": 0}), 422, "bad_reading", "nipples")
+
+    def test_a_nipple_that_was_skipped_is_remembered_for_the_wheel(self) -> None:
+        self.assertEqual(self.get(f"reading-sets/{self.set}/left-alone").json()["names"], [])
+        self.read_all(lump_mm=1.5)
+        plan = self.post(f"reading-sets/{self.set}/plans", {"untouchable": ["L2"]}).json()
+        key = plan["moves"][0]["key"]
+        self.client.put(f"/api/v1/plans/{plan['id']}/moves/{key}", {"state": "skipped"}, format="json")
+        names = self.get(f"reading-sets/{self.set}/left-alone").json()["names"]
+        self.assertEqual(names, sorted({"L2", plan["moves"][0]["spoke"]}))
+
+    def test_a_suspected_slip_that_would_change_the_plan_is_asked_about_first(self) -> None:
+        self.read_all()
+        self.read("tension", "R5", 100)
+        slips = self.get(f"reading-sets/{self.set}/advice").json()["slips"]
+        self.assertTrue(slips)
+        refused = self.post(f"reading-sets/{self.set}/plans", {})
+        self.assertProblem(refused, 409, "slips_open")
+        self.assertEqual(self.post(f"reading-sets/{self.set}/plans", {"as_read": True}).status_code, 201)
+
+    def test_what_stands_above_the_limit_is_said_before_the_first_nipple(self) -> None:
+        self.read_all(lump_mm=1.0, tension_right=1100)
+        self.read("tension", "R5", 1290)
+        plan = self.post(f"reading-sets/{self.set}/plans", {"as_read": True}).json()
+        self.assertIn("R5", plan["caution"])
+        self.assertLess(plan["predicted"]["tension_n"][[str(n) for n in REAR.names].index("R5")], 1290)
+        self.assertLessEqual(plan["worst_tension_n"], 1291)
 
 
 class RimVerdict(BenchCase):

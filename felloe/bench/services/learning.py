@@ -13,7 +13,7 @@ from felloe.condition import services as condition
 from felloe.core.components import Wheel as CoreWheel
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.influence import Influence
-from felloe.core.mechanics.joint import MOST_EARLIER_SETS, EarlierSet
+from felloe.core.mechanics.joint import MOST_EARLIER_SETS, EarlierSet, unread
 from felloe.core.mechanics.learning import Learnt, RimFactors, learn, pooled
 from felloe.core.mechanics.readings import Readings
 from felloe.wheels.services import influence_for
@@ -82,6 +82,11 @@ def before_of(reading_set: ReadingSet, wheel: CoreWheel) -> Before | None:
     return Before(earlier, turns, not other_work and not unmarked)
 
 
+def own_of(reading_set: ReadingSet, wheel: CoreWheel) -> Readings:
+    """What was read in a set."""
+    return core_readings(wheel, current_readings(reading_set), traces_of(reading_set))
+
+
 def earlier_sets(reading_set: ReadingSet, wheel: CoreWheel) -> tuple[list[EarlierSet], ReadingSet]:
     """The sets of the job that this one goes on from, the oldest first, with the turns made after each; and the first of all.
 
@@ -89,6 +94,7 @@ def earlier_sets(reading_set: ReadingSet, wheel: CoreWheel) -> tuple[list[Earlie
     """
     chain: list[EarlierSet] = []
     first = reading_set
+    latest = own_of(reading_set, wheel)
     broken = set(condition.broken_at(reading_set.job, reading_set.created_at))
     while len(chain) < MOST_EARLIER_SETS:
         before = before_of(first, wheel)
@@ -96,13 +102,15 @@ def earlier_sets(reading_set: ReadingSet, wheel: CoreWheel) -> tuple[list[Earlie
             break
         if set(condition.broken_at(first.job, before.reading_set.created_at)) != broken:
             break
-        own = core_readings(wheel, current_readings(before.reading_set), traces_of(before.reading_set))
+        own = own_of(before.reading_set, wheel)
         turns = before.turns.copy()
         row = LearntRim.objects.filter(reading_set=first).order_by("-created_at").first()
         for shirker in row.shirkers if row is not None else []:
             if shirker["spoke"] in wheel.index_of:
                 turns[wheel.index_of[shirker["spoke"]]] *= shirker["share"]
-        chain.append(EarlierSet(own, turns))
+        # Where nothing was noted between them a hand may have worked all the same: what was read again counts alone.
+        chain.append(EarlierSet(own if turns.any() else unread(own, latest), turns))
+        latest = own
         first = before.reading_set
     return chain[::-1], first
 
@@ -114,7 +122,7 @@ def learn_from(user: User, reading_set: ReadingSet, own: Readings, state: WheelS
     before = before_of(reading_set, wheel)
     if before is None or not before.sure or state.doubt is None:
         return None
-    earlier = core_readings(wheel, current_readings(before.reading_set), traces_of(before.reading_set))
+    earlier = own_of(before.reading_set, wheel)
     learnt = learn(wheel, earlier, own, before.turns, known_of(reading_set))
     if learnt is None:
         return None

@@ -31,7 +31,7 @@ from felloe.core.mechanics.evidence import Observed
 from felloe.core.mechanics.influence import Influence, influence_of, rim_radius_mm
 from felloe.core.mechanics.learning import LOG_SD, RimFactors
 from felloe.core.mechanics.prior import Prior, free_shapes, prior_of
-from felloe.core.mechanics.readings import Readings
+from felloe.core.mechanics.readings import Readings, RunoutReading
 from felloe.core.mechanics.ring import RingSection, ring_stiffness
 
 Array = NDArray[np.float64]
@@ -44,6 +44,8 @@ RIM_LOG_SD = 0.18
 HAND_SHARE, TWIST_SD_TURNS = 0.05, 0.02
 #: How far back sets are fitted together: those of the same job, each worked from.
 MOST_EARLIER_SETS = 3
+#: A root mean square misfit beyond this is no noise [standard deviations].
+MOST_MISFIT = 1.8
 #: So often the factors are fitted anew; after three nothing moves by a hundredth any more.
 ROUNDS = 3
 
@@ -54,6 +56,18 @@ class EarlierSet:
 
     readings: Readings
     turns: Array
+
+
+def unread(earlier: Readings, later: Readings) -> Readings:
+    """What of `earlier` was not read again in `later`."""
+    spokes = {r.spoke for r in later.tension}
+    places = {kind: {round(r.angle_deg, 2) for r in getattr(later, kind)} for kind in ("lateral", "radial")}
+
+    def left(kind: str) -> list[RunoutReading]:
+        return [r for r in getattr(earlier, kind) if round(r.angle_deg, 2) not in places[kind]]
+
+    tension = [r for r in earlier.tension if r.spoke not in spokes]
+    return Readings(tension, left("lateral"), left("radial"), () if later.dish else earlier.dish)
 
 
 @lru_cache(maxsize=32)
@@ -139,11 +153,13 @@ def estimate_joint(
     earlier: Sequence[EarlierSet] = (),
     known: RimFactors | None = None,
     influences: Callable[[Wheel], Influence] = influence_of,
+    once_more: bool = False,
 ) -> WheelState:
     """The state at `latest`, with all that `earlier` sets, the oldest first, say of it, and its Doubt.
 
     `wheel`: as specified; `known`: what was learnt of its rim before all of these sets; `influences` may keep what it makes.
-    Raises UnknownSpoke, BadReading.
+    Where the sets do not agree with the turns between them (unless `once_more`), only what was not read again is kept of the
+    earlier ones. Raises UnknownSpoke, BadReading.
     """
     for readings in (latest, *(s.readings for s in earlier)):
         check_readings(wheel, readings)
@@ -177,6 +193,11 @@ def estimate_joint(
         logs = logs + np.clip(step, -0.4, 0.4)
         if np.abs(step).max() < 0.02:
             break
+    misfit = float(np.sqrt(np.mean(((values - rows @ fit.mean) / stacked.sd) ** 2)))
+    if misfit > MOST_MISFIT and not once_more:
+        # More was done to the wheel than was noted: what was read again counts alone.
+        alone = [EarlierSet(unread(s.readings, latest), s.turns) for s in earlier]
+        return estimate_joint(wheel, latest, alone, known, influences, once_more=True)
     u = len(prior.sd)
     groups = datum_groups(latest)
     zeros = fit.mean[len(fit.mean) - len(groups) :] if groups else np.zeros(0)

@@ -25,6 +25,8 @@ Array = NDArray[np.float64]
 DRAWS = 512
 #: A mean this near its target is as good as on it: a plan does not turn a whole side for less. Common practice, no source.
 MEAN_WITHIN = 0.10
+#: A lap of a wheel under construction goes for its share of the tension so closely.
+LAP_WITHIN = 0.04
 #: A side's mean below this [N] is no tension to be even about.
 LEAST_MEAN_N = 50.0
 
@@ -75,6 +77,8 @@ class Outcome:
         off = abs(float(state.tension_n[self.tight].mean()) / self.target_n - 1)
         #: A mean that is off stays no further off than it was; what the tier allows is the most.
         self.mean_within = min(max(MEAN_WITHIN, off), max(MEAN_WITHIN, self.allowed))
+        if mode == "build":
+            self.mean_within = LAP_WITHIN
         self._all()
         self._rows(mode)
         self._side_of = np.zeros((self.count, len(self.sides)))
