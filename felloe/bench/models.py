@@ -165,6 +165,7 @@ class PlanMove(ShopRow):
     turns = models.FloatField()
     tension_before_n = models.FloatField()
     tension_after_n = models.FloatField()
+    why = SaidField(default=str, help_text="What it moves, what would be without it, why not its neighbour")
     state = models.CharField(max_length=8, choices=State, default=State.TODO)
     done_turns = models.FloatField(null=True)
     done_at = models.DateTimeField(null=True)

@@ -142,6 +142,9 @@ class PlanRequestSerializer(serializers.Serializer[Any]):
     limit_turns = serializers.FloatField(required=False, allow_null=True)
     untouchable = serializers.ListField(child=serializers.CharField(max_length=8), required=False, max_length=48)
     dish_option = serializers.ChoiceField(choices=["tighten", "ease", "half"], required=False)
+    turns = serializers.DictField(
+        child=serializers.FloatField(min_value=-2, max_value=2), required=False, help_text="Turns tried by hand, as they are"
+    )
     as_read = serializers.BooleanField(required=False, help_text="Plan although a slip is suspected that would change the plan")
     chance = serializers.FloatField(required=False, allow_null=True)
     nipples = serializers.IntegerField(required=False, allow_null=True, max_value=48)
@@ -168,6 +171,7 @@ class PredictedSerializer(AnswerSerializer):
 class PlanMoveSerializer(serializers.ModelSerializer[PlanMove]):
     by = serializers.CharField(source="done_by.display_name", default="", read_only=True)
     key = serializers.CharField(read_only=True)
+    why = serializers.CharField(read_only=True)
     fraction = serializers.SerializerMethodField()
     expected_reading = serializers.SerializerMethodField()
     twist_turns = serializers.SerializerMethodField()
@@ -175,7 +179,7 @@ class PlanMoveSerializer(serializers.ModelSerializer[PlanMove]):
     class Meta:
         model = PlanMove
         fields = [
-            "key", "place", "spoke", "turns", "fraction", "tension_before_n", "tension_after_n", "expected_reading",
+            "key", "place", "spoke", "turns", "fraction", "tension_before_n", "tension_after_n", "why", "expected_reading",
             "twist_turns",
             "state", "done_turns", "done_at", "by",
         ]  # fmt: skip

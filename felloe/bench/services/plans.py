@@ -22,6 +22,7 @@ from felloe.bench.services.states import estimated, kept_estimate, rounded, trac
 from felloe.bench.services.suspects import readings_without, slips_of
 from felloe.condition import services as condition
 from felloe.core.diagnosis.rim_damage import in_vain, judge
+from felloe.core.errors import UnknownSpoke
 from felloe.core.hand_back import check_reason
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.readings import FEWEST_FOR_A_PLAN, Readings
@@ -33,7 +34,7 @@ from felloe.core.spokes.twist import twist_turns
 from felloe.core.terms import term
 from felloe.core.truing.dish_options import dish_advice, dish_plan
 from felloe.core.truing.options import PlanOptions, suggested_step_turns
-from felloe.core.truing.plan import TruingPlan, make_plan, trade_off
+from felloe.core.truing.plan import TruingPlan, make_plan, plan_of_turns, trade_off
 from felloe.core.truing.prediction import without_spokes
 from felloe.core.truing.tiers import TIERS
 from felloe.instruments.services.instruments import core_table
@@ -64,8 +65,14 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     despite = _sense_of(reading_set, state, options.get("despite") or "")
     state, asked = _asked(reading_set, state, options)
     dish_option = options.get("dish_option")
-    made = dish_plan(state, asked, dish_option) if dish_option else make_plan(state, asked)
-    if not dish_option and not options.get("as_read"):
+    tried = options.get("turns") or {}
+    if dish_option:
+        made = dish_plan(state, asked, dish_option)
+    elif tried:
+        made = plan_of_turns(state, asked, _turns(reading_set, tried))
+    else:
+        made = make_plan(state, asked)
+    if not dish_option and not tried and not options.get("as_read"):
         _wait_for_answers(reading_set, made, options)
     reason = made.reason
     mode, broken = asked.mode, state.broken
@@ -121,12 +128,25 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
             turns=move.turns,
             tension_before_n=round(move.tension_before_n, 1),
             tension_after_n=round(move.tension_after_n, 1),
+            why=move.why,
             created_by=user,
         )
         for place, move in enumerate(made.moves, start=1)
     )
     queue.log(reading_set.job, user, "plan", reason)
     return find_plan(user, plan.pk)
+
+
+def _turns(reading_set: ReadingSet, tried: dict[str, float]) -> np.ndarray:
+    """Turns by spoke as an array (n,); raises UnknownSpoke."""
+    wheel = wheel_of(reading_set)
+    turns = np.zeros(wheel.spoke_count)
+    for name, turn in tried.items():
+        spoke = str(SpokeName.parse(name))
+        if spoke not in wheel.index_of:
+            raise UnknownSpoke(say("this wheel has no spoke {spoke}", spoke=spoke), "turns")
+        turns[wheel.index_of[spoke]] = turn
+    return turns
 
 
 #: Plans differ where a nipple is turned so much otherwise [turns].

@@ -28,6 +28,7 @@ from felloe.core.truing.relief import Relief, relieve
 from felloe.core.truing.short import CURVE, Found, Shortest
 from felloe.core.truing.tiers import CLEARING
 from felloe.core.truing.walk import Walk, ceiling, safe_walk, walk_tensions
+from felloe.core.truing.why import whys
 from felloe.core.units import turns_as_fraction
 
 Array = NDArray[np.float64]
@@ -40,12 +41,13 @@ NIPPLE_MIN, LOOK_MIN = 0.4, 3.0
 
 @dataclass(frozen=True)
 class Move:
-    """One nipple to turn: + tightens. Tensions [N] are the model's before and after the whole pass."""
+    """One nipple to turn: + tightens. Tensions [N] are the model's before and after the whole pass; `why` it is this one."""
 
     spoke: str
     turns: float
     tension_before_n: float
     tension_after_n: float
+    why: str = ""
 
     @property
     def word(self) -> str:
@@ -231,7 +233,10 @@ class _Planning:
         after = predict(state, turns)
         tensions = walk_tensions(state.tension_n, state.influence.tension_n, steps)
         worst = int(np.argmax(tensions.max(axis=0)))
-        moves = tuple(Move(names[i], t, float(state.tension_n[i]), float(after.tension_n[i])) for i, t in steps)
+        why = whys(self.search.outcome, turns)
+        moves = tuple(
+            Move(names[i], t, float(state.tension_n[i]), float(after.tension_n[i]), why.get(names[i], "")) for i, t in steps
+        )
         return TruingPlan(
             options=self.options,
             limit_turns=self.limit_turns,

@@ -3590,6 +3590,7 @@ export interface components {
             readonly tension_before_n: number;
             /** Format: double */
             readonly tension_after_n: number;
+            readonly why: string;
             /** Format: double */
             readonly expected_reading: number | null;
             /** Format: double */
@@ -3619,6 +3620,10 @@ export interface components {
             limit_turns?: number | null;
             untouchable?: string[];
             dish_option?: components["schemas"]["DishOptionEnum"];
+            /** @description Turns tried by hand, as they are */
+            turns?: {
+                [key: string]: number;
+            };
             /** @description Plan although a slip is suspected that would change the plan */
             as_read?: boolean;
             /** Format: double */

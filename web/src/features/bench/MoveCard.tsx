@@ -136,6 +136,7 @@ export function MoveCard({
         ) : null}
         .
       </p>
+      {move.why && <p className="-mt-2">{move.why}</p>}
       <div className="flex flex-wrap items-center gap-3">
         <Button weight="now" onClick={record} disabled={closed} className="min-w-44">
           {changed ? say`Done like this` : say`Done`}{" "}

@@ -16,10 +16,11 @@ import { WheelDrawing } from "@/wheelmap/WheelDrawing";
 import { JobHead } from "@/app/JobHead";
 import { MoveCard } from "./MoveCard";
 import { NextSet } from "./NextSet";
+import { PrintedTurns } from "./PrintedTurns";
 import { Legend } from "./StatePage";
 import { enter } from "@/write/outbox";
 import { useLatest } from "@/write/useOutbox";
-import { movesWith } from "./pendingMoves";
+import { movesWith, onePerSpoke } from "./pendingMoves";
 
 export default function PlanPage() {
   const { jobId = "", planId = "" } = useParams();
@@ -74,110 +75,116 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
   };
 
   return (
-    <main className="flex flex-1 flex-col">
-      <JobHead job={job} title={say`Plan for ${word(plan.tier)}`}>
-        <p className="self-center font-figure text-xl font-bold" role="status">
-          <Trans>
-            {done} of {moves.length}
-            {unsent > 0 && (
-              <span className="text-base text-muted">
-                <Trans>, {unsent} not sent yet</Trans>
-              </span>
-            )}
-          </Trans>
-        </p>
-        {!closed && <NextSet jobId={job.id} weight={done === moves.length ? "now" : "plain"} />}
-      </JobHead>
-      {plan.outdated && !closed && (
-        <div className="flex flex-wrap items-center gap-3 px-4 pt-2">
-          <Notice kind="caution">{plan.outdated}</Notice>
-          <ButtonLink to={`/jobs/${job.id}/state/${plan.reading_set_id}`}>
-            <Trans>State, then plan</Trans>
-          </ButtonLink>
-        </div>
-      )}
-      {plan.caution && (
-        <div className="px-4 pt-2">
-          <Notice kind="caution">{plan.caution}</Notice>
-        </div>
-      )}
-      <p className="px-4 pt-1 text-sm">
-        {plan.chance !== null && (
-          <strong>
+    <>
+      <PrintedTurns job={job} plan={plan} unit={unit} />
+      <main className="flex flex-1 flex-col print:hidden">
+        <JobHead job={job} title={say`Plan for ${word(plan.tier)}`}>
+          <Button onClick={() => window.print()}>
+            <Trans>Print the turns</Trans>
+          </Button>
+          <p className="self-center font-figure text-xl font-bold" role="status">
             <Trans>
-              {Math.round(plan.chance * 100)} % to be inside {word(plan.tier)} after it, about{" "}
-              {Math.round(plan.minutes ?? 0)} min.
-            </Trans>{" "}
-          </strong>
-        )}
-        <Trans>
-          {plan.reason} Highest tension on the way: {plan.worst_spoke},{" "}
-          {shownForce(plan.worst_tension_n, unit)} {unit}, limit {shownForce(state.cap_n, unit)}
-          {state.tension_is_default ? say` (default)` : ""}.
-          {plan.laps > 1 && say` Walk ${plan.laps} laps: some nipples wait until others are eased.`}
-          {plan.learnt && ` ${learntText(plan.learnt)}`}
-        </Trans>
-      </p>
-      <div className="grid grid-cols-[232px_1fr] gap-x-6 px-4 pt-2">
-        <WheelDrawing derived={job.wheel.derived} selected={selected} className="h-[232px] w-[232px]" />
-        {move && !looked ? (
-          <MoveCard
-            key={move.key}
-            move={move}
-            place={at + 1}
-            total={moves.length}
-            step={plan.step_turns}
-            unit={unit}
-            blade={job.wheel.derived.sides[move.spoke.startsWith("R") ? "R" : "L"].spoke_kind.startsWith(
-              "blade",
-            )}
-            closed={closed}
-            onMark={onMark}
-            onGo={(by) => go(at + by)}
-            entry={pending.get(move.key)}
-          />
-        ) : (
-          <div className="flex flex-col items-start justify-center gap-3">
-            {moves.length === 0 ? (
-              <p className="text-xl">{plan.reason}</p>
-            ) : (
-              <>
-                <p className="text-2xl font-bold">
-                  <Trans>{looked} stays as it is.</Trans>
-                </p>
-                <Button onClick={() => go(at)}>
-                  <Trans>Back to {move?.spoke}</Trans>
-                </Button>
-              </>
-            )}
+              {done} of {moves.length}
+              {unsent > 0 && (
+                <span className="text-base text-muted">
+                  <Trans>, {unsent} not sent yet</Trans>
+                </span>
+              )}
+            </Trans>
+          </p>
+          {!closed && <NextSet jobId={job.id} weight={done === moves.length ? "now" : "plain"} />}
+        </JobHead>
+        {plan.outdated && !closed && (
+          <div className="flex flex-wrap items-center gap-3 px-4 pt-2">
+            <Notice kind="caution">{plan.outdated}</Notice>
+            <ButtonLink to={`/jobs/${job.id}/state/${plan.reading_set_id}`}>
+              <Trans>State, then plan</Trans>
+            </ButtonLink>
           </div>
         )}
-      </div>
-      {done === moves.length && moves.length > 0 && (
-        <div className="px-4">
-          <Notice kind="news">
-            <Trans>
-              The walk is done. Settle the spokes, then measure again: the next plan starts from what the
-              wheel really did.
-            </Trans>
-          </Notice>
+        {plan.caution && (
+          <div className="px-4 pt-2">
+            <Notice kind="caution">{plan.caution}</Notice>
+          </div>
+        )}
+        <p className="px-4 pt-1 text-sm">
+          {plan.chance !== null && (
+            <strong>
+              <Trans>
+                {Math.round(plan.chance * 100)} % to be inside {word(plan.tier)} after it, about{" "}
+                {Math.round(plan.minutes ?? 0)} min.
+              </Trans>{" "}
+            </strong>
+          )}
+          <Trans>
+            {plan.reason} Highest tension on the way: {plan.worst_spoke},{" "}
+            {shownForce(plan.worst_tension_n, unit)} {unit}, limit {shownForce(state.cap_n, unit)}
+            {state.tension_is_default ? say` (default)` : ""}.
+            {plan.laps > 1 && say` Walk ${plan.laps} laps: some nipples wait until others are eased.`}
+            {plan.learnt && ` ${learntText(plan.learnt)}`}
+          </Trans>
+        </p>
+        <div className="grid grid-cols-[232px_1fr] gap-x-6 px-4 pt-2">
+          <WheelDrawing derived={job.wheel.derived} selected={selected} className="h-[232px] w-[232px]" />
+          {move && !looked ? (
+            <MoveCard
+              key={move.key}
+              move={move}
+              place={at + 1}
+              total={moves.length}
+              step={plan.step_turns}
+              unit={unit}
+              blade={job.wheel.derived.sides[move.spoke.startsWith("R") ? "R" : "L"].spoke_kind.startsWith(
+                "blade",
+              )}
+              closed={closed}
+              onMark={onMark}
+              onGo={(by) => go(at + by)}
+              entry={pending.get(move.key)}
+            />
+          ) : (
+            <div className="flex flex-col items-start justify-center gap-3">
+              {moves.length === 0 ? (
+                <p className="text-xl">{plan.reason}</p>
+              ) : (
+                <>
+                  <p className="text-2xl font-bold">
+                    <Trans>{looked} stays as it is.</Trans>
+                  </p>
+                  <Button onClick={() => go(at)}>
+                    <Trans>Back to {move?.spoke}</Trans>
+                  </Button>
+                </>
+              )}
+            </div>
+          )}
         </div>
-      )}
-      <section aria-label={say`The plan on the wheel`} className="px-2 pt-1">
-        <Strip
-          state={state}
-          unit={unit}
-          lanes={{ lateral: 78, radial: 54, tension: 110, turns: 66 }}
-          selected={selected}
-          onSelect={select}
-          over={[{ look: "foreseen", ...plan.predicted }]}
-          moves={moves}
-        />
-        <div className="px-2">
-          <Legend ghost={false} dotted={say`after the plan`} />
-        </div>
-      </section>
-    </main>
+        {done === moves.length && moves.length > 0 && (
+          <div className="px-4">
+            <Notice kind="news">
+              <Trans>
+                The walk is done. Settle the spokes, then measure again: the next plan starts from what the
+                wheel really did.
+              </Trans>
+            </Notice>
+          </div>
+        )}
+        <section aria-label={say`The plan on the wheel`} className="px-2 pt-1">
+          <Strip
+            state={state}
+            unit={unit}
+            lanes={{ lateral: 78, radial: 54, tension: 110, turns: 66 }}
+            selected={selected}
+            onSelect={select}
+            over={[{ look: "foreseen", ...plan.predicted }]}
+            moves={onePerSpoke(moves)}
+          />
+          <div className="px-2">
+            <Legend ghost={false} dotted={say`after the plan`} />
+          </div>
+        </section>
+      </main>
+    </>
   );
 }
 

@@ -1,5 +1,7 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
+import { useMay } from "@/app/useMay";
+import { WriteState } from "@/write/useWrite";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
@@ -17,7 +19,7 @@ import { JobHead } from "@/app/JobHead";
 import { DishDialog } from "./DishDialog";
 import { PlanMaker } from "./PlanMaker";
 import { RimVerdict } from "./RimVerdict";
-import { type Tried, useWhatIf, WhatIfBar } from "./WhatIf";
+import { type Tried, usePlanOfTurns, useWhatIf, WhatIfBar } from "./WhatIf";
 
 export default function StatePage() {
   const { jobId = "", setId = "" } = useParams();
@@ -33,6 +35,8 @@ export default function StatePage() {
   const [picked, setPicked] = useState("");
   const [tried, setTried] = useState<Tried | null>(null);
   const tryout = useWhatIf(setId, tried);
+  const planOf = usePlanOfTurns(jobId, setId);
+  const may = useMay();
   if (!job.data || !set.data || !state.data || !session.data)
     return <NotYet of={[job, set, state, session]} what={say`the state of the wheel`} />;
   const unit = session.data.force_unit ?? "N";
@@ -81,8 +85,14 @@ export default function StatePage() {
             error={tryout.error}
             onTry={setTried}
             onEnd={() => setTried(null)}
+            onPlan={
+              may("plan_make") && !job.data.handed_back_at && !planOf.pending
+                ? () => planOf.go(tried)
+                : undefined
+            }
           />
         )}
+        <WriteState of={planOf} />
       </div>
       <div className="px-2 pt-2">
         <Strip

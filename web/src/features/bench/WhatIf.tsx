@@ -1,6 +1,8 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { keys } from "@/api/keys";
+import { keys, touches } from "@/api/keys";
+import { useWrite } from "@/write/useWrite";
+import { useNavigate } from "react-router";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { answer, client, type Schemas } from "@/api/client";
@@ -34,6 +36,26 @@ export function useWhatIf(setId: string, tried: Tried | null) {
   });
 }
 
+/** Turns tried by hand become a plan, as they are. */
+export function usePlanOfTurns(jobId: string, setId: string) {
+  const navigate = useNavigate();
+  return useWrite({
+    touches: touches.job(jobId),
+    send: (tried: Tried, head) =>
+      answer(
+        client.POST("/api/v1/reading-sets/{set_id}/plans", {
+          params: { path: { set_id: setId } },
+          ...head,
+          body: { turns: { ...tried } },
+        }),
+      ),
+    fills: (plan) => keys.plan(plan.id),
+    onSaved: async (plan) => {
+      await navigate(`/jobs/${jobId}/plan/${plan.id}`);
+    },
+  });
+}
+
 interface WhatIfBarProps {
   selected: string;
   tried: Tried;
@@ -41,10 +63,12 @@ interface WhatIfBarProps {
   error: unknown;
   onTry: (tried: Tried) => void;
   onEnd: () => void;
+  /** Makes a plan of what was tried; absent where this person may not. */
+  onPlan?: (() => void) | undefined;
 }
 
 /** Try turns by hand: + tightens the spoke in work by an eighth, − eases it; the dotted line moves at once. Nothing is kept. */
-export function WhatIfBar({ selected, tried, found, error, onTry, onEnd }: WhatIfBarProps) {
+export function WhatIfBar({ selected, tried, found, error, onTry, onEnd, onPlan }: WhatIfBarProps) {
   useEffect(() => {
     const byKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
@@ -104,6 +128,11 @@ export function WhatIfBar({ selected, tried, found, error, onTry, onEnd }: WhatI
       )}
       {Boolean(error) && <Notice kind="refusal">{sentenceOf(error)}</Notice>}
       <span className="ml-auto flex gap-2">
+        {onPlan && (
+          <Button onClick={onPlan} disabled={count === 0}>
+            <Trans>Make it a plan</Trans>
+          </Button>
+        )}
         <Button onClick={() => onTry({})} disabled={count === 0}>
           <Trans>All back</Trans>
         </Button>

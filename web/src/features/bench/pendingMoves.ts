@@ -17,3 +17,13 @@ export function movesWith(
     return { ...move, state, done_turns: turns, by: state === "todo" ? "" : entry.byName };
   });
 }
+
+/** One move of each spoke, to be drawn: the first that is still to do, else the last. */
+export function onePerSpoke(moves: readonly Schemas["PlanMove"][]): Schemas["PlanMove"][] {
+  const shown = new Map<string, Schemas["PlanMove"]>();
+  for (const move of moves) {
+    const before = shown.get(move.spoke);
+    if (!before || before.state !== "todo") shown.set(move.spoke, move);
+  }
+  return [...shown.values()];
+}

@@ -1,0 +1,90 @@
+"""Why each nipple of a plan is turned: what it moves, what would be without it, and why not its neighbour.
+
+Each line comes from the model: figures are taken anew with the nipple left out, and with the next one of its side in its place.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from felloe.core.naming import Side
+from felloe.core.said import joined, say
+from felloe.core.terms import term
+from felloe.core.truing.outcome import Outcome
+
+Array = NDArray[np.float64]
+
+_FIGURES = ("lateral", "radial", "dish", "tension", "mean_tension")
+#: A movement smaller than this is none [mm].
+NOTHING_MM = 0.02
+
+
+def whys(outcome: Outcome, turns: Array) -> dict[str, str]:
+    """One line for each nipple that `turns` (n,) touch, by the spoke's name."""
+    state = outcome.state
+    names = [str(name) for name in state.wheel.names]
+    return {names[i]: _why(outcome, turns, int(i)) for i in np.flatnonzero(turns)}
+
+
+def _why(outcome: Outcome, turns: Array, i: int) -> str:
+    state = outcome.state
+    wheel, influence = state.wheel, state.influence
+    without = turns.copy()
+    without[i] = 0.0
+    parts = [_moves(float(influence.lateral_mm[i, i] * turns[i]), float(influence.radial_mm[i, i] * turns[i]))]
+    parts.append(say("Without it {worst}.", worst=_worst(outcome, without)))
+    free = [j for j in _neighbours(wheel.on_side(wheel.names[i].side), i) if turns[j] == 0 and outcome.present[j]]
+    if free:
+        shares = {}
+        for j in free:
+            instead = without.copy()
+            instead[j] = turns[i]
+            shares[j] = float(outcome.middle_shares(instead).max())
+        best = min(shares, key=lambda j: shares[j])
+        instead = without.copy()
+        instead[best] = turns[i]
+        if shares[best] > float(outcome.middle_shares(turns).max()):
+            parts.append(
+                say("{neighbour} in its place: {worst}.", neighbour=str(wheel.names[best]), worst=_worst(outcome, instead))
+            )
+    return joined(" ", parts)
+
+
+def _neighbours(mine: NDArray[np.bool_], i: int) -> list[int]:
+    """The next places of the same side, one each way."""
+    places = [int(j) for j in np.flatnonzero(mine)]
+    at = places.index(i)
+    return [places[at - 1], places[(at + 1) % len(places)]]
+
+
+def _moves(lateral_mm: float, radial_mm: float) -> str:
+    sideways = abs(lateral_mm) >= NOTHING_MM
+    side = (Side.RIGHT if lateral_mm > 0 else Side.LEFT).said
+    if sideways and abs(radial_mm) >= NOTHING_MM:
+        way = say("in") if radial_mm < 0 else say("out")
+        return say(
+            "Moves the rim {lateral:.2f} mm {side} and {radial:.2f} mm {way} at its hole.",
+            lateral=abs(lateral_mm),
+            side=side,
+            radial=abs(radial_mm),
+            way=way,
+        )
+    if sideways:
+        return say("Moves the rim {lateral:.2f} mm {side} at its hole.", lateral=abs(lateral_mm), side=side)
+    return say("Hardly moves the rim: it brings its tension in line.")
+
+
+def _worst(outcome: Outcome, turns: Array) -> str:
+    """The figure that is worst after `turns`, in its own unit."""
+    shares = outcome.middle_shares(turns)
+    tier = outcome.tier
+    k = int(np.argmax(shares))
+    limits = (tier.lateral_mm, tier.radial_mm, tier.dish_mm, tier.tension_percent)
+    if k == 4:
+        mean = float(outcome.tension(turns)[outcome.tight].mean())
+        return say("the mean would be {mean:.0f} N", mean=mean)
+    value = float(shares[k]) * limits[k]
+    if k == 3:
+        return say("the spread would be ±{value:.0f} %", value=value)
+    return say("{figure} would be {value:.2f} mm", figure=term(_FIGURES[k]), value=value)
