@@ -45,6 +45,9 @@ def plan_record(record: WheelRecord, set_id: str | None, options: PlanOptions) -
         "step_turns": options.step_turns,
         "limit_turns": plan.limit_turns,
         "reason": plan.reason,
+        "caution": plan.caution,
+        "chance_inside": {"before": round(plan.before.chance, 3), "after": round(plan.expected.chance, 3)},
+        "minutes": round(plan.minutes, 1),
         "laps": plan.laps,
         "worst_on_the_way": {"spoke": plan.worst_spoke, "tension_n": round(plan.worst_tension_n, 1)},
         "moves": [
@@ -54,6 +57,7 @@ def plan_record(record: WheelRecord, set_id: str | None, options: PlanOptions) -
                 "say": f"{move.word} {move.fraction}",
                 "tension_before_n": round(move.tension_before_n, 1),
                 "tension_after_n": round(move.tension_after_n, 1),
+                "why": move.why,
             }
             for move in plan.moves
         ],

@@ -173,7 +173,7 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
           <Strip
             state={state}
             unit={unit}
-            lanes={{ lateral: 78, radial: 54, tension: 110, turns: 66 }}
+            lanes={{ lateral: 66, radial: 46, tension: 92, turns: 62 }}
             selected={selected}
             onSelect={select}
             over={[{ look: "foreseen", ...plan.predicted }]}
