@@ -7,7 +7,8 @@ from pathlib import Path
 CORE = Path(__file__).resolve().parents[2] / "felloe" / "core"
 ALLOWED = {"felloe", "numpy", "scipy"}
 STANDARD = {
-    "__future__", "collections", "csv", "dataclasses", "datetime", "enum", "functools", "io", "itertools", "json",
+    "__future__", "collections",
+    "copy", "csv", "dataclasses", "datetime", "enum", "functools", "io", "itertools", "json",
     "math", "numbers", "re", "typing",
 }  # fmt: skip
 

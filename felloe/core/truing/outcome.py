@@ -127,7 +127,8 @@ class Outcome:
         self.slopes = take @ self.turned_slopes
         self.variance = np.sum((take @ self.spread) ** 2, axis=1)
         self.squared = self.response**2
-        lateral, radial, dish, even, level = (1 / max(weight, 1e-3) for weight in group_weights(mode))
+        self.weights = np.array(group_weights(mode))
+        lateral, radial, dish, even, level = 1 / np.maximum(self.weights, 1e-3)
         tier = self.tier
         self._tolerance = np.concatenate(
             [
@@ -211,9 +212,9 @@ class Outcome:
             ]
         )
 
-    def chance(self, turns: Array, draws: int) -> tuple[float, float]:
-        """Chance and excess over the first of the draws, to compare turns (n,) by."""
-        worst = self.shares(turns, draws).max(axis=1)
+    def chance(self, turns: Array, draws: int | None = None) -> tuple[float, float]:
+        """Chance and excess of what the mode weighs, over the first of the draws, to compare turns (n,) by."""
+        worst = (self.weights * self.shares(turns, draws)).max(axis=1)
         return float((worst <= 1).mean()), float(np.maximum(worst - 1, 0).mean())
 
     def expected(self, turns: Array) -> Expected:

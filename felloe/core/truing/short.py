@@ -123,8 +123,8 @@ class Shortest:
         if (self.state.tension_n > self.limit_n).any() or self.options.target_share < 1:
             return False
         nothing = np.zeros(self.outcome.count)
-        inside = float(self.outcome.middle_shares(nothing).max()) <= 1
-        return self.untouched.chance >= (LEAVE_CHANCE if inside else self.options.chance)
+        inside = float((self.outcome.weights * self.outcome.middle_shares(nothing)).max()) <= 1
+        return self.outcome.chance(nothing)[0] >= (LEAVE_CHANCE if inside else self.options.chance)
 
     def chosen(self) -> Found | None:
         """The fewest nipples that reach the chance asked for; else what leaves least to do; None where nothing can be done."""
@@ -134,18 +134,18 @@ class Shortest:
             # Turns to the step lose a little of what the exact ones promise.
             if screened[k][0] >= self.options.chance:
                 found = self.of(k)
-                enough = found is not None and found.expected.chance >= self.options.chance - 0.01
+                enough = found is not None and self.outcome.chance(found.turns)[0] >= self.options.chance - 0.01
                 if found is not None and enough and self._price(found.turns, 1.0, 0.0) < ABOVE_NIPPLES:
                     return found
         by_price = sorted(screened, key=lambda k: self._price(self.path[k], *screened[k]))
         found_ones = [found for found in (self.of(k) for k in by_price[:3]) if found is not None]
-        return min(found_ones, key=lambda f: self._price(f.turns, f.expected.chance, f.expected.excess), default=None)
+        return min(found_ones, key=lambda f: self._price(f.turns, *self.outcome.chance(f.turns)), default=None)
 
     def _price(self, turns: Array, chance: float, excess: float) -> float:
         above = bool((self.outcome.tension(turns) > self.limit_n + NOTHING_N).any())
         price = int(np.count_nonzero(turns)) + PASS_NIPPLES * max(0.0, self.options.chance - chance)
         # What is little known is out in many draws whatever is turned: the figures as estimated count beside them.
-        near = max(0.0, float(self.outcome.middle_shares(turns).max()) - ROOM_SHARE)
+        near = max(0.0, float((self.outcome.weights * self.outcome.middle_shares(turns)).max()) - ROOM_SHARE)
         return price + EXCESS_NIPPLES * (excess + near) + ABOVE_NIPPLES * above
 
     def of(self, nipples: int) -> Found | None:
