@@ -55,7 +55,7 @@ def one(task: Task) -> tuple[str, Any]:
 
 
 def main() -> None:
-    each = int(sys.argv[1]) if len(sys.argv) > 1 else 18
+    each = int(sys.argv[1]) if len(sys.argv) > 1 else 17
     tasks: list[Task] = [
         (tier, shop, kind, seed)
         for tier in PASSES
@@ -67,7 +67,7 @@ def main() -> None:
     for method in ("quarter", "quarter fine", "half stiff"):
         tasks += [(method, "first", kind, seed) for kind in first for seed in range(max(1, each // 2))]
     for method in ("hand", "tighten", "bent", "straight"):
-        tasks += [(method, "first", kind, seed) for kind in first for seed in range(each)]
+        tasks += [(method, "first", kind, seed) for kind in first for seed in range(max(1, each // 2))]
     for shop in WORKSHOPS:
         tasks += [("reach", shop, kind, seed) for kind in WORKSHOPS[shop].kinds for seed in range(max(1, each // 3))]
     results: list[tuple[Task, Any]] = []
