@@ -190,7 +190,7 @@ export function PlanMaker({
               comes before this plan.
             </Trans>
           </Notice>
-          <div className="flex justify-end gap-3">
+          <div className="sticky bottom-0 flex justify-end gap-3 bg-face py-3">
             <Button onClick={() => setOpen(false)}>
               <Trans>Not now</Trans>
             </Button>

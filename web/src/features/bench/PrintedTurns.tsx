@@ -29,12 +29,12 @@ export function PrintedTurns({
         {plan.moves.map((move) => (
           <li key={move.key} className="flex items-baseline gap-4 border-b border-line py-1">
             <span aria-hidden="true">☐</span>
-            <strong className="w-14 font-figure text-xl">{move.spoke}</strong>
-            <span className="w-28">{move.turns > 0 ? say`▲ tighten` : say`▽ ease`}</span>
-            <span className="w-16 text-xl font-bold">
+            <strong className="w-14 shrink-0 font-figure text-xl">{move.spoke}</strong>
+            <span className="w-28 shrink-0">{move.turns > 0 ? say`▲ tighten` : say`▽ ease`}</span>
+            <span className="w-16 shrink-0 text-xl font-bold">
               <Fraction text={turnsText(move.turns)} />
             </span>
-            <span className="w-44 font-figure">
+            <span className="w-44 shrink-0 whitespace-nowrap font-figure">
               {shownForce(Math.max(0, move.tension_before_n), unit)} →{" "}
               {shownForce(move.tension_after_n, unit)} {unit}
             </span>
