@@ -76,7 +76,6 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
 
   return (
     <>
-      <PrintedTurns job={job} plan={plan} unit={unit} />
       <main className="flex flex-1 flex-col print:hidden">
         <JobHead job={job} title={say`Plan for ${word(plan.tier)}`}>
           <Button onClick={() => window.print()}>
@@ -184,6 +183,7 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
           </div>
         </section>
       </main>
+      <PrintedTurns job={job} plan={plan} unit={unit} />
     </>
   );
 }
