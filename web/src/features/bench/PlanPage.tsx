@@ -172,7 +172,12 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
           <Strip
             state={state}
             unit={unit}
-            lanes={{ lateral: 66, radial: 46, tension: 92, turns: 62 }}
+            // A caution takes its room from the drawing: the bench fits the screen without scrolling.
+            lanes={
+              plan.caution
+                ? { lateral: 54, radial: 38, tension: 74, turns: 60 }
+                : { lateral: 66, radial: 46, tension: 92, turns: 62 }
+            }
             selected={selected}
             onSelect={select}
             over={[{ look: "foreseen", ...plan.predicted }]}
