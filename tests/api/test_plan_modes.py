@@ -102,6 +102,16 @@ class FewNipples(BenchCase):
         names = self.get(f"reading-sets/{self.set}/left-alone").json()["names"]
         self.assertEqual(names, sorted({"L2", plan["moves"][0]["spoke"]}))
 
+    def test_turns_tried_by_hand_become_a_plan_unless_they_do_harm(self) -> None:
+        self.read_all(lump_mm=1.5)
+        plan = self.post(f"reading-sets/{self.set}/plans", {"turns": {"R9": -0.25, "l9": 0.25}}).json()
+        self.assertEqual({m["spoke"]: m["turns"] for m in plan["moves"]}, {"R9": -0.25, "L9": 0.25})
+        for turns in ({"R9": 2.0}, {"R9": 0.01}, {"R99": 0.25}, {"R9": 3}):
+            with self.subTest(turns):
+                refused = self.post(f"reading-sets/{self.set}/plans", {"turns": turns})
+                self.assertEqual(refused.status_code, 400 if turns == {"R9": 3} else 422, refused.json())
+        self.assertEqual(len(self.get(f"jobs/{self.job.pk}/plans").json()), 1)
+
     def test_a_suspected_slip_that_would_change_the_plan_is_asked_about_first(self) -> None:
         self.read_all()
         self.read("tension", "R5", 100)

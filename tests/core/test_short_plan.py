@@ -2,22 +2,25 @@
 
 from __future__ import annotations
 
+import re
 import unittest
 from dataclasses import replace
 
 import numpy as np
 
+from felloe.core.errors import BadReading
 from felloe.core.mechanics.estimate import WheelState, estimate_state
 from felloe.core.mechanics.influence import influence_of
 from felloe.core.mechanics.joint import EarlierSet, estimate_joint
+from felloe.core.mechanics.learning import RimFactors, pooled
 from felloe.core.mechanics.readings import Readings, TensionReading
 from felloe.core.mechanics.unilateral import slack_turns
 from felloe.core.naming import Side
 from felloe.core.practice.damage import used_wheel
 from felloe.core.truing.options import PlanOptions
 from felloe.core.truing.outcome import Outcome
-from felloe.core.truing.plan import make_plan, trade_off
-from felloe.core.truing.prediction import predict
+from felloe.core.truing.plan import make_plan, plan_of_tried, trade_off
+from felloe.core.truing.prediction import predict, without_spokes
 from felloe.core.truing.relief import relieve
 from felloe.core.truing.tiers import FINE, SOUND, Tier
 from tests.core.wheels import ALL, REAR, influence, read_fully
@@ -125,6 +128,64 @@ class Fewest(unittest.TestCase):
         self.assertGreaterEqual(proposed.expected.chance, choices[0].expected.chance)
         for choice in choices[1:]:
             self.assertAlmostEqual(choice.minutes, 0.4 * choice.nipples + 3, delta=0.4 * choice.nipples)
+
+
+class Tried(unittest.TestCase):
+    """Turns tried by hand become a plan only where they do no harm."""
+
+    def setUp(self) -> None:
+        self.state = state_of(seed=2, slack_turns=0.5)
+        self.turns = np.zeros(32)
+
+    def refused(self, word: str, state: WheelState | None = None, **options) -> None:  # type: ignore[no-untyped-def]
+        with self.assertRaises(BadReading) as caught:
+            plan_of_tried(state or self.state, PlanOptions(**options), self.turns)
+        self.assertEqual(caught.exception.field, "turns")
+        self.assertIn(word, str(caught.exception))
+
+    def test_as_they_are(self) -> None:
+        self.turns[4], self.turns[7] = 0.25, -0.125
+        plan = plan_of_tried(self.state, PlanOptions(), self.turns)
+        np.testing.assert_allclose(plan.turns, self.turns)
+        self.assertFalse(plan.differs_from(plan))
+        self.assertTrue(plan.differs_from(replace(plan, turns=plan.turns + np.eye(32)[9] * 0.25)))
+        self.assertFalse(plan.differs_from(replace(plan, turns=plan.turns + np.eye(32)[9] * 0.2)))
+
+    def test_nothing_and_what_must_not_be_turned(self) -> None:
+        self.refused("one nipple")
+        self.turns[4] = 0.25
+        self.refused("R3 must not be turned", untouchable=frozenset({"R3"}))
+        self.refused("R3 must not be turned", without_spokes(self.state, frozenset({"R3"})))
+
+    def test_not_above_the_limit_and_not_slack(self) -> None:
+        self.turns[4] = 2.0
+        tight = replace(self.state, tension_n=self.state.tension_n + 300)
+        self.refused("R3 would come above the rim's limit", tight)
+        self.turns[4] = -2.0
+        self.refused("too slack")
+        # A spoke found above it may be brought down.
+        high = replace(self.state, tension_n=np.where(np.arange(32) == 4, 1300.0, self.state.tension_n))
+        self.turns[4] = -0.25
+        self.assertIn("Above the rim's limit", plan_of_tried(high, PlanOptions(), self.turns).caution)
+        self.turns[4] = 0.25
+        self.refused("R3 would come above", high)
+
+
+class Why(unittest.TestCase):
+    def test_each_line_says_what_is_so(self) -> None:
+        """Movement by the influence; what would be without a nipple, by figures taken otherwise."""
+        state = state_of(seed=3)
+        plan = make_plan(state)
+        self.assertGreater(len(plan.moves), 3)
+        for move in plan.moves:
+            i = DISC.index_of[move.spoke]
+            moved = state.influence.lateral_mm[i, i] * move.turns
+            self.assertIn(f"Moves the rim {abs(moved):.2f} mm {'right' if moved > 0 else 'left'}", str(move.why))
+            without = plan.turns.copy()
+            without[i] = 0
+            worst = worst_share(state, without, SOUND)
+            figures = [float(part) for part in re.findall(r"[0-9.]+(?= mm\.| %\.)", str(move.why).split("Without it ")[1])]
+            self.assertTrue(figures and any(abs(f / limit - worst) < 0.04 for f in figures for limit in (0.5, 20)), move.why)
 
 
 class Slack(unittest.TestCase):
@@ -241,6 +302,30 @@ class Together(unittest.TestCase):
         self.assertLess(abs(np.mean([d.factor_logs[0] for d in high])), 0.12)
         self.assertGreater(np.mean([d.meter_share for d in high]), 0.02)
         self.assertLess(abs(np.mean([d.meter_share for d in both])), 0.03)
+
+    def test_a_wheel_worked_on_without_a_note_goes_by_what_was_read_last(self) -> None:
+        """A turn was noted, and far more was done: the sets do not agree, and the earlier one misleads no more."""
+        rng = np.random.default_rng(8)
+        virtual = used_wheel(DISC, rng, 0.2)
+        first = read_fully(virtual, rng)
+        noted = np.zeros(32)
+        noted[3] = 0.25
+        after = virtual.turned(noted + np.round(rng.normal(0, 0.4, 32) * 8) / 8)
+        last = read_fully(after, rng)
+        together, alone = estimate_joint(DISC, last, [EarlierSet(first, noted)]), estimate_joint(DISC, last)
+        np.testing.assert_allclose(together.tension_n, alone.tension_n, atol=15)
+        np.testing.assert_allclose(together.lateral_mm, alone.lateral_mm, atol=0.02)
+
+    def test_rims_of_one_make_teach_the_next_wheel(self) -> None:
+        """By hand: two rims found 20 % stiffer, each to 0.1, differ among themselves by 0.06; the prior says 1 to 0.22."""
+        self.assertIsNone(pooled([]))
+        found = RimFactors(1.2, 1.0, 1.0, (0.1, 0.22, 0.22))
+        got = pooled([found, found])
+        assert got is not None
+        weight = 2 / (0.1**2 + 0.06**2)
+        self.assertAlmostEqual(np.log(got.ei_lat), np.log(1.2) * weight / (weight + 1 / 0.22**2))
+        self.assertAlmostEqual(got.log_sd[0], float(np.sqrt(1 / (weight + 1 / 0.22**2) + 0.06**2)))
+        self.assertAlmostEqual(got.gj, 1.0)
 
     def test_two_sets_without_turns_are_surer_than_one(self) -> None:
         rng = np.random.default_rng(1)

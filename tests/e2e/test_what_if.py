@@ -48,6 +48,40 @@ class WhatIf(BrowserCase):
         self.assertEqual(Plan.objects.get().mode, "tighten_only")
 
 
+class FewNipples(BrowserCase):
+    def test_how_many_is_chosen_by_one_key_and_a_wheel_that_is_inside_is_left(self) -> None:
+        job = self.job()
+        made = self.fill(job, "as_found", self.virtual())
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}/state/{made.pk}")
+        page.get_by_role("button", name="Plan the truing").click()
+        expect(page.get_by_role("img", name="Chance to be inside")).to_be_visible()
+        few = page.get_by_role("radio", name="4", exact=True)
+        few.click()
+        expect(page.get_by_text("to be inside sound after 4 nipples")).to_be_visible()
+        self.assertAccessible(page, "trade-off")
+        page.get_by_role("button", name="Work out the plan").click()
+        page.wait_for_url(re.compile("/plan/"))
+        plan = Plan.objects.get()
+        self.assertLessEqual(len({m.spoke for m in plan.moves.all()}), 4)
+        self.assertIsNotNone(plan.chance)
+        expect(page.get_by_text("to be inside sound after it")).to_be_visible()
+        expect(page.get_by_text("at its hole").first).to_be_visible()
+
+    def test_turns_tried_by_hand_become_a_plan(self) -> None:
+        job = self.job()
+        made = self.fill(job, "as_found", self.virtual())
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}/state/{made.pk}")
+        page.get_by_role("button", name="What if").click()
+        bar = page.get_by_role("region", name="What if")
+        expect(bar.get_by_role("button", name="Make it a plan")).to_be_disabled()
+        page.keyboard.press("-")
+        bar.get_by_role("button", name="Make it a plan").click()
+        page.wait_for_url(re.compile("/plan/"))
+        self.assertEqual([m.turns for m in Plan.objects.get().moves.all()], [-0.125])
+
+
 class Verdict(BrowserCase):
     def test_the_verdict_opens_its_curve_and_a_pass_is_laid_over(self) -> None:
         job = self.job()

@@ -7,7 +7,6 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-import numpy as np
 from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
@@ -22,7 +21,6 @@ from felloe.bench.services.states import estimated, kept_estimate, rounded, trac
 from felloe.bench.services.suspects import readings_without, slips_of
 from felloe.condition import services as condition
 from felloe.core.diagnosis.rim_damage import in_vain, judge
-from felloe.core.errors import UnknownSpoke
 from felloe.core.hand_back import check_reason
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.readings import FEWEST_FOR_A_PLAN, Readings
@@ -34,8 +32,8 @@ from felloe.core.spokes.twist import twist_turns
 from felloe.core.terms import term
 from felloe.core.truing.dish_options import dish_advice, dish_plan
 from felloe.core.truing.options import PlanOptions, suggested_step_turns
-from felloe.core.truing.plan import TruingPlan, make_plan, plan_of_turns, trade_off
-from felloe.core.truing.prediction import without_spokes
+from felloe.core.truing.plan import TruingPlan, make_plan, plan_of_tried, trade_off
+from felloe.core.truing.prediction import turns_by_place, without_spokes
 from felloe.core.truing.tiers import TIERS
 from felloe.instruments.services.instruments import core_table
 from felloe.queue import services as queue
@@ -62,6 +60,9 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     state, readings = estimated(reading_set)
     _require_ground(readings)
     learnt = learn_from(user, reading_set, readings, state)
+    if learnt is not None and learnt.shirkers:
+        # Nipples that are named now count with what they did in this very plan.
+        state, _ = estimated(reading_set)
     despite = _sense_of(reading_set, state, options.get("despite") or "")
     state, asked = _asked(reading_set, state, options)
     dish_option = options.get("dish_option")
@@ -69,7 +70,7 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     if dish_option:
         made = dish_plan(state, asked, dish_option)
     elif tried:
-        made = plan_of_turns(state, asked, _turns(reading_set, tried))
+        made = plan_of_tried(state, asked, turns_by_place(state.wheel, tried))
     else:
         made = make_plan(state, asked)
     if not dish_option and not tried and not options.get("as_read"):
@@ -137,22 +138,6 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     return find_plan(user, plan.pk)
 
 
-def _turns(reading_set: ReadingSet, tried: dict[str, float]) -> np.ndarray:
-    """Turns by spoke as an array (n,); raises UnknownSpoke."""
-    wheel = wheel_of(reading_set)
-    turns = np.zeros(wheel.spoke_count)
-    for name, turn in tried.items():
-        spoke = str(SpokeName.parse(name))
-        if spoke not in wheel.index_of:
-            raise UnknownSpoke(say("this wheel has no spoke {spoke}", spoke=spoke), "turns")
-        turns[wheel.index_of[spoke]] = turn
-    return turns
-
-
-#: Plans differ where a nipple is turned so much otherwise [turns].
-DIFFERS_TURNS = 0.25
-
-
 def _wait_for_answers(reading_set: ReadingSet, made: TruingPlan, options: dict[str, Any]) -> None:
     """A slip that is suspected among the readings is asked about first, where the plan would be another without it."""
     doubtful = []
@@ -161,7 +146,7 @@ def _wait_for_answers(reading_set: ReadingSet, made: TruingPlan, options: dict[s
         if mended is None:
             continue
         state, asked = _asked(reading_set, estimated(reading_set, mended)[0], options)
-        if np.abs(make_plan(state, asked).turns - made.turns).max() >= DIFFERS_TURNS:
+        if made.differs_from(make_plan(state, asked)):
             doubtful.append(slip.what)
     if doubtful:
         raise Refused(

@@ -17,16 +17,15 @@ from felloe.bench.models import DialTrace, PlanMove, Reading, ReadingSet
 from felloe.bench.services.learning import earlier_sets, known_of
 from felloe.bench.services.readings import core_readings, current_readings, traces_of, wheel_of
 from felloe.condition import services as condition
-from felloe.core.errors import UnknownSpoke
 from felloe.core.mechanics.estimate import Trace, WheelState
 from felloe.core.mechanics.joint import estimate_joint
 from felloe.core.mechanics.readings import BROKEN_SD_N, Readings, TensionReading
-from felloe.core.naming import Side, SpokeName
+from felloe.core.naming import Side
 from felloe.core.said import joined, say
 from felloe.core.tension.evenness import side_evenness
 from felloe.core.tension.statics import expected_left_over_right, measured_means_n, side_ratio, side_targets_n, tight_side
 from felloe.core.truing.headline import headline
-from felloe.core.truing.prediction import predict
+from felloe.core.truing.prediction import predict, turns_by_place
 from felloe.core.truing.sign_off import figures_of, not_measured
 from felloe.core.truing.tiers import TIERS, Tier, check_against
 from felloe.wheels.services import influence_for
@@ -225,13 +224,7 @@ def what_if(reading_set: ReadingSet, turns_by_spoke: dict[str, float]) -> answer
     """What the wheel would measure after any turns by hand: at once, nothing is kept."""
     state, readings = kept_estimate(reading_set)
     wheel = state.wheel
-    turns = np.zeros(wheel.spoke_count)
-    for name, turn in turns_by_spoke.items():
-        spoke = str(SpokeName.parse(name))
-        if spoke not in wheel.index_of:
-            raise UnknownSpoke(say("this wheel has no spoke {spoke}", spoke=spoke), "turns")
-        turns[wheel.index_of[spoke]] = turn
-    after = predict(state, turns)
+    after = predict(state, turns_by_place(wheel, turns_by_spoke))
     tier = TIERS[reading_set.job.tier]
     spread = max(
         side_evenness(wheel, after.tension_n.tolist(), side, tier.tension_percent, state.broken).spread_percent for side in Side

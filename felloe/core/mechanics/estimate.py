@@ -36,14 +36,13 @@ DATUM_SD_MM = 50.0
 class Doubt:
     """What is not known of a wheel beside its state.
 
-    `factor_logs` (3,) are those of the factors found on EI sideways, EI in plane and GJ, `covariance` (3, 3) theirs, `cross`
-    that of the state's unknowns with them (u, 3). `meter_share`: by how much the meter reads high, with its spread.
+    `factor_logs` (3,) are those of the factors found on EI sideways, EI in plane and GJ, `covariance` (3, 3) theirs.
+    `meter_share`: by how much the meter reads high, with its spread.
     """
 
     factor_logs: Array
     meter_share: float
     meter_share_sd: float
-    cross: Array
     covariance: Array
 
 

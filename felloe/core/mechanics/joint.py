@@ -29,7 +29,7 @@ from felloe.core.mechanics.estimate import (
 )
 from felloe.core.mechanics.evidence import Observed
 from felloe.core.mechanics.influence import Influence, influence_of, rim_radius_mm
-from felloe.core.mechanics.learning import LOG_SD, RimFactors
+from felloe.core.mechanics.learning import RimFactors
 from felloe.core.mechanics.prior import Prior, free_shapes, prior_of
 from felloe.core.mechanics.readings import Readings, RunoutReading
 from felloe.core.mechanics.ring import RingSection, ring_stiffness
@@ -168,12 +168,11 @@ def estimate_joint(
     if not earlier:
         # The rim's free shape is as little known as its stiffness: without turns readings say nothing of the latter.
         state = estimate_state(influences(before.applied(wheel)), latest)
-        nothing = np.zeros((state.node_map.shape[1], 3))
-        return replace(state, doubt=Doubt(before.logs, 0.0, METER_SHARE_SD, nothing, np.diag(prior_sd**2)))
+        return replace(state, doubt=Doubt(before.logs, 0.0, METER_SHARE_SD, np.diag(prior_sd**2)))
     logs = before.logs
     mean: Array | None = None
     for _ in range(ROUNDS):
-        influence = influence_of(_factors(logs).applied(wheel))
+        influence = influence_of(RimFactors.of_logs(logs).applied(wheel))
         prior = prior_of(influence)
         stacked = _stacked(influence, prior, latest, earlier)
         if mean is None:
@@ -209,7 +208,6 @@ def estimate_joint(
         factor_logs=logs,
         meter_share=float(fit.mean[at + 3]),
         meter_share_sd=float(spread[3]),
-        cross=covariance[:u, at : at + 3],
         covariance=covariance[at : at + 3, at : at + 3],
     )
     return replace(state, doubt=doubt)
@@ -219,11 +217,6 @@ def _observed(prior: Prior, stacked: _Stacked, rows: Array, values: Array, besid
     return Observed(
         prior, rows / stacked.sd[:, None], values / stacked.sd, stacked.zeros, DATUM_SD_MM, beside_sd, len(stacked.miss_sd)
     )
-
-
-def _factors(logs: Array, log_sd: tuple[float, float, float] = (LOG_SD, LOG_SD, LOG_SD)) -> RimFactors:
-    lateral, radial, torsion = (float(f) for f in np.exp(logs))
-    return RimFactors(lateral, radial, torsion, log_sd)
 
 
 def _slope_columns(

@@ -47,6 +47,12 @@ class RimFactors:
         values = {name: getattr(wheel.rim, name) * f for name, f in zip(_NAMES, factors, strict=True)}
         return replace(wheel, rim=replace(wheel.rim, **values))
 
+    @classmethod
+    def of_logs(cls, logs: Array, log_sd: tuple[float, float, float] = (LOG_SD, LOG_SD, LOG_SD)) -> RimFactors:
+        """The factors whose logarithms are `logs` (3,)."""
+        lateral, radial, torsion = (float(f) for f in np.exp(logs))
+        return cls(lateral, radial, torsion, log_sd)
+
     @property
     def logs(self) -> Array:
         return np.log([self.ei_lat, self.ei_rad, self.gj])
@@ -64,7 +70,7 @@ def pooled(found: Sequence[RimFactors]) -> RimFactors | None:
     total = weights.sum(axis=0) + prior
     logs = (weights * np.array([f.logs for f in found])).sum(axis=0) / total
     spread = np.sqrt(1 / total + ALIKE_LOG_SD**2)
-    return _factors(logs, (float(spread[0]), float(spread[1]), float(spread[2])))
+    return RimFactors.of_logs(logs, (float(spread[0]), float(spread[1]), float(spread[2])))
 
 
 @dataclass(frozen=True)
@@ -154,11 +160,6 @@ def _centred(values: Array, changes: _Changes) -> Array:
     return out
 
 
-def _factors(logs: Array, log_sd: tuple[float, float, float] = (LOG_SD, LOG_SD, LOG_SD)) -> RimFactors:
-    lateral, radial, torsion = (float(f) for f in np.exp(logs))
-    return RimFactors(lateral, radial, torsion, log_sd)
-
-
 def learn(wheel: Wheel, before: Readings, after: Readings, turns: Array, known: RimFactors | None = None) -> Learnt | None:
     """Fit the rim's factors to what moved; `turns` (n,) are those really made, `known` what earlier passes taught.
 
@@ -173,7 +174,7 @@ def learn(wheel: Wheel, before: Readings, after: Readings, turns: Array, known: 
     logs = start.copy()
 
     def predicted(at: Array) -> tuple[Array, Array]:
-        factors = _factors(at)
+        factors = RimFactors.of_logs(at)
         columns = _centred(_columns(influence_of(factors.applied(wheel)), changes), changes)
         return columns @ turns, columns
 
@@ -201,7 +202,7 @@ def learn(wheel: Wheel, before: Readings, after: Readings, turns: Array, known: 
     covariance = np.linalg.inv(rows.T @ rows)
     spread = np.sqrt(np.diag(covariance))
     residual = observed - now
-    factors = _factors(logs, (float(spread[0]), float(spread[1]), float(spread[2])))
+    factors = RimFactors.of_logs(logs, (float(spread[0]), float(spread[1]), float(spread[2])))
     misfit_after = float(np.sqrt(np.mean((residual / sd) ** 2)))
     return Learnt(factors, len(changes.value), misfit_before, misfit_after, shirkers)
 

@@ -11,7 +11,7 @@ from felloe.core.components import Wheel
 from felloe.core.errors import BadReading, UnknownSpoke
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.said import joined, say
-from felloe.core.tension.statics import tight_side
+from felloe.core.tension.statics import side_targets_n, tight_side
 from felloe.core.truing.objective import MODES
 from felloe.core.truing.tiers import SOUND, Tier
 
@@ -116,6 +116,13 @@ def free_nipples(state: WheelState, options: PlanOptions) -> NDArray[np.bool_]:
     if options.mode == "ride_home":
         free &= near_the_gap(state)
     return free
+
+
+def floors_n(state: WheelState, options: PlanOptions) -> NDArray[np.float64]:
+    """Below what no spoke is eased (n,) [N]; a spoke that is missing has no floor."""
+    targets = side_targets_n(state.wheel)
+    floors = [FLOOR_SHARE * options.target_share * targets[name.side] for name in state.wheel.names]
+    return np.where(state.influence.stiffness_n_mm > 0, floors, -np.inf)
 
 
 def near_the_gap(state: WheelState) -> NDArray[np.bool_]:

@@ -12,13 +12,17 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from felloe.core.errors import BadReading
 from felloe.core.mechanics.estimate import WheelState
+from felloe.core.said import say
 from felloe.core.truing.laps import BUILD_LIMIT_TURNS, next_share
 from felloe.core.truing.options import (
     MAX_PASS_LIMIT_TURNS,
     RIDE_HOME_LIMIT_TURNS,
     RIDE_HOME_NIPPLES,
     PlanOptions,
+    floors_n,
+    free_nipples,
     suggested_limit_turns,
 )
 from felloe.core.truing.outcome import Expected
@@ -27,7 +31,7 @@ from felloe.core.truing.reason import caution, reason
 from felloe.core.truing.relief import Relief, relieve
 from felloe.core.truing.short import CURVE, Found, Shortest
 from felloe.core.truing.tiers import CLEARING
-from felloe.core.truing.walk import Walk, ceiling, safe_walk, walk_tensions
+from felloe.core.truing.walk import NOTHING_N, Walk, ceiling, safe_walk, walk_tensions
 from felloe.core.truing.why import whys
 from felloe.core.units import turns_as_fraction
 
@@ -35,6 +39,8 @@ Array = NDArray[np.float64]
 
 #: By so much [N] a spoke above the limit may rise on the way where nothing else is possible, and that is said.
 YIELDS_N = (3.0, 6.0, 12.0, 25.0)
+#: Plans differ where a nipple is turned so much otherwise [turns]. Common practice, no source.
+DIFFERS_TURNS = 0.25
 #: Finding a nipple, turning it past and back, and the look after a pass: minutes. Common practice, no source.
 NIPPLE_MIN, LOOK_MIN = 0.4, 3.0
 
@@ -87,6 +93,10 @@ class TruingPlan:
     @property
     def nipples(self) -> int:
         return int(np.count_nonzero(self.turns))
+
+    def differs_from(self, other: TruingPlan) -> bool:
+        """Whether a nipple is turned otherwise than in `other` by what a hand sees at once."""
+        return bool(np.abs(self.turns - other.turns).max() >= DIFFERS_TURNS)
 
     @property
     def minutes(self) -> float:
@@ -150,7 +160,33 @@ def plan_of_turns(state: WheelState, options: PlanOptions, turns: Array) -> Trui
     limit = float(np.abs(turns).max(initial=step))
     planning = _Planning(state, replace(options, step_turns=step, limit_turns=max(min(limit, MAX_PASS_LIMIT_TURNS), step)))
     expected = planning.search.outcome.expected(asked)
-    return planning.plan(Found(tuple((i, count * step) for i, count in walk.turns), asked, walk.laps, 0, 0.0, expected))
+    return planning.plan(Found(tuple((i, count * step) for i, count in walk.turns), asked, walk.laps, 0, expected))
+
+
+def plan_of_tried(state: WheelState, options: PlanOptions, turns: Array) -> TruingPlan:
+    """A plan of turns (n,) that somebody tried by hand, as they are.
+
+    Raises BadReading where nothing is turned, where a nipple is turned that must not be, and where a spoke would come above the
+    rim's limit, at the end or on the way, or below its floor, further than it stands.
+    """
+    names = [str(name) for name in state.wheel.names]
+    if not np.any(np.rint(turns * 16)):
+        raise BadReading(say("turn one nipple at least"), "turns")
+    stay = np.flatnonzero((turns != 0) & ~free_nipples(state, options))
+    if len(stay):
+        raise BadReading(say("{spoke} must not be turned", spoke=names[stay[0]]), "turns")
+    plan = plan_of_turns(state, options, turns)
+    now, limit_n = state.tension_n, state.wheel.rim.tension_cap_n
+    walked = walk_tensions(now, state.influence.tension_n, [(state.wheel.index_of[m.spoke], m.turns) for m in plan.moves])
+    above = np.flatnonzero((walked > np.maximum(now, limit_n) + NOTHING_N).any(axis=0))
+    if len(above):
+        raise BadReading(
+            say("{spoke} would come above the rim's limit of {limit_n:.0f} N", spoke=names[above[0]], limit_n=limit_n), "turns"
+        )
+    slack = np.flatnonzero(walked[-1] < np.minimum(now, floors_n(state, options)) - NOTHING_N)
+    if len(slack):
+        raise BadReading(say("{spoke} would be too slack to hold its nipple", spoke=names[slack[0]]), "turns")
+    return plan
 
 
 class _Planning:
@@ -222,7 +258,7 @@ class _Planning:
         if not self.search.sparse.keeps_to_limits(turns):
             return None
         expected = self.search.outcome.expected(turns)
-        return Found(walk, turns, then.laps if then else 1, len(eased.turns), 0.0, expected)
+        return Found(walk, turns, then.laps if then else 1, len(eased.turns), expected)
 
     def plan(self, found: Found | None) -> TruingPlan:
         """The plan as it is worked."""
@@ -250,5 +286,5 @@ class _Planning:
             before=self.search.untouched,
             expected=found.expected if found is not None else self.search.untouched,
             reason=reason(self.search, found, after),
-            caution=caution(self.search, found),
+            caution=caution(self.search, found, tensions),
         )

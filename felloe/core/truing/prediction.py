@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
+from felloe.core.components import Wheel
+from felloe.core.errors import UnknownSpoke
 from felloe.core.mechanics.estimate import Trace, WheelState
 from felloe.core.mechanics.influence import influence_of
 from felloe.core.mechanics.unilateral import slack_turns
+from felloe.core.naming import SpokeName
+from felloe.core.said import say
 
 Array = NDArray[np.float64]
 
@@ -23,6 +28,17 @@ class Prediction:
     radial_mm: Array
     dish_mm: float
     trace: Trace
+
+
+def turns_by_place(wheel: Wheel, turns_by_spoke: Mapping[str, float]) -> Array:
+    """Turns told by spoke as an array (n,); raises UnknownSpoke for one that the wheel does not have."""
+    turns = np.zeros(wheel.spoke_count)
+    for name, turn in turns_by_spoke.items():
+        spoke = str(SpokeName.parse(name))
+        if spoke not in wheel.index_of:
+            raise UnknownSpoke(say("this wheel has no spoke {spoke}", spoke=spoke), "turns")
+        turns[wheel.index_of[spoke]] = turn
+    return turns
 
 
 def predict(state: WheelState, turns: Array) -> Prediction:

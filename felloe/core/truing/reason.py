@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import numpy as np
+from numpy.typing import NDArray
 
 from felloe.core.said import joined, say
 from felloe.core.tension.statics import tight_side
 from felloe.core.truing.prediction import Prediction
 from felloe.core.truing.short import Found, Shortest
+from felloe.core.truing.walk import NOTHING_N
+
+Array = NDArray[np.float64]
 
 
 def reason(search: Shortest, found: Found | None, after: Prediction) -> str:
@@ -56,24 +60,31 @@ def reason(search: Shortest, found: Found | None, after: Prediction) -> str:
     return joined("", [head, joined(", ", parts), "."])
 
 
-def caution(search: Shortest, found: Found | None) -> str:
-    """What is said before the first nipple; empty where all spokes stand below the rim's limit."""
-    state = search.state
-    over = [int(i) for i in np.flatnonzero(state.tension_n > search.limit_n)]
-    if not over:
+def caution(search: Shortest, found: Found | None, walked: Array) -> str:
+    """What is said before the first nipple; empty where all spokes stand below the rim's limit. `walked`: the tensions before
+    and after each turn, (turns + 1, n) [N]."""
+    state, limit_n = search.state, search.limit_n
+    over = np.flatnonzero(state.tension_n > limit_n)
+    if not len(over):
         return ""
     names = joined(", ", [str(state.wheel.names[i]) for i in over])
-    said = say("Above the rim's limit of {limit_n:.0f} N: {names}.", limit_n=search.limit_n, names=names)
+    parts = [say("Above the rim's limit of {limit_n:.0f} N: {names}.", limit_n=limit_n, names=names)]
     if found is None:
-        return said
+        return parts[0]
     if found.eased_first:
-        more = say("The first {count} turns bring them down: keep to their order.", count=found.eased_first)
-    else:
-        more = say("They come down in this order and never rise: keep to it.")
-    if found.rises_n:
-        more = say(
-            "No order keeps all of them from rising by up to {rises_n:.0f} N while others are eased; this one lifts them "
-            "least. Keep to it, and stand clear of the rim.",
-            rises_n=found.rises_n,
+        parts.append(say("The first {count} turns bring them down: keep to their order.", count=found.eased_first))
+    rises_n = float((walked - walked[0])[:, over].max())
+    if rises_n > NOTHING_N:
+        parts.append(
+            say(
+                "No order keeps all of them from rising by up to {rises_n:.0f} N while others are eased: keep to this one, and "
+                "stand clear of the rim.",
+                rises_n=rises_n,
+            )
         )
-    return joined(" ", [said, more])
+    elif not found.eased_first:
+        parts.append(say("None of them rises on the way: keep to the order."))
+    left = [str(state.wheel.names[i]) for i in over if walked[-1][i] > limit_n + NOTHING_N]
+    if left:
+        parts.append(say("Still above it after this pass: {names}.", names=joined(", ", left)))
+    return joined(" ", parts)

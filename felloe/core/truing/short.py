@@ -14,8 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from felloe.core.mechanics.estimate import WheelState
-from felloe.core.tension.statics import side_targets_n
-from felloe.core.truing.options import FLOOR_SHARE, RIDE_HOME_NIPPLES, PlanOptions, free_nipples
+from felloe.core.truing.options import RIDE_HOME_NIPPLES, PlanOptions, floors_n, free_nipples
 from felloe.core.truing.outcome import Expected, Outcome
 from felloe.core.truing.sparse import Bounds, Sparse
 from felloe.core.truing.walk import NOTHING_N, ceiling, safe_walk
@@ -30,7 +29,7 @@ ROOM_SHARE = 0.5
 ABOVE_NIPPLES = 40.0
 #: Tensions keep so many standard deviations below the rim's limit, at the end and on the way, but no more than this share.
 MARGIN_SD, MARGIN_SHARE = 2.2, 0.07
-#: A wheel that is inside by the estimate, and that more likely than not, is not touched.
+#: A wheel that is inside by the estimate, and with this chance, is not touched.
 LEAVE_CHANCE = 0.8
 #: Chances are compared over so many draws, and said over all of them.
 FEWER_DRAWS = 128
@@ -41,13 +40,12 @@ CURVE = (4, 7, 10, 16)
 @dataclass(frozen=True)
 class Found:
     """Turns in their order, (place, turns), with what they lead to; `laps` of the walk, `eased_first` of them come before it
-    and bring down what stands above the limit; `rises_n` where even so a spoke above the limit rises."""
+    and bring down what stands above the limit."""
 
     walk: tuple[tuple[int, float], ...]
     turns: Array
     laps: int
     eased_first: int
-    rises_n: float
     expected: Expected
 
     @property
@@ -71,9 +69,7 @@ class Shortest:
         # A mode that only tightens never eases, one that only eases never tightens.
         self.lowest = np.where(free & (options.mode != "tighten_only"), np.minimum(-most - self.made, 0), 0.0)
         self.highest = np.where(free & (options.mode != "ease_only"), np.maximum(most - self.made, 0), 0.0)
-        targets = side_targets_n(wheel)
-        floor_share = FLOOR_SHARE * options.target_share
-        self.floor_n = np.where(self.outcome.present, [floor_share * targets[name.side] for name in wheel.names], -np.inf)
+        self.floor_n = floors_n(state, options)
         self.limit_n = wheel.rim.tension_cap_n
         first = Sparse(self.outcome, self._bounds(np.zeros(wheel.spoke_count)))
         all_turns = first.all_nipples()
@@ -119,7 +115,7 @@ class Shortest:
 
     @property
     def is_enough(self) -> bool:
-        """Whether the wheel is inside as it is: as surely as was asked, or by the estimate and more likely than not."""
+        """Whether the wheel is inside as it is: as surely as was asked, or by the estimate and with LEAVE_CHANCE."""
         if (self.state.tension_n > self.limit_n).any() or self.options.target_share < 1:
             return False
         nothing = np.zeros(self.outcome.count)
@@ -171,4 +167,4 @@ class Shortest:
         else:
             return None
         steps = tuple((i, count * self.options.step_turns) for i, count in walk.turns)
-        return Found(steps, turns, walk.laps, 0, rises_n, self.outcome.expected(turns))
+        return Found(steps, turns, walk.laps, 0, self.outcome.expected(turns))
