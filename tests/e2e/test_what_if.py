@@ -7,7 +7,7 @@ import re
 import numpy as np
 
 from felloe.bench.models import Plan, PlanMove
-from felloe.bench.services import plans
+from felloe.bench.services import plans, states
 from tests.e2e.bench import BrowserCase, expect
 
 
@@ -76,10 +76,13 @@ class FewNipples(BrowserCase):
         page.get_by_role("button", name="What if").click()
         bar = page.get_by_role("region", name="What if")
         expect(bar.get_by_role("button", name="Make it a plan")).to_be_disabled()
-        page.keyboard.press("-")
+        # Chosen is the spoke furthest off its side's mean: a turn of it that makes it less so.
+        worst = max(states.state_of_set(made).spokes, key=lambda spoke: abs(spoke.percent_of_mean))
+        turns = -0.125 if worst.percent_of_mean > 0 else 0.125
+        page.keyboard.press("-" if turns < 0 else "+")
         bar.get_by_role("button", name="Make it a plan").click()
         page.wait_for_url(re.compile("/plan/"))
-        self.assertEqual([m.turns for m in Plan.objects.get().moves.all()], [-0.125])
+        self.assertEqual([(m.spoke, m.turns) for m in Plan.objects.get().moves.all()], [(worst.name, turns)])
 
 
 class Verdict(BrowserCase):
