@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from felloe.core.components import Wheel
 from felloe.core.errors import BadReading
 from felloe.core.mechanics.readings import RunoutReading, TensionReading
@@ -50,3 +52,8 @@ def lump_readings(wheel: Wheel, first: str, last: str, height_mm: float, toward:
         RunoutReading(end, 0.0, EYE_SD_MM),
         *(RunoutReading(angle, 0.0, 2 * EYE_SD_MM) for angle in away),
     ]
+
+
+def nothing_seen(angles_deg: Sequence[float], group: int = 0) -> list[RunoutReading]:
+    """The rim runs along the pointer's line at all these angles, as far as an eye can tell."""
+    return [RunoutReading(angle, 0.0, EYE_SD_MM, group) for angle in angles_deg]

@@ -105,9 +105,34 @@ class WheelState:
     @cached_property
     def maps(self) -> tuple[Array, Array, Array]:
         """From the unknowns to tensions (n, u) and to lateral and radial movement at the holes (2n, u); covariance (u, u)."""
-        cos, sin = np.cos(self.influence.lacing.rim_angle_rad)[:, None], np.sin(self.influence.lacing.rim_angle_rad)[:, None]
-        radial = cos * self._map[0::6] + sin * self._map[1::6]
-        return self._tension_map, np.vstack([self._map[2::6], radial]), self._covariance
+        return self._tension_map, np.vstack(at_holes(self.influence, self._map)), self._covariance
+
+    def with_maps(self, node_map: Array, tension_map: Array, covariance: Array) -> WheelState:
+        """The same wheel, known through other unknowns: from them to the nodes (6n, u) and the tensions (n, u), and their
+        covariance (u, u)."""
+        lateral, radial = at_holes(self.influence, node_map)
+        return replace(
+            self,
+            _map=node_map,
+            _tension_map=tension_map,
+            _covariance=covariance,
+            tension_sd_n=_sd(tension_map, covariance),
+            lateral_sd_mm=_sd(lateral - lateral.mean(axis=0), covariance),
+            radial_sd_mm=_sd(radial - radial.mean(axis=0), covariance),
+            dish_sd_mm=float(_sd(lateral.mean(axis=0)[None, :], covariance)[0]),
+        )
+
+    def moved(self, displacement: Array, tension_n: Array) -> WheelState:
+        """After its nodes moved by `displacement` (6n,) and its tensions changed by `tension_n` (n,)."""
+        lateral, radial = at_holes(self.influence, displacement[:, None])
+        return replace(
+            self,
+            tension_n=self.tension_n + tension_n,
+            lateral_mm=self.lateral_mm + lateral[:, 0] - lateral.mean(),
+            radial_mm=self.radial_mm + radial[:, 0] - radial.mean(),
+            dish_mm=self.dish_mm + float(lateral.mean()),
+            displacement=self.displacement + displacement,
+        )
 
     def draws(self, rng: Generator, count: int) -> Iterator[WheelState]:
         """Wheels drawn from what the readings leave open: same standard deviations, other values."""
@@ -246,6 +271,12 @@ def estimate_state(influence: Influence, readings: Readings) -> WheelState:
     return state_of(influence, prior, fit.mean[:unknowns], datums, fit.covariance[:unknowns, :unknowns])
 
 
+def at_holes(influence: Influence, node_map: Array) -> tuple[Array, Array]:
+    """Lateral and radial movement at the holes, (n, u) each, of node unknowns (6n, u)."""
+    cos, sin = np.cos(influence.lacing.rim_angle_rad)[:, None], np.sin(influence.lacing.rim_angle_rad)[:, None]
+    return node_map[2::6], cos * node_map[0::6] + sin * node_map[1::6]
+
+
 def _sd(rows: Array, covariance: Array) -> Array:
     return np.asarray(np.sqrt(np.maximum(np.einsum("ij,jk,ik->i", rows, covariance, rows, optimize=True), 0)))
 
@@ -254,9 +285,7 @@ def state_of(
     influence: Influence, prior: Prior, mean: Array, datums: dict[tuple[str, int], float], covariance: Array
 ) -> WheelState:
     """The state of a wheel whose unknowns have `mean` (u,) and `covariance` (u, u); `datums`: zeros of its dials."""
-    cos, sin = np.cos(influence.lacing.rim_angle_rad)[:, None], np.sin(influence.lacing.rim_angle_rad)[:, None]
-    lateral = prior.displacement[2::6]
-    radial = cos * prior.displacement[0::6] + sin * prior.displacement[1::6]
+    lateral, radial = at_holes(influence, prior.displacement)
     lateral_dev, radial_dev = lateral - lateral.mean(axis=0), radial - radial.mean(axis=0)
     mean_row = lateral.mean(axis=0)[None, :]
     return WheelState(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -59,6 +59,18 @@ class Influence:
     def figure_operators(self) -> tuple[Array, Array]:
         """`trace_operators` at `figure_angles_deg`."""
         return trace_operators(self, self.figure_angles_deg)
+
+    def changed(self, displacement: Array, tension_n: Array) -> Influence:
+        """The same wheel answering a turn of each nipple by so much more: node unknowns (6n, n), tensions (n, n)."""
+        cos, sin = np.cos(self.lacing.rim_angle_rad)[:, None], np.sin(self.lacing.rim_angle_rad)[:, None]
+        moved = self.displacement + displacement
+        return replace(
+            self,
+            displacement=moved,
+            lateral_mm=moved[2::6],
+            radial_mm=cos * moved[0::6] + sin * moved[1::6],
+            tension_n=self.tension_n + tension_n,
+        )
 
     def response_to(self, force: Array) -> Array:
         """Displacements (6n, …) of the wheel under loads (6n, …) on the rim's nodes [N, N·mm]."""

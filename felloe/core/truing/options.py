@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,11 +11,16 @@ from numpy.typing import NDArray
 from felloe.core.components import Wheel
 from felloe.core.errors import BadReading, UnknownSpoke
 from felloe.core.mechanics.estimate import WheelState
+from felloe.core.mechanics.readings import Readings
 from felloe.core.said import joined, say
 from felloe.core.tension.statics import side_targets_n, tight_side
 from felloe.core.truing.objective import MODES
 from felloe.core.truing.tiers import SOUND, Tier
 
+#: What a tier speaks of.
+FIGURES = ("lateral", "radial", "dish", "tension")
+#: Where no tension was read no nipple is turned further in one pass: the hand feels no limit. Common practice, no source.
+UNREAD_LIMIT_TURNS = 0.5
 #: Steps that a mechanic can turn by eye.
 STEPS_TURNS: tuple[float, ...] = (1 / 4, 1 / 8, 1 / 16)
 #: Largest turn of one pass that may be asked for.
@@ -40,6 +46,8 @@ class PlanOptions:
     `nipples`: touch at most so many; None takes the fewest that are enough. `untouchable`: names of seized or broken
     spokes' nipples.
     `target_share`: how much of the target tension this pass goes for; less than 1 for a wheel under construction.
+    `unread`: figures (of FIGURES) that nothing was read of: they are not to be spoilt, and the plan claims nothing of them. `by_eye`: figures that were only told by eye: they are taken as they were told, and no
+    chance is stated.
     """
 
     tier: Tier = SOUND
@@ -51,6 +59,8 @@ class PlanOptions:
     mode: str = "balanced"
     between: tuple[str, str] | None = None
     target_share: float = 1.0
+    unread: frozenset[str] = frozenset()
+    by_eye: frozenset[str] = frozenset()
 
     def __post_init__(self) -> None:
         if self.mode not in MODES:
@@ -72,6 +82,9 @@ class PlanOptions:
             raise BadReading(say("the share of the target must lie between 0.1 and 1"), "target_share")
         if not LEAST_CHANCE <= self.chance <= MOST_CHANCE:
             raise BadReading(say("the chance must lie between 50 and 99 percent"), "chance")
+        for figure in sorted(self.unread | self.by_eye):
+            if figure not in FIGURES:
+                raise BadReading(say("a figure is one of {figures}", figures=joined(", ", FIGURES)), "unread")
         if self.nipples is not None and self.nipples < 1:
             raise BadReading(say("a plan must be allowed one nipple at least"), "nipples")
 
@@ -85,6 +98,18 @@ def suggested_limit_turns(state: WheelState, tier: Tier) -> float:
     if out > 2.5 or mean_off > 0.2:
         return 1.0
     return 0.5 if out > 1.2 or mean_off > 0.08 else 0.25
+
+
+def pass_limit_turns(state: WheelState, options: PlanOptions) -> float:
+    """Most for one nipple in this pass: as asked, else as suggested, and less where no tension was read."""
+    suggested = options.limit_turns or suggested_limit_turns(state, options.tier)
+    return min(suggested, UNREAD_LIMIT_TURNS) if "tension" in options.unread else suggested
+
+
+def unread_figures(readings: Iterable[Readings]) -> frozenset[str]:
+    """The figures of FIGURES that none of these readings is of."""
+    read = list(readings)
+    return frozenset(figure for figure in FIGURES if not any(getattr(one, figure) for one in read))
 
 
 def suggested_step_turns(state: WheelState, tier: Tier) -> float:

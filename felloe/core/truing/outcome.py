@@ -23,6 +23,9 @@ Array = NDArray[np.float64]
 
 #: So many wheels are drawn for a chance: at nine of ten it is then known to 1.3 points.
 DRAWS = 512
+#: Where no tension was read a spoke may depart so far from its side's mean by the model: no more is claimed. Common practice,
+#: no source: half as tight again is felt by hand.
+UNREAD_ALLOWED = 0.5
 #: A mean this near its target is as good as on it: a plan does not turn a whole side for less. Common practice, no source.
 MEAN_WITHIN = 0.10
 #: A lap of a wheel under construction goes for its share of the tension so closely.
@@ -55,7 +58,8 @@ def _normals(draws: int, unknowns: int, count: int) -> tuple[Array, Array, Array
 
 
 class Outcome:
-    """The figures of `tier` as they follow from turns (n,) of a wheel in `state`.
+    """The figures of `tier` as they follow from turns (n,) of a wheel in `state`; those `unread` count only by what turns do to
+    them, those told `by_eye` are taken as they were told.
 
     Rows: lateral and radial from the mean line at m angles each, dish, each spoke's departure from its side's mean, and the
     tight side's mean from its target; `start` (rows,), `response` (rows, n), `slopes` (3, rows, n) for independent units of
@@ -63,7 +67,14 @@ class Outcome:
     """
 
     def __init__(
-        self, state: WheelState, tier: Tier, mode: str = "balanced", target_share: float = 1.0, draws: int = DRAWS
+        self,
+        state: WheelState,
+        tier: Tier,
+        mode: str = "balanced",
+        target_share: float = 1.0,
+        draws: int = DRAWS,
+        unread: frozenset[str] = frozenset(),
+        by_eye: frozenset[str] = frozenset(),
     ) -> None:
         self.state, self.tier, self.draws = state, tier, draws
         wheel = state.wheel
@@ -73,13 +84,14 @@ class Outcome:
         self.sides = [np.flatnonzero(wheel.on_side(side) & present) for side in Side]
         self.tight = np.flatnonzero(tight_spokes(wheel) & present)
         self.target_n = target_share * wheel.rim.tension_target_n
-        self.allowed = tier.tension_percent / 100
+        self.allowed = max(tier.tension_percent / 100, UNREAD_ALLOWED if "tension" in unread else 0.0)
         off = abs(float(state.tension_n[self.tight].mean()) / self.target_n - 1)
         #: A mean that is off stays no further off than it was; what the tier allows is the most.
         self.mean_within = min(max(MEAN_WITHIN, off), max(MEAN_WITHIN, self.allowed))
         if mode == "build":
             self.mean_within = LAP_WITHIN
         self._all()
+        self._leave_unread(unread, by_eye)
         self._rows(mode)
         self._side_of = np.zeros((self.count, len(self.sides)))
         for number, side in enumerate(self.sides):
@@ -109,6 +121,17 @@ class Outcome:
         self.known = np.vstack([read(state.node_map), tension_map])
         values, vectors = np.linalg.eigh(covariance)
         self.spread = self.known @ (vectors * np.sqrt(np.maximum(values, 0)))
+
+    def _leave_unread(self, unread: frozenset[str], by_eye: frozenset[str]) -> None:
+        """What nothing was read of is taken to be as it should, what was told by eye as it was told, and tensions as they would
+        explain it: only what the turns do to them is in doubt."""
+        m = self.angles
+        places = {"lateral": slice(0, m), "radial": slice(m, 2 * m), "dish": slice(2 * m, 2 * m + 1)}
+        for figure in unread | by_eye:
+            rows = places.get(figure, slice(2 * m + 1, None))
+            self.spread[rows] = 0.0
+            if figure in unread and figure in places:
+                self.now[rows] = 0.0
 
     def _rows(self, mode: str) -> None:
         m, count = self.angles, self.count
@@ -227,7 +250,7 @@ class Outcome:
             lateral_mm=float(lateral * self.tier.lateral_mm),
             radial_mm=float(radial * self.tier.radial_mm),
             dish_mm=float(dish * self.tier.dish_mm),
-            spread_percent=float(spread * self.tier.tension_percent),
+            spread_percent=float(spread * self.allowed * 100),
             mean_n=float(self.tension(turns)[self.tight].mean()),
             excess=float(np.maximum(worst - 1, 0).mean()),
         )

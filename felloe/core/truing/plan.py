@@ -23,7 +23,7 @@ from felloe.core.truing.options import (
     PlanOptions,
     floors_n,
     free_nipples,
-    suggested_limit_turns,
+    pass_limit_turns,
 )
 from felloe.core.truing.outcome import Expected
 from felloe.core.truing.prediction import Prediction, predict, turned_state
@@ -199,11 +199,9 @@ class _Planning:
         if options.mode == "ride_home":
             most = min(options.nipples or RIDE_HOME_NIPPLES, RIDE_HOME_NIPPLES)
             options = replace(options, tier=CLEARING, nipples=most if options.nipples else None)
-        suggested = {"build": BUILD_LIMIT_TURNS, "ride_home": RIDE_HOME_LIMIT_TURNS}.get(
-            options.mode, suggested_limit_turns(state, options.tier)
-        )
+        of_mode = {"build": BUILD_LIMIT_TURNS, "ride_home": RIDE_HOME_LIMIT_TURNS}.get(options.mode)
         self.state, self.options = state, options
-        self.limit_turns = options.limit_turns or suggested
+        self.limit_turns = options.limit_turns or of_mode or pass_limit_turns(state, options)
         self.search = Shortest(state, options, self.limit_turns)
 
     @cached_property

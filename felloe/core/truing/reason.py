@@ -7,6 +7,8 @@ from numpy.typing import NDArray
 
 from felloe.core.said import joined, say
 from felloe.core.tension.statics import tight_side
+from felloe.core.terms import term
+from felloe.core.truing.options import FIGURES
 from felloe.core.truing.prediction import Prediction
 from felloe.core.truing.short import Found, Shortest
 from felloe.core.truing.walk import NOTHING_N
@@ -32,32 +34,40 @@ def reason(search: Shortest, found: Found | None, after: Prediction) -> str:
     before = state.figures
     tight = state.present(tight_side(state.wheel))
     tightened = sum(1 for turn in found.turns if turn > 0)
-    parts = [
-        say(
+    parts = {
+        "lateral": say(
             "lateral {lateral_tir_mm:.2f} → {after_mm:.2f} mm",
             lateral_tir_mm=before.lateral_tir_mm,
             after_mm=after.trace.lateral_tir_mm,
         ),
-        say(
+        "radial": say(
             "radial {radial_tir_mm:.2f} → {after_mm:.2f} mm",
             radial_tir_mm=before.radial_tir_mm,
             after_mm=after.trace.radial_tir_mm,
         ),
-        say("dish {dish_mm:+.2f} → {after_mm:+.2f} mm", dish_mm=state.dish_mm, after_mm=after.dish_mm),
-        say(
+        "dish": say("dish {dish_mm:+.2f} → {after_mm:+.2f} mm", dish_mm=state.dish_mm, after_mm=after.dish_mm),
+        "tension": say(
             "{tight_side} mean {mean_n:.0f} → {after_n:.0f} N",
             tight_side=tight_side(state.wheel).said,
             mean_n=float(state.tension_n[tight].mean()),
             after_n=float(after.tension_n[tight].mean()),
         ),
-    ]
+    }
     head = say(
         "{moves_count} nipples, {tightened} tighter and {eased} easier: ",
         moves_count=found.nipples,
         tightened=tightened,
         eased=found.nipples - tightened,
     )
-    return joined("", [head, joined(", ", parts), "."])
+    unread = search.options.unread
+    said = joined("", [head, joined(", ", [part for figure, part in parts.items() if figure not in unread]), "."])
+    return joined(" ", [said, not_claimed(unread)]) if unread else said
+
+
+def not_claimed(unread: frozenset[str]) -> str:
+    """What a plan claims nothing of, since nothing was read of it."""
+    names = joined(", ", [term(figure) for figure in FIGURES if figure in unread])
+    return say("Nothing was read of {figures}: nothing is claimed of it, and little is turned.", figures=names)
 
 
 def caution(search: Shortest, found: Found | None, walked: Array) -> str:

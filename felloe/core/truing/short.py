@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.truing.options import RIDE_HOME_NIPPLES, PlanOptions, floors_n, free_nipples
 from felloe.core.truing.outcome import Expected, Outcome
+from felloe.core.truing.room import room_of
 from felloe.core.truing.sparse import Bounds, Sparse
 from felloe.core.truing.walk import NOTHING_N, ceiling, safe_walk
 
@@ -27,8 +28,6 @@ PASS_NIPPLES, EXCESS_NIPPLES = 30.0, 40.0
 ROOM_SHARE = 0.5
 #: So many nipples are turned rather than to leave a spoke above the rim's limit.
 ABOVE_NIPPLES = 40.0
-#: Tensions keep so many standard deviations below the rim's limit, at the end and on the way, but no more than this share.
-MARGIN_SD, MARGIN_SHARE = 2.2, 0.07
 #: A wheel that is inside by the estimate, and with this chance, is not touched.
 LEAVE_CHANCE = 0.8
 #: Chances are compared over so many draws, and said over all of them.
@@ -63,7 +62,9 @@ class Shortest:
         self.state, self.options = state, options
         wheel = state.wheel
         self.made = np.zeros(wheel.spoke_count) if made is None else made
-        self.outcome = Outcome(state, options.tier, options.mode, options.target_share)
+        self.outcome = Outcome(
+            state, options.tier, options.mode, options.target_share, unread=options.unread, by_eye=options.by_eye
+        )
         free = free_nipples(state, options)
         most = np.floor(limit_turns / options.step_turns + 1e-9) * options.step_turns
         # A mode that only tightens never eases, one that only eases never tightens.
@@ -78,22 +79,9 @@ class Shortest:
         self._tried: dict[int, Found | None] = {}
 
     def _bounds(self, turns: Array) -> Bounds:
-        tension, limit_n = self.state.tension_n, self.limit_n
-        # The scale of the meter is the same for all: at the limit it counts in full.
-        meter = self.state.doubt.meter_share_sd * limit_n if self.state.doubt is not None else 0.0
-        margin = np.minimum(MARGIN_SD * np.sqrt(self.outcome.tension_variance(turns) + meter**2), MARGIN_SHARE * limit_n)
-        if self.options.mode == "ride_home":
-            # The neighbours of a gap carry its load: what stands above the limit rises no further, and is mended at home.
-            margin = np.zeros_like(margin)
-            cap = np.maximum(tension, limit_n)
-        else:
-            # What stands in the margin already is not forced down, but goes no higher; what stands above the limit comes down.
-            cap = np.where(tension > limit_n, limit_n - margin, np.maximum(limit_n - margin, tension))
-        self.margin_n = margin
-        # On the way the hand can still look: only what the readings leave open is kept.
-        known = np.sqrt(self.outcome.tension_variance(np.zeros(self.outcome.count)) + meter**2)
-        self.way_margin_n = np.minimum(margin, np.minimum(MARGIN_SD * known, MARGIN_SHARE * limit_n))
-        return Bounds(self.lowest, self.highest, self.options.step_turns, self.floor_n, cap)
+        room = room_of(self.state, self.options, self.outcome, turns)
+        self.margin_n, self.way_margin_n = room.margin_n, room.way_margin_n
+        return Bounds(self.lowest, self.highest, self.options.step_turns, self.floor_n, room.cap_n)
 
     def yielding(self, yields_n: tuple[float, ...]) -> Shortest:
         """The same search, in which spokes above the limit may rise by one of `yields_n` on the way [N]."""

@@ -114,6 +114,14 @@ class Sparse:
             found[len(nipples)] = turns.copy()
         return found
 
+    def settled(self, turns: Array, nipples: list[int], middle: Array | None = None) -> tuple[Array, Array, Array]:
+        """`turns` (n,) of the `nipples` alone, settled anew from near where they were; the middles of lateral and radial, which
+        may be given again, and the curvature there."""
+        m, rows = self.outcome.angles, self.outcome.start + self.outcome.response @ turns
+        if middle is None:
+            middle = np.array([_middle(rows[:m]), _middle(rows[m : 2 * m])])
+        return self._settle(turns, middle, nipples, 2)
+
     def _settle(self, turns: Array, middle: Array, nipples: list[int], rounds: int) -> tuple[Array, Array, Array]:
         """Newton's method on the power of all rows for the `nipples` alone; turns, middles, and the last curvature."""
         outcome, bounds = self.outcome, self.bounds
