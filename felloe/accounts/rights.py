@@ -44,6 +44,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         meters instruments instrument instrument_live
         reading_sets reading_set_get reading_history reading_advice readings_csv_out
         state_get dish_options job_plans plan_get plan_modes verdict pass_before laps_ahead what_if trade_off left_alone
+        live_get
         stock part_movements orders stock_library stock_preview
         sizing lacing strip replacing spare_card swap
         job_move photo_add bike_change check_answer mark_add break_add frame_check part_move
@@ -51,7 +52,8 @@ _BY_ROLES: dict[frozenset[str], str] = {
     # The apprentice measures and works plans.
     BENCH: """
         wheel_change record_in reading_set_open reading_save reading_withdraw readings_csv_in lump_add turn_record
-        trace_withdraw hear plan_make move_mark
+        trace_withdraw hear plan_make move_mark live_begin live_turned live_take_back live_mend live_turn live_tell live_read
+        live_end
         spokes_choose old_spoke_log kit_lay_out lacing_inside lacing_place lacing_despite lacing_look strip_facts strip_step
         small_parts_count replace_step refit_answer
     """,

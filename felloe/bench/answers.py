@@ -346,3 +346,74 @@ class PlanMode:
     key: str
     name: str
     why: str
+
+
+@dataclass(frozen=True)
+class LiveTurn:
+    spoke: str
+    turns: float
+
+
+@dataclass(frozen=True)
+class LiveNext:
+    """The nipple to turn next."""
+
+    spoke: str
+    turns: float
+    tension_before_n: float
+    tension_after_n: float
+    twist_turns: float
+    why: str
+
+
+@dataclass(frozen=True)
+class LiveSuspect:
+    """What seems to have been turned instead of what was noted; 0 turns: nothing was."""
+
+    spoke: str
+    turns: float
+    noted: str
+    noted_turns: float
+    said: str
+
+
+@dataclass(frozen=True)
+class LiveFigures:
+    """The middle of what is to be expected after all that is left: mm, and the spread in percent."""
+
+    lateral: float
+    radial: float
+    dish: float
+    tension: float
+
+
+@dataclass(frozen=True)
+class LiveStep:
+    """Where a live pass stands. `looked`: the rim was looked at since the last nipple; `ask`: a spoke to read first."""
+
+    plan_id: UUID
+    reading_set_id: UUID
+    version: int
+    tier: str
+    step_turns: float
+    ended: bool
+    ended_set_id: UUID | None
+    enough: bool
+    said: str
+    next: LiveNext | None
+    rest: list[LiveTurn]
+    in_order: int
+    ask: str
+    looked: bool
+    nipples_turned: int
+    looks: int
+    last: LiveTurn | None
+    last_look: str
+    suspect: LiveSuspect | None
+    chance: float | None
+    chance_after: float | None
+    after: LiveFigures
+    unread: list[str]
+    by_eye: list[str]
+    caution: str
+    state: State

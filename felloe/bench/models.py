@@ -190,3 +190,61 @@ class PlanMove(ShopRow):
                 name="done_turns_when_done",
             ),
         ]
+
+
+class LivePass(ShopRow):
+    """A pass worked nipple by nipple with a look at the rim after each: its plan holds the turns that were made."""
+
+    plan = models.OneToOneField(Plan, on_delete=models.PROTECT, related_name="live")
+    reading_set = models.ForeignKey(ReadingSet, on_delete=models.PROTECT, related_name="live_passes")
+    version = models.PositiveIntegerField(default=1, help_text="Counts what was done; who has seen less is told")
+    unread = models.JSONField(default=list, help_text="Figures that nothing was read of")
+    by_eye = models.JSONField(default=list, help_text="Figures that were only told by eye")
+    left = models.JSONField(help_text="What is still to turn, the next first, and what is expected of it")
+    why = SaidField(default=str)
+    suspect = models.JSONField(null=True, help_text="What seems to have been turned instead of the last nipple")
+    ended_at = models.DateTimeField(null=True)
+    ended_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
+    ended_set = models.ForeignKey(ReadingSet, on_delete=models.PROTECT, null=True, related_name="+")
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["reading_set"], condition=models.Q(ended_at__isnull=True), name="one_live_pass_of_a_set_at_once"
+            ),
+            models.CheckConstraint(
+                condition=models.Q(ended_at__isnull=True, ended_by__isnull=True, ended_set__isnull=True)
+                | models.Q(ended_at__isnull=False, ended_by__isnull=False),
+                name="live_pass_ended_by_somebody",
+            ),
+        ]
+
+
+class LiveLook(ShopRow):
+    """What was seen between two nipples of a live pass: a turn past a dial, a lump told by eye, or one reading. Append-only."""
+
+    class Source(models.TextChoices):
+        STREAM = "stream", say("From an instrument")
+        EYE = "eye", say("Told by eye")
+        SINGLE = "single", say("One reading")
+
+    live_pass = models.ForeignKey(LivePass, on_delete=models.PROTECT, related_name="looks")
+    number = models.PositiveSmallIntegerField()
+    after_moves = models.PositiveSmallIntegerField(help_text="So many nipples had been turned")
+    kind = models.CharField(max_length=8, choices=Reading.Kind)
+    source = models.CharField(max_length=6, choices=Source)
+    spoke = models.CharField(max_length=4, blank=True)
+    entered = models.JSONField(default=dict, help_text="One reading as the person entered it")
+    points = models.JSONField(help_text="[angle in degrees, N or mm, standard deviation] each; angle 0 for tension and dish")
+    said = SaidField(help_text="What it says, in words")
+    instrument = models.ForeignKey("instruments.Instrument", on_delete=models.PROTECT, null=True, related_name="+")
+    meter_table = models.ForeignKey("instruments.MeterTable", on_delete=models.PROTECT, null=True, related_name="+")
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["live_pass", "number"], name="one_live_look_per_number"),
+            models.CheckConstraint(
+                condition=models.Q(kind__in=["tension", "lateral", "radial", "dish"]), name="live_look_kind_known"
+            ),
+            models.CheckConstraint(condition=models.Q(source__in=["stream", "eye", "single"]), name="live_look_source_known"),
+        ]

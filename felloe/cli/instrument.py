@@ -1,7 +1,8 @@
 """A stand-in instrument: a tension meter and two dials on a virtual wheel, streaming lines of JSON over TCP on loopback.
 
 Told {"spoke": "R5"} it measures the tension there; told {"trace": "lateral"} or {"trace": "radial"} the wheel is turned once
-past the dial. Told nothing it walks from spoke to spoke by itself. A real instrument ignores what it is told.
+past the dial; told {"turned": {"R5": 0.25}} the nipples of its wheel are turned so far from how it was found, by a hand that
+misses a little. Told nothing it walks from spoke to spoke by itself. A real instrument ignores what it is told.
 """
 
 from __future__ import annotations
@@ -28,16 +29,34 @@ SETTLE_HZ, TURN_HZ = 20.0, 200.0
 #: A meter settles like this [s], and is moved on by itself after so long [s].
 SETTLE_S, STAY_S = 0.12, 3.0
 DEGREES_A_LINE = 1.0
+#: A hand misses a turn by so much of it; no nipple is turned further than this [turns].
+HAND_MISS, MOST_TURNS = 0.04, 4.0
 
 
 class StandIn:
     """Measures a virtual wheel; every connection has a hand of its own."""
 
     def __init__(self, virtual: VirtualWheel, tables: dict[str, MeterTable], rng: Generator) -> None:
-        self.virtual, self.tables, self.rng = virtual, tables, rng
-        angles = np.arange(0.0, 360.0, DEGREES_A_LINE)
-        self.angles = angles
-        self.shapes = {"lateral": virtual.lateral_mm(angles), "radial": virtual.radial_mm(angles)}
+        self.found, self.tables, self.rng = virtual, tables, rng
+        self.misses = rng.normal(0, HAND_MISS, len(virtual.tension_n))
+        self.angles = np.arange(0.0, 360.0, DEGREES_A_LINE)
+        self.turned: dict[str, float] = {}
+        self._show(virtual)
+
+    def _show(self, virtual: VirtualWheel) -> None:
+        self.virtual = virtual
+        self.shapes = {"lateral": virtual.lateral_mm(self.angles), "radial": virtual.radial_mm(self.angles)}
+
+    def turn_nipples(self, turned: dict[str, float]) -> None:
+        """Turn the nipples of its wheel so far [turns] from how it was found; what is no spoke of it is left."""
+        made = {name: turns for name, turns in turned.items() if name in self.found.wheel.index_of}
+        if made == self.turned:
+            return
+        self.turned = made
+        turns = np.zeros(len(self.misses))
+        for name, turn in made.items():
+            turns[self.found.wheel.index_of[name]] = np.clip(turn, -MOST_TURNS, MOST_TURNS)
+        self._show(self.found.turned(turns * (1 + self.misses)))
 
     def tension_line(self, spoke: str, since_s: float) -> str:
         """What the meter shows on a spoke, so long after it was put there."""
@@ -71,6 +90,9 @@ class StandIn:
                     asked = _asked(line)
                     if asked.get("spoke") in self.virtual.wheel.index_of:
                         spoke, since, told, kind = str(asked["spoke"]), loop.time() - 10 * SETTLE_S, True, ""
+                    told_turns = asked.get("turned")
+                    if isinstance(told_turns, dict):
+                        self.turn_nipples({str(k): float(v) for k, v in told_turns.items() if isinstance(v, int | float)})
                     kind = str(asked["trace"]) if asked.get("trace") in self.shapes else kind
                     heard = asyncio.create_task(reader.readline())
                 if kind:

@@ -22,6 +22,7 @@ SHUT: dict[str, set[str]] = {
         "prices_set", "shop_rules_set", "stock_machine",
         "wheel_change", "record_in", "reading_set_open", "reading_save", "reading_withdraw",
         "readings_csv_in", "lump_add", "turn_record", "trace_withdraw", "hear", "plan_make", "move_mark", "spokes_choose",
+        "live_begin", "live_turned", "live_take_back", "live_mend", "live_turn", "live_tell", "live_read", "live_end",
         "old_spoke_log", "kit_lay_out", "lacing_inside", "lacing_place", "lacing_despite", "lacing_look",
         "strip_facts", "strip_step",
         "small_parts_count", "replace_step", "refit_answer", "conclude", "finding_mended", "mark_end", "break_end", "sign_off",

@@ -18,7 +18,7 @@ from felloe.core.mechanics.joint import estimate_joint
 from felloe.core.mechanics.readings import Readings, RunoutReading, TensionReading
 from felloe.core.practice.hands import settled, worked
 from felloe.core.practice.virtual_wheel import VirtualWheel
-from felloe.core.truing.live import Left, left_to_do
+from felloe.core.truing.live import Ahead, left_to_do
 from felloe.core.truing.options import PlanOptions
 from felloe.core.truing.tiers import TIERS
 from tests.bench.passes import Figures, figures
@@ -72,7 +72,7 @@ def true_live(workshop: str, kind: str, seed: int, tier_name: str, kinds: tuple[
     followed = Followed.begun(estimate_joint(stand.wheel, stand.reader.full(virtual, rng)))
     before = figures(virtual)
     limit_n = stand.wheel.rim.tension_cap_n
-    rest: Left | None = None
+    rest: Ahead | None = None
     touches, spins, times, worst = 0, len(kinds) + 1, [], before.over
     calm, asked, meter = False, set[int](), 0
     while touches < MOST_TOUCHES:
@@ -107,6 +107,6 @@ def true_live(workshop: str, kind: str, seed: int, tier_name: str, kinds: tuple[
         begun = time.perf_counter()
         followed = followed.turned(place, turns).read(trace(virtual, stand.reader, rng, kinds, spins))
         times[-1] += time.perf_counter() - begun
-        rest = left.without_first()
+        rest = left.without(place)
     after, middle = figures(virtual), float(np.median(times))
     return LiveTrued(workshop, kind, seed, touches, spins, meter, before, after, left.enough, worst, max(times), middle)

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from felloe.bench.api import judging, measuring, views
+from felloe.bench.api import judging, live, measuring, views
 
 urlpatterns = [
     path("jobs/<uuid:job_id>/reading-sets", views.JobSetsView.as_view(), name="reading-sets"),
@@ -29,6 +29,15 @@ urlpatterns = [
     path("reading-sets/<uuid:set_id>/verdict", judging.VerdictView.as_view(), name="verdict"),
     path("reading-sets/<uuid:set_id>/pass", judging.PassView.as_view(), name="pass"),
     path("reading-sets/<uuid:set_id>/laps", judging.LapsView.as_view(), name="laps"),
+    path("reading-sets/<uuid:set_id>/live", live.SetLiveView.as_view(), name="set-live"),
+    path("plans/<uuid:plan_id>/live", live.LiveView.as_view(), name="live"),
+    path("plans/<uuid:plan_id>/live/turned", live.LiveTurnedView.as_view(), name="live-turned"),
+    path("plans/<uuid:plan_id>/live/take-back", live.LiveTakeBackView.as_view(), name="live-take-back"),
+    path("plans/<uuid:plan_id>/live/mend", live.LiveMendView.as_view(), name="live-mend"),
+    path("plans/<uuid:plan_id>/live/turn", live.LiveTurnView.as_view(), name="live-turn"),
+    path("plans/<uuid:plan_id>/live/told", live.LiveTellView.as_view(), name="live-told"),
+    path("plans/<uuid:plan_id>/live/reading", live.LiveReadView.as_view(), name="live-reading"),
+    path("plans/<uuid:plan_id>/live/end", live.LiveEndView.as_view(), name="live-end"),
     path("plans/<uuid:plan_id>", views.PlanView.as_view(), name="plan"),
     path("plans/<uuid:plan_id>/moves/<str:spoke>", views.PlanMoveView.as_view(), name="plan-move"),
 ]

@@ -15,15 +15,13 @@ from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.bench import answers
 from felloe.bench.models import LearntRim, Plan, PlanMove, Reading, ReadingSet
+from felloe.bench.services.asked import asked_of, require_ground, sense_of, wait_for_answers
 from felloe.bench.services.learning import learn_from
 from felloe.bench.services.readings import current_readings, find_set, set_for_work, wheel_of
 from felloe.bench.services.states import estimated, kept_estimate, rounded, trace_values
-from felloe.bench.services.suspects import readings_without, slips_of
 from felloe.condition import services as condition
-from felloe.core.diagnosis.rim_damage import in_vain, judge
-from felloe.core.hand_back import check_reason
 from felloe.core.mechanics.estimate import WheelState
-from felloe.core.mechanics.readings import FEWEST_FOR_A_PLAN, Readings
+from felloe.core.mechanics.readings import Readings
 from felloe.core.naming import SpokeName
 from felloe.core.refit.road_advice import road_card
 from felloe.core.said import joined, say, sentence
@@ -31,26 +29,12 @@ from felloe.core.spokes.length import spoke_length_mm
 from felloe.core.spokes.twist import twist_turns
 from felloe.core.terms import term
 from felloe.core.truing.dish_options import dish_advice, dish_plan
-from felloe.core.truing.options import PlanOptions, suggested_step_turns
+from felloe.core.truing.options import PlanOptions
 from felloe.core.truing.plan import TruingPlan, make_plan, plan_of_tried, trade_off
-from felloe.core.truing.prediction import turns_by_place, without_spokes
-from felloe.core.truing.tiers import TIERS
+from felloe.core.truing.prediction import turns_by_place
 from felloe.instruments.services.instruments import core_table
 from felloe.queue import services as queue
 from felloe.queue.models import Job
-
-
-def _require_ground(readings: Readings) -> None:
-    if not readings.enough_for_a_plan:
-        raise Refused(
-            "too_few_readings",
-            say(
-                "A plan needs at least {fewest_for_a_plan} readings, this set has {count}: read some spokes first.",
-                fewest_for_a_plan=FEWEST_FOR_A_PLAN,
-                count=readings.count,
-            ),
-            422,
-        )
 
 
 @transaction.atomic
@@ -58,13 +42,13 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     """Compute a plan from a set's current readings and keep it with its prediction."""
     reading_set = set_for_work(user, set_id)
     state, readings = estimated(reading_set)
-    _require_ground(readings)
+    require_ground(readings)
     learnt = learn_from(user, reading_set, readings, state)
     if learnt is not None and learnt.shirkers:
         # Nipples that are named now count with what they did in this very plan.
         state, _ = estimated(reading_set)
-    despite = _sense_of(reading_set, state, options.get("despite") or "")
-    state, asked = _asked(reading_set, state, options)
+    despite = sense_of(reading_set, state, options.get("despite") or "")
+    state, asked = asked_of(reading_set, state, options)
     dish_option = options.get("dish_option")
     tried = options.get("turns") or {}
     if dish_option:
@@ -74,7 +58,7 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     else:
         made = make_plan(state, asked)
     if not dish_option and not tried and not options.get("as_read"):
-        _wait_for_answers(reading_set, made, options)
+        wait_for_answers(reading_set, made, options)
     reason = made.reason
     mode, broken = asked.mode, state.broken
     if mode == "ride_home":
@@ -86,39 +70,8 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
         )
     if despite:
         reason = joined(" ", [sentence(say("Planned all the same: {reason}", reason=despite)), reason])
-    plan = Plan.objects.create(
-        shop_id=user.shop_id,
-        reading_set=reading_set,
-        mode=mode,
-        learnt=LearntRim.objects.filter(reading_set=reading_set).order_by("-created_at").first() if learnt else None,
-        tier=reading_set.job.tier,
-        step_turns=made.options.step_turns,
-        limit_turns=made.limit_turns,
-        untouchable=sorted(asked.untouchable),
-        reason=reason,
-        caution=made.caution,
-        eased_first=made.eased_first,
-        chance=round(made.expected.chance, 3),
-        chance_before=round(made.before.chance, 3),
-        spread_after_percent=round(made.expected.spread_percent, 1),
-        mean_after_n=round(made.expected.mean_n, 1),
-        minutes=round(made.minutes, 1),
-        laps=made.laps,
-        worst_tension_n=round(made.worst_tension_n, 1),
-        worst_spoke=made.worst_spoke,
-        predicted=asdict(
-            answers.Predicted(
-                tension_n=rounded(made.after.tension_n, 1),
-                lateral_mm=rounded(made.after.lateral_mm, 3),
-                radial_mm=rounded(made.after.radial_mm, 3),
-                dish_mm=round(made.after.dish_mm, 3),
-                lateral_tir_mm=round(made.after.trace.lateral_tir_mm, 3),
-                radial_tir_mm=round(made.after.trace.radial_tir_mm, 3),
-                trace=trace_values(made.after.trace),
-            )
-        ),
-        created_by=user,
-    )
+    row = LearntRim.objects.filter(reading_set=reading_set).order_by("-created_at").first() if learnt else None
+    plan = kept_plan(user, reading_set, asked, made, reason, row)
     PlanMove.objects.bulk_create(
         PlanMove(
             shop_id=user.shop_id,
@@ -138,45 +91,42 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     return find_plan(user, plan.pk)
 
 
-def _wait_for_answers(reading_set: ReadingSet, made: TruingPlan, options: dict[str, Any]) -> None:
-    """A slip that is suspected among the readings is asked about first, where the plan would be another without it."""
-    doubtful = []
-    for slip in slips_of(reading_set):
-        mended = readings_without(reading_set, slip)
-        if mended is None:
-            continue
-        state, asked = _asked(reading_set, estimated(reading_set, mended)[0], options)
-        if made.differs_from(make_plan(state, asked)):
-            doubtful.append(slip.what)
-    if doubtful:
-        raise Refused(
-            "slips_open",
-            say("The plan would be another if this was a slip: {what} Read again there first.", what=joined(" ", doubtful)),
-            409,
-        )
-
-
-def _asked(reading_set: ReadingSet, state: WheelState, options: dict[str, Any]) -> tuple[WheelState, PlanOptions]:
-    """What a plan is asked for, and the state it starts from: broken spokes answer no more."""
-    asked_for = frozenset(str(SpokeName.parse(name)) for name in options.get("untouchable", ()))
-    on_wheel = set(wheel_of(reading_set).index_of)
-    tier = TIERS[reading_set.job.tier]
-    mode = options.get("mode") or "balanced"
-    broken = frozenset(condition.broken_at(reading_set.job, reading_set.created_at)) & on_wheel
-    if mode == "ride_home" and not broken:
-        raise Refused(
-            "nothing_broken", say("The ride-home plan is for a wheel with a spoke broken: note the break first."), 422
-        )
-    state = without_spokes(state, broken)
-    return state, PlanOptions(
-        tier=tier,
-        step_turns=options.get("step_turns") or suggested_step_turns(state, tier),
-        limit_turns=options.get("limit_turns"),
-        chance=options.get("chance") or PlanOptions.chance,
-        nipples=options.get("nipples"),
-        untouchable=asked_for | (condition.untouchable(reading_set.job.wheel) & on_wheel),
-        mode=mode,
-        between=tuple(options["between"]) if options.get("between") else None,
+def kept_plan(
+    user: User, reading_set: ReadingSet, asked: PlanOptions, made: TruingPlan, reason: str, learnt: LearntRim | None = None
+) -> Plan:
+    """The row of a plan with what it predicts, without its moves."""
+    return Plan.objects.create(
+        shop_id=user.shop_id,
+        reading_set=reading_set,
+        mode=asked.mode,
+        learnt=learnt,
+        tier=reading_set.job.tier,
+        step_turns=made.options.step_turns,
+        limit_turns=made.limit_turns,
+        untouchable=sorted(asked.untouchable),
+        reason=reason,
+        caution=made.caution,
+        eased_first=made.eased_first,
+        chance=None if asked.by_eye else round(made.expected.chance, 3),
+        chance_before=None if asked.by_eye else round(made.before.chance, 3),
+        spread_after_percent=round(made.expected.spread_percent, 1),
+        mean_after_n=round(made.expected.mean_n, 1),
+        minutes=round(made.minutes, 1),
+        laps=made.laps,
+        worst_tension_n=round(made.worst_tension_n, 1),
+        worst_spoke=made.worst_spoke,
+        predicted=asdict(
+            answers.Predicted(
+                tension_n=rounded(made.after.tension_n, 1),
+                lateral_mm=rounded(made.after.lateral_mm, 3),
+                radial_mm=rounded(made.after.radial_mm, 3),
+                dish_mm=round(made.after.dish_mm, 3),
+                lateral_tir_mm=round(made.after.trace.lateral_tir_mm, 3),
+                radial_tir_mm=round(made.after.trace.radial_tir_mm, 3),
+                trace=trace_values(made.after.trace),
+            )
+        ),
+        created_by=user,
     )
 
 
@@ -184,8 +134,8 @@ def trade_off_of(user: User, set_id: UUID, options: dict[str, Any]) -> answers.T
     """Nipples against chance and finish for a set, before any plan is made; nothing is kept."""
     reading_set = find_set(user, set_id)
     state, readings = kept_estimate(reading_set)
-    _require_ground(readings)
-    state, asked = _asked(reading_set, state, options)
+    require_ground(readings)
+    state, asked = asked_of(reading_set, state, options)
     return answers.TradeOff(
         tier=asked.tier,
         asked_chance=asked.chance,
@@ -219,22 +169,6 @@ def left_alone(user: User, set_id: UUID) -> answers.LeftAlone:
     skipped = plan.moves.filter(state=PlanMove.State.SKIPPED).values_list("spoke", flat=True)
     on_wheel = wheel_of(reading_set).index_of
     return answers.LeftAlone(sorted({name for name in (*plan.untouchable, *skipped) if name in on_wheel}))
-
-
-def _sense_of(reading_set: ReadingSet, state: WheelState, despite: str) -> str:
-    """Ask first where truing makes no sense: on a cracked rim or flange a plan needs a word why it is made all the same."""
-    job = reading_set.job
-    rim_brake = job.wheel.bike.brake == "rim"
-    marks = [condition.core_mark(row) for row in condition.standing_marks(job.wheel)]
-    vain = in_vain([judge(mark, state.wheel, state, rim_brake) for mark in marks])
-    if not vain:
-        return ""
-    if not despite.strip():
-        message = say("Truing makes no sense on it. {vain} Say why it is planned all the same.", vain=joined(" ", vain))
-        raise Refused(
-            "in_vain", message, 422, errors=[{"field": "despite", "message": say("say why, in a few words"), "code": "in_vain"}]
-        )
-    return check_reason(despite, "despite")
 
 
 def _road(reading_set: ReadingSet, broken: frozenset[str]) -> tuple[bool, bool, int]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
@@ -89,14 +90,30 @@ def save_reading(user: User, set_id: UUID, values: dict[str, Any]) -> Reading:
     Raises UnknownSpoke, BadReading or OutsideCalibration with the field at fault; nothing is saved then.
     """
     reading_set = set_for_work(user, set_id)
-    wheel = wheel_of(reading_set)
     kind = values["kind"]
-    spoke = "" if kind == Reading.Kind.DISH else spoke_on(wheel, values.get("spoke", ""))
-    instrument = find_instrument(user, values["instrument"]) if values.get("instrument") else None
-    value, sd, table = _in_stored_units(user, wheel, spoke, values)
+    stored = stored_reading(user, wheel_of(reading_set), values)
+    value, sd = stored.value, stored.sd
     if values.get("repeat"):
-        value, sd = _repeated(reading_set, kind, spoke, values, value, sd)
-    return append_reading(user, reading_set, kind, spoke, values, value, sd, table, instrument)
+        value, sd = _repeated(reading_set, kind, stored.spoke, values, value, sd)
+    return append_reading(user, reading_set, kind, stored.spoke, values, value, sd, stored.table, stored.instrument)
+
+
+@dataclass(frozen=True)
+class Stored:
+    """An entry as it is kept: `value` and `sd` [N or mm], the table and the instrument that it was read with."""
+
+    spoke: str
+    value: float
+    sd: float
+    table: MeterTable | None
+    instrument: Instrument | None
+
+
+def stored_reading(user: User, wheel: CoreWheel, values: dict[str, Any]) -> Stored:
+    """What an entry is kept as. Raises UnknownSpoke, BadReading or OutsideCalibration with the field at fault."""
+    spoke = "" if values["kind"] == Reading.Kind.DISH else spoke_on(wheel, values.get("spoke", ""))
+    instrument = find_instrument(user, values["instrument"]) if values.get("instrument") else None
+    return Stored(spoke, *_in_stored_units(user, wheel, spoke, values), instrument)
 
 
 def _repeated(
@@ -170,8 +187,7 @@ def withdraw_reading(user: User, set_id: UUID, kind: str, spoke: str) -> None:
 
 def stored_value(user: User, wheel: CoreWheel, values: dict[str, Any]) -> float:
     """What an entry would be stored as [N or mm], without saving it; refused like one that is saved."""
-    spoke = "" if values["kind"] == Reading.Kind.DISH else spoke_on(wheel, values.get("spoke", ""))
-    return _in_stored_units(user, wheel, spoke, values)[0]
+    return stored_reading(user, wheel, values).value
 
 
 def _in_stored_units(

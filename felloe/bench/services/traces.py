@@ -17,6 +17,7 @@ from felloe.api.problems import Refused
 from felloe.bench import answers
 from felloe.bench.models import DialTrace, ReadingSet, TraceWithdrawal
 from felloe.bench.services import readings
+from felloe.core.components import Wheel
 from felloe.core.errors import BadReading, TradeError
 from felloe.core.measuring.coarse import lump_readings
 from felloe.core.measuring.csv_readings import ReadFile, ReadRow, read_csv, write_csv
@@ -30,7 +31,7 @@ from felloe.instruments.models import Instrument
 MOST_RECORDING_BYTES = 30_000_000
 
 
-def _append(
+def append_trace(
     user: User,
     reading_set: ReadingSet,
     kind: str,
@@ -39,6 +40,7 @@ def _append(
     said: str,
     instrument: Instrument | None = None,
 ) -> DialTrace:
+    """Append a trace of [angle, deviation, standard deviation] each to a set."""
     return DialTrace.objects.create(
         shop_id=reading_set.shop_id,
         reading_set=reading_set,
@@ -55,7 +57,12 @@ def _append(
 def add_lump(user: User, set_id: UUID, values: dict[str, Any]) -> DialTrace:
     """A lump told by its extremes: from which spoke to which, how high, toward which side."""
     reading_set = readings.set_for_work(user, set_id)
-    wheel = readings.wheel_of(reading_set)
+    points, said = told_lump(readings.wheel_of(reading_set), values)
+    return append_trace(user, reading_set, values["kind"], DialTrace.Source.LUMP, points, said)
+
+
+def told_lump(wheel: Wheel, values: dict[str, Any]) -> tuple[list[list[float]], str]:
+    """The points and the words of a lump that was told by eye. Raises BadReading."""
     kind, height = values["kind"], values["height_mm"]
     toward = None
     if kind == "lateral":
@@ -69,7 +76,7 @@ def add_lump(user: User, set_id: UUID, values: dict[str, Any]) -> DialTrace:
     points = [[r.angle_deg, r.deviation_mm, r.sd_mm] for r in found]
     way = say("to the {toward}", toward=toward.said) if toward else (say("out") if height > 0 else say("in"))
     said = say("{height:g} mm {way} from {first} to {last}, by eye", height=abs(height), way=way, first=first, last=last)
-    return _append(user, reading_set, kind, DialTrace.Source.LUMP, points, said)
+    return points, said
 
 
 @transaction.atomic
@@ -85,7 +92,7 @@ def add_turn(
     """A dense trace over a turn."""
     reading_set = readings.set_for_work(user, set_id)
     trace = turn_trace(angles_deg, deviations_mm)
-    return _append(user, reading_set, kind, source, [list(p) for p in trace.points], trace.said(kind), instrument)
+    return append_trace(user, reading_set, kind, source, [list(p) for p in trace.points], trace.said(kind), instrument)
 
 
 @transaction.atomic

@@ -24,16 +24,19 @@ class TurnHeard:
     turn: list[Sample] | None
 
 
-def turn_so_far(user: User, set_id: UUID, instrument_id: UUID, kind: str, press: str = "") -> TurnHeard:
+def turn_so_far(
+    user: User, set_id: UUID, instrument_id: UUID, kind: str, press: str = "", turned: dict[str, float] | None = None
+) -> TurnHeard:
     """One whole turn, from the samples heard since it was first asked for by this press.
 
+    `turned`: how far each nipple was turned since the pass began; an instrument that has a wheel of its own turns it along.
     Reads no socket and holds no lock. Raises Refused "not_reached" where there is nothing to hear.
     """
     readings.find_set(user, set_id)
     instrument = find_instrument(user, instrument_id)
     heard = listen(
         checked_address(instrument.address),
-        {"trace": kind},
+        {"trace": kind, **({"turned": turned} if turned is not None else {})},
         say("turn {set_id} {kind} {press}", set_id=set_id, kind=kind, press=press),
     )
     if heard.connected is False:

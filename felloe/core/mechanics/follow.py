@@ -37,11 +37,12 @@ ANEW_LOG = 0.03
 class Followed:
     """A wheel in the stand: its `state` now, by what logarithms (3,) its rim's stiffnesses were found to differ from those that
     the state's influence rests on, and how far the last reading lay from what was expected (root mean square over its standard
-    deviations; 1 is usual)."""
+    deviations; noise as large as stated gives 1). `unlikeness`: minus twice the logarithm of the last reading's likelihood."""
 
     state: WheelState
     logs: Array
     surprise: float = 0.0
+    unlikeness: float = 0.0
 
     @classmethod
     def begun(cls, state: WheelState) -> Followed:
@@ -119,6 +120,7 @@ class Followed:
         solved = cho_solve(factor, np.column_stack([off, across]))
         correction = across.T @ solved[:, 0]
         smaller = np.asarray(covariance - across.T @ solved[:, 1:])
+        unlikeness = float(off @ solved[:, 0]) + 2 * float(np.log(np.diag(factor[0])).sum())
         free = max(len(values) - len(groups), 1)
         surprise = float(np.sqrt(max(off @ solved[:, 0], 0.0) / free))
         told = state.with_maps(state.node_map, state.maps[0], (smaller + smaller.T) / 2)
@@ -126,8 +128,8 @@ class Followed:
         logs = self.logs + correction[-STIFFNESSES:]
         told = _doubting(told, 0 * logs)
         if np.abs(logs).max() > ANEW_LOG:
-            return Followed(_stiffened(told, logs), np.zeros(STIFFNESSES), surprise)
-        return Followed(told, logs, surprise)
+            return Followed(_stiffened(told, logs), np.zeros(STIFFNESSES), surprise, unlikeness)
+        return Followed(told, logs, surprise, unlikeness)
 
 
 def _doubting(state: WheelState, logs: Array) -> WheelState:

@@ -22,6 +22,7 @@ from felloe.core.truing.room import MARGIN_SHARE, room_of
 from felloe.core.truing.short import FEWER_DRAWS, LEAVE_CHANCE
 from felloe.core.truing.sparse import Bounds, Sparse
 from felloe.core.truing.walk import ceiling
+from felloe.core.truing.why import why_of
 
 Array = NDArray[np.float64]
 Step = tuple[int, float]
@@ -34,36 +35,54 @@ SHORT_OF = 0.1
 WORTH_CHANCE, WORTH_SHARE = 0.05, 0.08
 #: Known no better than this share of its room, a spoke's tension is asked for. Common practice, no source.
 UNSURE_SHARE = 0.35
+NOTHING_EXPECTED = Expected(0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0)
 
 
 @dataclass(frozen=True)
-class Left:
-    """What is left to do: `steps`, (place, turns) each, the next one first; the first `in_order` of them come in this order,
-    since they bring down what stands near or above the rim's limit. `enough`: the wheel is inside. `now`, `after`: what is to
-    be expected untouched and after all of them. `ask`: the place of a spoke whose tension is to be read, since what is not
-    known of it stands in the way; None where there is none.
-    """
+class Ahead:
+    """Turns to come: `steps`, (place, turns) each, the next one first; the first `in_order` of them come in this order, since
+    they bring down what stands near or above the rim's limit."""
 
-    steps: tuple[Step, ...]
-    enough: bool
-    now: Expected
-    after: Expected
+    steps: tuple[Step, ...] = ()
     in_order: int = 0
-    ask: int | None = None
 
     @property
     def nipples(self) -> int:
         return len({place for place, _ in self.steps})
 
-    def without_first(self) -> Left:
-        """After the next one was turned, before anything was read."""
-        return replace(self, steps=self.steps[1:], in_order=max(self.in_order - 1, 0))
+    def without(self, place: int) -> Ahead:
+        """After the nipple at `place` was turned: its next turn of these is made."""
+        at = next((k for k, step in enumerate(self.steps) if step[0] == place), None)
+        if at is None:
+            return self
+        return Ahead((*self.steps[:at], *self.steps[at + 1 :]), self.in_order - (at < self.in_order))
 
 
-def left_to_do(state: WheelState, options: PlanOptions, before: Left | None = None) -> Left:
+@dataclass(frozen=True)
+class Left(Ahead):
+    """What is left to do. `enough`: the wheel is inside. `now`, `after`: what is to be expected untouched and after all of its
+    steps. `ask`: the place of a spoke whose tension is to be read, since what is not
+    known of it stands in the way; None where there is none.
+    """
+
+    enough: bool = False
+    now: Expected = NOTHING_EXPECTED
+    after: Expected = NOTHING_EXPECTED
+    ask: int | None = None
+
+
+def left_to_do(state: WheelState, options: PlanOptions, before: Ahead | None = None) -> Left:
     """What is left for a wheel in `state`; `before`: what was left after the last nipple; None at the start."""
     rest = _Rest(state, options)
     return replace(rest.left(before), ask=rest.unsure())
+
+
+def why_next(state: WheelState, options: PlanOptions, left: Left) -> str:
+    """Why the next nipple is turned, of all those that are left; empty where there is none."""
+    if not left.steps:
+        return ""
+    rest = _Rest(state, options)
+    return why_of(rest.outcome, rest.total(left.steps), left.steps[0][0])
 
 
 class _Rest:
@@ -85,19 +104,20 @@ class _Rest:
         self.most_n = ceiling(state.tension_n, self.limit_n - room.way_margin_n)
         self.sparse = Sparse(self.outcome, Bounds(lowest, highest, step, self.floor_n, room.cap_n))
 
-    def left(self, before: Left | None) -> Left:
+    def left(self, before: Ahead | None) -> Left:
         outcome, options = self.outcome, self.options
         nothing = np.zeros(outcome.count)
         now = outcome.expected(nothing)
         above = bool((self.state.tension_n > self.limit_n).any())
         inside = float((outcome.weights * outcome.middle_shares(nothing)).max()) <= 1
         if not above and outcome.chance(nothing)[0] >= (LEAVE_CHANCE if inside else options.chance):
-            return Left((), True, now, now)
+            return Left((), 0, True, now, now)
         if before is not None and before.in_order and self._safe(*before.steps[0]):
-            return Left(before.steps, False, now, outcome.expected(self._total(before.steps)), before.in_order)
+            after = outcome.expected(self.total(before.steps))
+            return Left(before.steps, before.in_order, False, now, after)
         if above:
-            return self._planned(now, to_the_letter=True) or Left((), False, now, now)
-        kept = self._total(before.steps) if before is not None else nothing
+            return self._planned(now, to_the_letter=True) or Left((), 0, False, now, now)
+        kept = self.total(before.steps) if before is not None else nothing
         turns, chance = self._shortened(np.where(self.free, kept, 0.0))
         if chance < options.chance - SHORT_OF:
             anew, better = self._shortened(self.sparse.all_nipples())
@@ -110,11 +130,11 @@ class _Rest:
             if following is not None:
                 rest = turns.copy()
                 rest[following[0]] -= following[1]
-                return Left((following, *_steps(rest)), False, now, after)
+                return Left((following, *_steps(rest)), 0, False, now, after)
         # No single turn of these is safe, or none gains: the whole search may still know a way.
-        return self._planned(now) or self._room_made(now) or Left((), False, now, now)
+        return self._planned(now) or self._room_made(now) or Left((), 0, False, now, now)
 
-    def _total(self, steps: Sequence[Step]) -> Array:
+    def total(self, steps: Sequence[Step]) -> Array:
         turns = np.zeros(self.outcome.count)
         for place, turn in steps:
             turns[place] += turn
@@ -128,7 +148,7 @@ class _Rest:
         index_of = self.state.wheel.index_of
         steps = tuple((index_of[move.spoke], move.turns) for move in plan.moves)
         in_order = plan.eased_first or len(steps) if to_the_letter else plan.eased_first or 1
-        return Left(steps, False, now, plan.expected, in_order)
+        return Left(steps, in_order, False, now, plan.expected)
 
     def _room_made(self, now: Expected) -> Left | None:
         """Where all that gains would lift what stands near the limit: that comes down first."""
@@ -139,7 +159,7 @@ class _Rest:
         eased = relieve(state.tension_n, state.influence.tension_n, within, near_n, cap_n, self.floor_n, bounds.step)
         if not eased.turns:
             return None
-        return Left(eased.turns, False, now, self.outcome.expected(self._total(eased.turns)), len(eased.turns))
+        return Left(eased.turns, len(eased.turns), False, now, self.outcome.expected(self.total(eased.turns)))
 
     def unsure(self) -> int | None:
         """The spoke that is least known, where that takes too much of its room."""

@@ -46,8 +46,8 @@ class PlanOptions:
     `nipples`: touch at most so many; None takes the fewest that are enough. `untouchable`: names of seized or broken
     spokes' nipples.
     `target_share`: how much of the target tension this pass goes for; less than 1 for a wheel under construction.
-    `unread`: figures (of FIGURES) that nothing was read of: they are not to be spoilt, and the plan claims nothing of them. `by_eye`: figures that were only told by eye: they are taken as they were told, and no
-    chance is stated.
+    `unread`: figures (of FIGURES) that nothing was read of: they are not to be spoilt, and the plan claims nothing of them.
+    `by_eye`: figures that were only told by eye: they are taken as they were told, and no chance is stated.
     """
 
     tier: Tier = SOUND

@@ -24,10 +24,11 @@ def whys(outcome: Outcome, turns: Array) -> dict[str, str]:
     """One line for each nipple that `turns` (n,) touch, by the spoke's name."""
     state = outcome.state
     names = [str(name) for name in state.wheel.names]
-    return {names[i]: _why(outcome, turns, int(i)) for i in np.flatnonzero(turns)}
+    return {names[i]: why_of(outcome, turns, int(i)) for i in np.flatnonzero(turns)}
 
 
-def _why(outcome: Outcome, turns: Array, i: int) -> str:
+def why_of(outcome: Outcome, turns: Array, i: int) -> str:
+    """The line for the nipple at place `i` of `turns` (n,)."""
     state = outcome.state
     wheel, influence = state.wheel, state.influence
     without = turns.copy()

@@ -1080,6 +1080,135 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/plans/{plan_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["live_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/live/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["live_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/live/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["live_mend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/live/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["live_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/live/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["live_take_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/live/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["live_tell"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/live/turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Asked again and again while the wheel is turned past the dial; what is heard whole is written. */
+        post: operations["live_turn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/live/turned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["live_turned"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/plans/{plan_id}/moves/{spoke}": {
         parameters: {
             query?: never;
@@ -1234,6 +1363,22 @@ export interface paths {
         get: operations["left_alone"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["live_begin"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3005,6 +3150,149 @@ export interface components {
             message: string;
             sample: components["schemas"]["Sample"] | null;
             steady: boolean;
+        };
+        LiveBeginRequest: {
+            untouchable?: string[];
+            despite?: string;
+            as_read?: boolean;
+        };
+        LiveFigures: {
+            /** Format: double */
+            lateral: number;
+            /** Format: double */
+            radial: number;
+            /** Format: double */
+            dish: number;
+            /** Format: double */
+            tension: number;
+        };
+        LiveNext: {
+            spoke: string;
+            /** Format: double */
+            turns: number;
+            /** Format: double */
+            tension_before_n: number;
+            /** Format: double */
+            tension_after_n: number;
+            /** Format: double */
+            twist_turns: number;
+            why: string;
+        };
+        /** @description One reading as entered. Tension: value in `unit`, with `meter` for a meter's own units. Dish: by gauge or flipping. */
+        LiveReadingRequest: {
+            kind: components["schemas"]["ReadingKindEnum"];
+            spoke?: string;
+            /** Format: double */
+            value?: number;
+            unit?: components["schemas"]["UnitEnum"];
+            /** Format: uuid */
+            meter?: string;
+            method?: components["schemas"]["MethodEnum"];
+            /** Format: double */
+            gap_mm?: number;
+            gap_side?: components["schemas"]["SideEnum"];
+            /** Format: double */
+            clearance_right_way_mm?: number;
+            /** Format: double */
+            clearance_flipped_mm?: number;
+            /** Format: double */
+            offset_mm?: number;
+            side?: components["schemas"]["SideEnum"];
+            feel?: components["schemas"]["FeelEnum"];
+            ends_at?: components["schemas"]["EndsAtEnum"];
+            /** Format: double */
+            pitch_factor?: number;
+            repeat?: boolean;
+            /** Format: uuid */
+            instrument?: string;
+            version: number;
+        };
+        /** @description Where a live pass stands. `looked`: the rim was looked at since the last nipple; `ask`: a spoke to read first. */
+        LiveStep: {
+            tier: components["schemas"]["TierNameEnum"];
+            state: components["schemas"]["State"];
+            /** Format: uuid */
+            plan_id: string;
+            /** Format: uuid */
+            reading_set_id: string;
+            version: number;
+            /** Format: double */
+            step_turns: number;
+            ended: boolean;
+            /** Format: uuid */
+            ended_set_id: string | null;
+            enough: boolean;
+            said: string;
+            next: components["schemas"]["LiveNext"] | null;
+            rest: components["schemas"]["LiveTurn"][];
+            in_order: number;
+            ask: string;
+            looked: boolean;
+            nipples_turned: number;
+            looks: number;
+            last: components["schemas"]["LiveTurn"] | null;
+            last_look: string;
+            suspect: components["schemas"]["LiveSuspect"] | null;
+            /** Format: double */
+            chance: number | null;
+            /** Format: double */
+            chance_after: number | null;
+            after: components["schemas"]["LiveFigures"];
+            unread: string[];
+            by_eye: string[];
+            caution: string;
+        };
+        LiveSuspect: {
+            spoke: string;
+            /** Format: double */
+            turns: number;
+            noted: string;
+            /** Format: double */
+            noted_turns: number;
+            said: string;
+        };
+        LiveToldRequest: {
+            /** @description Of the step that the person saw */
+            version: number;
+            kind: components["schemas"]["DialKindEnum"];
+            /** @description Nothing is seen against the pointer any more */
+            clear?: boolean;
+            /** @default  */
+            first?: string;
+            /** @default  */
+            last?: string;
+            /**
+             * Format: double
+             * @default 0
+             */
+            height_mm?: number;
+            toward?: components["schemas"]["SideEnum"];
+        };
+        LiveTurn: {
+            spoke: string;
+            /** Format: double */
+            turns: number;
+        };
+        LiveTurnRequestRequest: {
+            /** @description Of the step that the person saw */
+            version: number;
+            /** Format: uuid */
+            instrument: string;
+            kind: components["schemas"]["DialKindEnum"];
+        };
+        LiveTurnedRequest: {
+            /** @description Of the step that the person saw */
+            version: number;
+            spoke: string;
+            /**
+             * Format: double
+             * @description 0: it would not turn
+             */
+            turns: number;
+        };
+        LiveVersionRequest: {
+            /** @description Of the step that the person saw */
+            version: number;
         };
         LocknutRequest: {
             /** Format: double */
@@ -6693,6 +6981,210 @@ export interface operations {
             };
         };
     };
+    live_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+        };
+    };
+    live_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveVersionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+        };
+    };
+    live_mend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveTurnedRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+        };
+    };
+    live_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveReadingRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+        };
+    };
+    live_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveVersionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+        };
+    };
+    live_tell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveToldRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+        };
+    };
+    live_turn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveTurnRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TurnHeard"];
+                };
+            };
+        };
+    };
+    live_turned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveTurnedRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+        };
+    };
     move_mark: {
         parameters: {
             query?: never;
@@ -6954,6 +7446,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LeftAlone"];
+                };
+            };
+        };
+    };
+    live_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["LiveBeginRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
                 };
             };
         };
