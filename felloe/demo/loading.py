@@ -12,6 +12,7 @@ from django.utils import timezone
 from felloe.accounts.models import Shop, User
 from felloe.bench.models import Plan, PlanMove, ReadingSet
 from felloe.bench.services import plans, readings, states
+from felloe.cli.instrument import stand_in
 from felloe.condition import services as condition
 from felloe.condition.services import diagnosis
 from felloe.core.practice.damage import used_wheel
@@ -24,6 +25,7 @@ from felloe.core.wheel_kinds import WHEEL_KINDS
 from felloe.customers import services as customers
 from felloe.demo.building import Built
 from felloe.demo.clock import Clock, demo_clock
+from felloe.demo.live import DIALS, work_live
 from felloe.demo.meters import BENCH_METER, CALIBRATION, CHARTS, HAND_METER, OTHERS, STAND
 from felloe.demo.people import BIKE_DETAILS, CUSTOMERS, PASSWORD, PRICES, SHOP, STAFF
 from felloe.demo.pictures import dented_rim, pen_strokes
@@ -98,6 +100,7 @@ def _check_instruments(staff: dict[str, User], now: datetime, meter_ids: dict[st
     with demo_clock(now - timedelta(days=40)):
         instruments.add_check(bram, meter_ids[BENCH_METER], True, "Check block: shows its figure")
     streamed = {"name": "Bench stream", "kind": "tension_meter", "address": "127.0.0.1:8470"}
+    instruments.add_instrument(odile, {"name": DIALS, "kind": "dial", "address": streamed["address"]})
     instruments.add_instrument(odile, {**streamed, "tables": [table_to_dict(table) for table in CHARTS[BENCH_METER]]})
 
 
@@ -120,6 +123,8 @@ class _Worked:
         self.rng = np.random.default_rng(demo.seed)
         self.who = staff[demo.person or "bram"]
         self.wheel = WHEEL_KINDS[demo.kind].wheel
+        # The wheel that `bin/felloe instrument` has in its stand, so that its dials show what is turned.
+        self.stand = stand_in(demo.kind, demo.seed) if demo.live else None
 
     def play(self) -> None:
         demo = self.demo
@@ -165,6 +170,9 @@ class _Worked:
         if demo.open_plan and last is not None:
             self._go("true")
             self._begin(plans.add_plan(self.who, last.pk, {}))
+        if self.stand is not None and last is not None:
+            self._go("true")
+            work_live(self.who, last, self.stand, demo.live, self.clock)
         self._finish()
 
     def _diagnose(self) -> None:
@@ -222,6 +230,8 @@ class _Worked:
         return when.replace(hour=min(max(when.hour, 9), 18)) if hours > 20 else when
 
     def _damaged(self) -> VirtualWheel:
+        if self.stand is not None:
+            return self.stand.virtual
         fault = self.demo.fault
         virtual = used_wheel(self.wheel, self.rng, fault.nipple_sd_turns, fault.slack_turns, fault.dish_turns)
         if fault.dent:

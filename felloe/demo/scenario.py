@@ -92,6 +92,7 @@ class DemoJob:
     found: str = "full"  # full, quick or none
     passes: int = 0
     open_plan: bool = False
+    live: int = 0  # so many nipples turned in a live pass, on the stand-in instrument's wheel of this kind and seed
     as_left: bool = False
     reason: str = ""
     end: str = ""  # how a job that is done ended, where not by a repair
@@ -147,6 +148,8 @@ JOBS: tuple[DemoJob, ...] = (
             "check_off_bike", -2, 48, 31, Fault(0.15), found="none", tags=("check",), answers=(("play", "firm"), ("spokes_by_hand", "firm"), ("where_rubs", "no"))),
     DemoJob("District Nurses, Tern Quay", "Carrier bike N4", "rear", "small-rear-28", "Carries oxygen bottles, spokes feel soft",
             "true", -22, 22, 32, Fault(0.3, slack_turns=0.45), "ines", tier="sound", passes=1, open_plan=True),
+    DemoJob("Corin Ashby", "Rain bike", "rear", "rim-brake-rear-36", "Wobbles since the winter, wants it good for the spring",
+            "true", -6, 24, 3, Fault(), "bram", live=3, tags=("rubs",), answers=(("where_rubs", "once"), ("spokes_by_hand", "firm"), ("tension_there", "no")), finding="lateral_untrue"),
     DemoJob("Wen Loveday", "Harbour tourer", "rear", "rim-brake-rear-32", "Broke a spoke last month, rubs again",
             "check_on_bike", -1.5, 27, 33, Fault(0.3), found="none", tags=("rubs",), answers=(("where_rubs", "once"), ("tension_there", "unknown")), breaks=(Broke("R3", "elbow", 150), Broke("R11", "elbow", 31)), marks=(Found("spoke_corroded", "R7"),), load_kg=104),
     DemoJob("Hetty Vane", "Grey all-weather bike", "front", "disc-front-32", "Check while the bike is in",

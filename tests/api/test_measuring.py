@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import asyncio
 import socket
-import threading
 import time
 from collections.abc import Callable
 from typing import Any
@@ -19,6 +17,7 @@ from felloe.instruments.services import listening
 from tests.api.shop import BenchCase
 from tests.core.wheels import REAR
 from tests.plucking import as_wav, plucked
+from tests.stand import ServedStandIn
 
 
 class Entering(BenchCase):
@@ -164,33 +163,10 @@ class Streaming(BenchCase):
     def setUp(self) -> None:
         super().setUp()
         self.instrument = stand_in("rim-brake-rear-36", 3)
-        self.loop = asyncio.new_event_loop()
-        ready = threading.Event()
-
-        def run() -> None:
-            asyncio.set_event_loop(self.loop)
-            self.server = self.loop.run_until_complete(asyncio.start_server(self.instrument.serve, "127.0.0.1", 0))
-            self.port = self.server.sockets[0].getsockname()[1]
-            ready.set()
-            self.loop.run_forever()
-
-        self.thread = threading.Thread(target=run, daemon=True)
-        self.thread.start()
-        ready.wait(10)
-        self.addCleanup(self.stop)
-        made = self.post("instruments", {"name": "Stream", "address": f"127.0.0.1:{self.port}"})
+        served = ServedStandIn(self.instrument)
+        self.addCleanup(served.stop)
+        made = self.post("instruments", {"name": "Stream", "address": served.address})
         self.stream = made.json()["id"]
-
-    def stop(self) -> None:
-        async def close() -> None:
-            self.server.close()
-            for task in asyncio.all_tasks():
-                if task is not asyncio.current_task():
-                    task.cancel()
-
-        asyncio.run_coroutine_threadsafe(close(), self.loop).result(5)
-        self.loop.call_soon_threadsafe(self.loop.stop)
-        self.thread.join(5)
 
     def test_the_last_value_steady_on_the_spoke_asked_for(self) -> None:
         found = self.until(lambda f: f["steady"] and f["sample"]["spoke"] == "L5", f"instruments/{self.stream}/live?spoke=L5")

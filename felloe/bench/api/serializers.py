@@ -199,13 +199,26 @@ class PlanMoveSerializer(serializers.ModelSerializer[PlanMove]):
         return twisted.get(move.spoke)
 
 
-class PlanSummarySerializer(serializers.ModelSerializer[Plan]):
+class WithLiveSerializer(serializers.ModelSerializer[Plan]):
+    """Whether a plan is a live pass, and whether that is still worked."""
+
+    live = serializers.SerializerMethodField()
+
+    @extend_schema_field(serializers.ChoiceField(choices=["no", "open", "ended"]))
+    def get_live(self, plan: Plan) -> str:
+        live = getattr(plan, "live", None)
+        if live is None:
+            return "no"
+        return "open" if live.ended_at is None else "ended"
+
+
+class PlanSummarySerializer(WithLiveSerializer):
     reason = serializers.CharField(read_only=True)
     reading_set_id = serializers.UUIDField()
 
     class Meta:
         model = Plan
-        fields = ["id", "reading_set_id", "reason", "created_at"]
+        fields = ["id", "reading_set_id", "reason", "live", "created_at"]
         read_only_fields = fields
 
 
@@ -220,7 +233,7 @@ class LearntRimSerializer(serializers.ModelSerializer[LearntRim]):
         read_only_fields = fields
 
 
-class PlanSerializer(serializers.ModelSerializer[Plan]):
+class PlanSerializer(WithLiveSerializer):
     reason = serializers.CharField(read_only=True)
     caution = serializers.CharField(read_only=True)
     by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
@@ -239,7 +252,7 @@ class PlanSerializer(serializers.ModelSerializer[Plan]):
         fields = [
             "id", "job_id", "reading_set_id", "tier", "mode", "step_turns", "limit_turns", "untouchable", "reason", "laps",
             "caution", "eased_first", "chance", "chance_before", "spread_after_percent", "mean_after_n", "minutes", "learnt",
-            "worst_tension_n", "worst_spoke", "predicted", "moves", "outdated", "by", "created_at",
+            "worst_tension_n", "worst_spoke", "predicted", "moves", "live", "outdated", "by", "created_at",
         ]  # fmt: skip
         read_only_fields = fields
 

@@ -86,11 +86,7 @@ def _said(live: LivePass, options: PlanOptions, more: bool, begun: bool) -> str:
     if live.ended_at is not None:
         return say("This live pass has ended.")
     if live.left["enough"]:
-        told = (
-            say("Enough: it is inside {tier}.", tier=tier.said)
-            if begun
-            else say("It is inside {tier} as it is.", tier=tier.said)
-        )
+        told = say("It is inside {tier}.", tier=tier.said) if begun else say("It is inside {tier} as it is.", tier=tier.said)
         if options.unread or options.by_eye:
             return joined(" ", [told, not_claimed(options.unread) if options.unread else say("As far as an eye can tell.")])
         return told

@@ -209,7 +209,7 @@ def dish_options_of(user: User, set_id: UUID) -> answers.DishAdvice:
 
 def find_plan(user: User, plan_id: UUID) -> Plan:
     plan = (
-        Plan.objects.select_related("reading_set", "reading_set__job", "reading_set__job__wheel", "created_by")
+        Plan.objects.select_related("reading_set", "reading_set__job", "reading_set__job__wheel", "created_by", "live")
         .filter(shop_id=user.shop_id, pk=plan_id)
         .first()
     )
@@ -224,7 +224,7 @@ def moves_of(plan: Plan) -> list[PlanMove]:
 
 def plans_of_job(user: User, job_id: UUID) -> list[Plan]:
     job = queue.find_job(user, job_id)
-    return list(Plan.objects.filter(reading_set__job=job).select_related("reading_set").order_by("created_at"))
+    return list(Plan.objects.filter(reading_set__job=job).select_related("reading_set", "live").order_by("created_at"))
 
 
 def expected_readings(plan: Plan) -> dict[str, float]:

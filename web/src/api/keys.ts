@@ -28,6 +28,7 @@ export const keys = {
   set: (id: string): Key => ["set", id],
   ofSet: (id: string, part: SetPart, ...more: unknown[]): Key => ["set", id, part, ...more],
   plan: (id: string): Key => ["plan", id],
+  livePass: (id: string): Key => ["plan", id, "live"],
   /** A sum worked out for a form: never stale, never kept for anybody else. */
   sum: (what: string, ...of: unknown[]): Key => ["sum", what, ...of],
 } as const;

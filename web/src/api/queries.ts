@@ -85,6 +85,11 @@ export const ask = {
         answer(client.GET("/api/v1/reading-sets/{set_id}/dish-options", { params: { path: { set_id } } })),
       retry: false,
     }),
+  livePass: (plan_id: string) =>
+    queryOptions({
+      queryKey: keys.livePass(plan_id),
+      queryFn: () => answer(client.GET("/api/v1/plans/{plan_id}/live", { params: { path: { plan_id } } })),
+    }),
   plan: (plan_id: string) =>
     queryOptions({
       queryKey: keys.plan(plan_id),

@@ -14,6 +14,7 @@ const PartsPage = lazy(() => import("@/features/wheels/PartsPage"));
 const ReadingsPage = lazy(() => import("@/features/bench/ReadingsPage"));
 const StatePage = lazy(() => import("@/features/bench/StatePage"));
 const PlanPage = lazy(() => import("@/features/bench/PlanPage"));
+const LivePage = lazy(() => import("@/features/bench/LivePage"));
 const ChecksPage = lazy(() => import("@/features/condition/ChecksPage"));
 const ConditionPage = lazy(() => import("@/features/condition/ConditionPage"));
 const DecidePage = lazy(() => import("@/features/repair/DecidePage"));
@@ -48,6 +49,7 @@ export function App() {
               <Route path="jobs/:jobId/readings/:setId" element={<ReadingsPage />} />
               <Route path="jobs/:jobId/state/:setId" element={<StatePage />} />
               <Route path="jobs/:jobId/plan/:planId" element={<PlanPage />} />
+              <Route path="jobs/:jobId/live/:planId" element={<LivePage />} />
               <Route path="jobs/:jobId/checks" element={<ChecksPage />} />
               <Route path="jobs/:jobId/condition" element={<ConditionPage />} />
               <Route path="jobs/:jobId/decide" element={<DecidePage />} />

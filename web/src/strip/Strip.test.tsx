@@ -154,8 +154,12 @@ describe("a trace lane", () => {
 });
 
 describe("the turns lane", () => {
-  const move = (spoke: string, turns: number, fraction: string, now: Move["state"] = "todo"): Move =>
-    ({ spoke, turns, fraction, state: now }) as Move;
+  const move = (spoke: string, turns: number, fraction: string, now: Move["state"] = "todo"): Move => ({
+    spoke,
+    turns,
+    fraction,
+    state: now,
+  });
 
   it("tells tighten from ease by shape, and says how much", () => {
     const lane = drawn(

@@ -2,6 +2,7 @@ import type { Schemas } from "@/api/client";
 
 export type WheelState = Schemas["State"];
 export type Trace = Schemas["Trace"];
-export type Move = Schemas["PlanMove"];
+/** A turn to be drawn: one of each spoke. */
+export type Move = Pick<Schemas["PlanMove"], "spoke" | "turns" | "fraction" | "state">;
 
 export type LaneName = "lateral" | "radial" | "tension" | "turns";

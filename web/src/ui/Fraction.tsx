@@ -11,7 +11,7 @@ export function fractionParts(text: string): { whole: string; top: string; botto
 export function Fraction({ text }: { text: string }) {
   const { whole, top, bottom } = fractionParts(text);
   return (
-    <span className="inline-flex items-center gap-[0.12em] font-figure">
+    <span className="inline-flex items-center gap-[0.12em] align-middle font-figure">
       <span className="sr-only">{text}</span>
       {whole && <span aria-hidden="true">{whole}</span>}
       {top && (

@@ -6,11 +6,14 @@ export function Menu({
   trigger,
   children,
   onOpenChange,
+  givesBack = true,
 }: {
   label: string;
   trigger: ReactNode;
   children: ReactNode;
   onOpenChange?: (open: boolean) => void;
+  /** The focus comes back to its own button; else it falls to the page, and the bench takes it. */
+  givesBack?: boolean;
 }) {
   return (
     <DropdownMenu.Root modal={false} {...(onOpenChange ? { onOpenChange } : {})}>
@@ -24,6 +27,9 @@ export function Menu({
         <DropdownMenu.Content
           align="end"
           sideOffset={4}
+          onCloseAutoFocus={(event) => {
+            if (!givesBack) event.preventDefault();
+          }}
           className="z-20 min-w-48 rounded-sm border border-line-strong bg-plate p-1 text-ink shadow-lg"
         >
           {children}

@@ -1,9 +1,9 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { NumberField } from "@/ui/NumberField";
-import { useWrite } from "@/write/useWrite";
+import { type Head, useWrite } from "@/write/useWrite";
 import { useState } from "react";
-import { answer, client, type Schemas } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
@@ -12,15 +12,17 @@ import { TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { typedNumber } from "@/ui/number";
 
+export type Lump = Schemas["LumpRequest"];
+
 interface LumpDialogProps {
-  setId: string;
+  send: (lump: Lump, head: Head) => Promise<unknown>;
   spoke: string;
   onClose: () => void;
   onDone: () => void;
 }
 
 /** A lump told by its extremes: where it starts and ends against the pointer, how high, to which side. */
-export function LumpDialog({ setId, spoke, onClose, onDone }: LumpDialogProps) {
+export function LumpDialog({ send: sendIt, spoke, onClose, onDone }: LumpDialogProps) {
   const [kind, setKind] = useState<Schemas["DialKindEnum"]>("lateral");
   const [way, setWay] = useState<"plus" | "minus">("plus");
   const [first, setFirst] = useState(spoke);
@@ -29,15 +31,11 @@ export function LumpDialog({ setId, spoke, onClose, onDone }: LumpDialogProps) {
   const [slip, setSlip] = useState("");
   const send = useWrite({
     send: (height_mm: number, head) =>
-      answer(
-        client.POST("/api/v1/reading-sets/{set_id}/lumps", {
-          params: { path: { set_id: setId } },
-          ...head,
-          body:
-            kind === "lateral"
-              ? { kind, first, last, height_mm, toward: way === "plus" ? "R" : "L" }
-              : { kind, first, last, height_mm: way === "plus" ? height_mm : -height_mm },
-        }),
+      sendIt(
+        kind === "lateral"
+          ? { kind, first, last, height_mm, toward: way === "plus" ? "R" : "L" }
+          : { kind, first, last, height_mm: way === "plus" ? height_mm : -height_mm },
+        head,
       ),
     onSaved: () => {
       onDone();

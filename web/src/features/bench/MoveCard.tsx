@@ -7,6 +7,7 @@ import { type ForceUnit, shownForce } from "@/ui/forces";
 import { Fraction } from "@/ui/Fraction";
 import { EntryNote } from "@/write/EntryNote";
 import type { EntryOf } from "@/write/useOutbox";
+import { NippleFace } from "./NippleFace";
 import { turnsText } from "./turns";
 
 interface MoveCardProps {
@@ -39,7 +40,6 @@ export function MoveCard({
   const [turns, setTurns] = useState(move.done_turns ?? move.turns);
   useEffect(() => card.current?.focus(), []);
   const changed = Math.abs(turns - move.turns) > 1e-9;
-  const tighten = turns > 0;
 
   const record = () => {
     if (closed) return;
@@ -76,35 +76,7 @@ export function MoveCard({
       onKeyDown={onKeyDown}
       className="flex flex-col gap-2 self-start rounded-md border border-line bg-plate px-6 py-2"
     >
-      <div className="flex items-center gap-8">
-        <p className="font-figure text-[5.5rem] leading-none font-bold">{move.spoke}</p>
-        <svg viewBox="0 0 40 40" className="size-16" aria-hidden="true">
-          {turns === 0 ? (
-            <path d="M6 20h28" className="stroke-ink" strokeWidth={5} />
-          ) : (
-            <path
-              d={tighten ? "M4 34h32L20 6z" : "M4 6h32L20 34z"}
-              className={tighten ? "fill-ink stroke-ink" : "fill-plate stroke-ink"}
-              strokeWidth={4}
-              strokeLinejoin="round"
-            />
-          )}
-        </svg>
-        <div>
-          <p className="text-4xl font-bold">
-            {turns === 0 ? say`leave` : tighten ? say`tighten` : say`ease`}
-          </p>
-          <p className="text-muted">
-            {turns === 0
-              ? say`as it is`
-              : say`${tighten ? say`clockwise` : say`anticlockwise`}, seen from the tyre`}
-          </p>
-        </div>
-        <p className="text-[4.75rem] leading-none font-bold">
-          <Fraction text={turnsText(turns)} />
-        </p>
-        <p className="text-xl text-muted">{Math.abs(turns) === 1 ? "turn" : say`of a turn`}</p>
-      </div>
+      <NippleFace spoke={move.spoke} turns={turns} />
       <dl className="flex flex-wrap gap-x-8 gap-y-1">
         <div className="flex gap-2">
           <dt className="text-muted">

@@ -96,6 +96,34 @@ export function PlanMaker({
       await navigate(`/jobs/${jobId}/plan/${plan.id}`);
     },
   });
+  const live = useWrite({
+    touches: touches.job(jobId),
+    send: (asRead: boolean, head) =>
+      answer(
+        client.POST("/api/v1/reading-sets/{set_id}/live", {
+          params: { path: { set_id: setId } },
+          ...head,
+          body: {
+            untouchable: named,
+            ...(despite ? { despite } : {}),
+            ...(asRead ? { as_read: true } : {}),
+          },
+        }),
+      ),
+    fills: (step) => keys.livePass(step.plan_id),
+    onSaved: async (step) => {
+      await navigate(`/jobs/${jobId}/live/${step.plan_id}`);
+    },
+  });
+  const refused = make.refused ?? live.refused;
+  const begin = (asRead: boolean) => {
+    make.reset();
+    live.go(asRead);
+  };
+  const workOut = (asRead: boolean) => {
+    live.reset();
+    make.go(asRead);
+  };
   return (
     <>
       <Button weight="now" onClick={() => setOpen(true)} disabled={state.reading_count === 0}>
@@ -170,20 +198,24 @@ export function PlanMaker({
             help={say`Seized or rounded ones, by name: R4 L11`}
             value={untouchable}
             onChange={setTyped}
-            error={make.refused?.for("untouchable") ?? make.refused?.for("spoke")}
+            error={refused?.for("untouchable") ?? refused?.for("spoke")}
           />
-          {make.refused?.code === "slips_open" && (
+          {refused?.code === "slips_open" && (
             <div className="flex flex-wrap gap-3">
               <ButtonLink to={`/jobs/${jobId}/readings/${setId}`}>
                 <Trans>Look at the readings</Trans>
               </ButtonLink>
-              <Button onClick={() => make.go(true)} disabled={make.pending}>
+              <Button
+                onClick={() => (live.refused ? begin(true) : workOut(true))}
+                disabled={make.pending || live.pending}
+              >
                 <Trans>Plan with the readings as they are</Trans>
               </Button>
             </div>
           )}
-          <Despite refused={make.refused} value={despite} onChange={setDespite} />
+          <Despite refused={refused} value={despite} onChange={setDespite} />
           <WriteState of={make} fields={["untouchable", "spoke"]} />
+          <WriteState of={live} fields={["untouchable", "spoke"]} />
           <Notice kind="caution">
             <Trans>
               Too much tension pulls nipples through the rim or makes it collapse. The rim maker&rsquo;s limit
@@ -194,10 +226,15 @@ export function PlanMaker({
             <Button onClick={() => setOpen(false)}>
               <Trans>Not now</Trans>
             </Button>
+            {mode === "balanced" && (
+              <Button onClick={() => begin(false)} disabled={make.pending || live.pending}>
+                {live.pending ? say`Working it out …` : say`Live, nipple by nipple`}
+              </Button>
+            )}
             <Button
               weight="now"
-              onClick={() => make.go(false)}
-              disabled={make.pending || nipples === 0}
+              onClick={() => workOut(false)}
+              disabled={make.pending || live.pending || nipples === 0}
               autoFocus
             >
               {make.pending ? say`Working it out …` : say`Work out the plan`}

@@ -4,7 +4,7 @@ import { Trans } from "@lingui/react/macro";
 import { useMay } from "@/app/useMay";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useParams } from "react-router";
+import { Navigate, useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
 import { Strip } from "@/strip/Strip";
@@ -30,6 +30,8 @@ export default function PlanPage() {
   const session = useQuery(ask.session());
   if (!job.data || !plan.data || !state.data || !session.data)
     return <NotYet of={[job, plan, state, session]} what={say`the plan`} />;
+  // A pass that is still worked live has a bench of its own.
+  if (plan.data.live === "open") return <Navigate to={`/jobs/${jobId}/live/${planId}`} replace />;
   return (
     <PlanBench job={job.data} plan={plan.data} state={state.data} unit={session.data.force_unit ?? "N"} />
   );

@@ -1,8 +1,9 @@
 import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { type KeyboardEvent, type Ref, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, useRef, useState } from "react";
 import { couldBeNumber, stepped, typedNumber } from "@/ui/number";
+import { useKeptFocus } from "@/ui/useKeptFocus";
 import { Keypad } from "./Keypad";
 import type { Kind, Shown } from "./useReadings";
 
@@ -169,26 +170,4 @@ function savedText(shown: Shown | undefined): string {
   if (!shown) return say`Not read yet`;
   if (shown.state === "waiting") return say`${shown.text} kept here, being sent`;
   return say`✓ ${shown.text} saved. Type to mend it.`;
-}
-
-/** Bring the focus back to the figure when it falls to the page itself, and when a number key is struck there. */
-function useKeptFocus(input: React.RefObject<HTMLInputElement | null>): Ref<HTMLInputElement> {
-  useEffect(() => {
-    const back = (event: globalThis.KeyboardEvent) => {
-      if (document.activeElement === document.body && /^[\d.,+-]$|^Enter$|^Backspace$/.test(event.key))
-        input.current?.focus();
-    };
-    const lost = () => {
-      requestAnimationFrame(() => {
-        if (document.activeElement === document.body) input.current?.focus();
-      });
-    };
-    document.addEventListener("keydown", back);
-    document.addEventListener("focusout", lost);
-    return () => {
-      document.removeEventListener("keydown", back);
-      document.removeEventListener("focusout", lost);
-    };
-  }, [input]);
-  return input;
 }

@@ -14,6 +14,7 @@ import { Menu, MenuItem } from "@/ui/Menu";
 import { FileDialog } from "./FileDialog";
 import { ListenDialog } from "./ListenDialog";
 import { LumpDialog } from "./LumpDialog";
+import { wholeTurn } from "./wholeTurn";
 
 interface WaysProps {
   set: Schemas["ReadingSetDetail"];
@@ -63,7 +64,22 @@ export function Ways({ set, derived, meters, spoke, unit, onDone, onOver }: Ways
       {way === "listen" && (
         <ListenDialog setId={set.id} derived={derived} known={known} unit={unit} onClose={close} />
       )}
-      {way === "lump" && <LumpDialog setId={set.id} spoke={spoke} onClose={close} onDone={onDone} />}
+      {way === "lump" && (
+        <LumpDialog
+          spoke={spoke}
+          send={(body, head) =>
+            answer(
+              client.POST("/api/v1/reading-sets/{set_id}/lumps", {
+                params: { path: { set_id: set.id } },
+                ...head,
+                body,
+              }),
+            )
+          }
+          onClose={close}
+          onDone={onDone}
+        />
+      )}
       {way === "traces" && <TurnDialog setId={set.id} onClose={close} onDone={onDone} />}
     </>
   );
@@ -76,14 +92,16 @@ function TurnDialog({ setId, onClose, onDone }: { setId: string; onClose: () => 
   const streaming = (instruments.data ?? []).filter((i) => i.address);
   const turn = useWrite({
     send: ({ instrument, kind }: { instrument: string; kind: Schemas["DialKindEnum"] }, head) =>
-      wholeTurn(() =>
-        answer(
-          client.POST("/api/v1/reading-sets/{set_id}/turns", {
-            params: { path: { set_id: setId } },
-            ...head,
-            body: { instrument, kind },
-          }),
-        ),
+      wholeTurn<Schemas["TurnHeard"], Schemas["DialTrace"]>(
+        () =>
+          answer(
+            client.POST("/api/v1/reading-sets/{set_id}/turns", {
+              params: { path: { set_id: setId } },
+              ...head,
+              body: { instrument, kind },
+            }),
+          ),
+        (heard) => "id" in heard,
       ),
     onSaved: onDone,
   });
@@ -145,19 +163,4 @@ function TurnDialog({ setId, onClose, onDone }: { setId: string; onClose: () => 
       </div>
     </Dialog>
   );
-}
-
-const TURN_MS = 40_000;
-const LOOK_MS = 400;
-
-/** Ask again while the server is listening, until the wheel has gone once round or it has taken too long. */
-async function wholeTurn<T extends object>(ask: () => Promise<T>): Promise<T> {
-  const end = Date.now() + TURN_MS;
-  for (;;) {
-    const heard = await ask();
-    if ("id" in heard) return heard;
-    if (Date.now() > end)
-      throw new Error("The wheel did not go once round: turn it slowly, a little over one turn.");
-    await new Promise((done) => setTimeout(done, LOOK_MS));
-  }
 }
