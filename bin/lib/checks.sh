@@ -81,6 +81,8 @@ run_bench() {
   export OPENBLAS_NUM_THREADS=1
   case "$what" in model | all) "$PY" -m tests.bench.model ;; esac
   case "$what" in truing) "$PY" -m tests.bench.truing "${2:-36}" ;; esac
+  case "$what" in live) "$PY" -m tests.bench.live_study ${2:+"$2"} ;; esac
+  case "$what" in building) "$PY" -m tests.bench.building ${2:+"$2"} ;; esac
   case "$what" in slips | lacing) "$PY" -m "tests.bench.$what" ${2:+"$2"} ;; esac
   case "$what" in
     http | page | all)

@@ -90,6 +90,7 @@ class Lap:
     left_turns: float
     right_mean_n: float
     left_mean_n: float
+    minutes: float
     care: str
 
 

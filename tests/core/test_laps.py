@@ -21,6 +21,8 @@ class Laps(unittest.TestCase):
         laps = laps_ahead(influence(REAR))
         targets = side_targets_n(REAR)
         self.assertEqual([lap.number for lap in laps], [1, 2, 3, 4])
+        # 29 nipples alike and 7 otherwise, a look, settled, read again.
+        self.assertAlmostEqual(laps[0].minutes, 29 * 0.12 + 7 * 0.4 + 3 + 2 + 3)
         self.assertAlmostEqual(laps[-1].right_mean_n, targets[Side.RIGHT])
         self.assertAlmostEqual(laps[-1].left_mean_n, targets[Side.LEFT])
         np.testing.assert_allclose([lap.right_turns for lap in laps], laps[0].right_turns)
@@ -71,6 +73,33 @@ class FromSlack(unittest.TestCase):
                 for side in Side:
                     mine = virtual.tension_n[wheel.on_side(side)]
                     self.assertLess(float(np.abs(mine / mine.mean() - 1).max()), 0.2)
+
+    def test_a_lap_turns_every_nipple_of_a_side_alike_but_for_few(self) -> None:
+        rng = np.random.default_rng(5)
+        virtual = used_wheel(REAR, rng, 0.12)
+        laps = laps_ahead(influence(REAR))
+        back = {Side.RIGHT: sum(p.right_turns for p in laps), Side.LEFT: sum(p.left_turns for p in laps)}
+        slack = virtual.turned(-0.7 * np.array([back[name.side] for name in REAR.names]))
+        state = estimate_state(influence(REAR), read_fully(slack, rng))
+        plan = make_plan(state, PlanOptions(mode="build"))
+        for side in Side:
+            mine = plan.turns[REAR.on_side(side)]
+            usual = float(np.median(mine))
+            self.assertGreater(usual, 0)
+            self.assertGreaterEqual(int((mine == usual).sum()), 12)
+        others = [m.spoke for m in plan.moves if m.turns != np.median(plan.turns[REAR.on_side(Side(m.spoke[0]))])]
+        self.assertEqual(plan.alike, 36 - len(others) - int((plan.turns == 0).sum()))
+        self.assertIn("To 50 % of the tension:", plan.reason)
+        for name in others:
+            self.assertIn(name, plan.reason)
+        # Its share of the tension is reached, and what a lap need not be nearer than.
+        after = plan.after.tension_n
+        target = side_targets_n(REAR)
+        for side in Side:
+            self.assertAlmostEqual(float(after[REAR.on_side(side)].mean()) / target[side], 0.5, delta=0.08)
+        self.assertLess(abs(plan.after.dish_mm), 0.6)
+        # From hand to hand it goes quicker than nipple by nipple.
+        self.assertLess(plan.minutes, 0.6 * (0.4 * len(plan.moves) + 3.0))
 
     def test_the_next_share_is_the_next_step_up(self) -> None:
         rng = np.random.default_rng(1)

@@ -56,6 +56,7 @@ def laps_of(user: User, set_id: UUID) -> list[answers.Lap]:
             left_turns=round(lap.left_turns, 2),
             right_mean_n=round(lap.right_mean_n, 1),
             left_mean_n=round(lap.left_mean_n, 1),
+            minutes=round(lap.minutes, 1),
             care=lap.care,
         )
         for lap in ahead

@@ -10,6 +10,7 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from felloe.core.components import Wheel
 from felloe.core.mechanics.estimate import WheelState
@@ -17,6 +18,8 @@ from felloe.core.mechanics.influence import Influence
 from felloe.core.naming import Side
 from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n, tight_side
+from felloe.core.truing.minutes import lap_minutes
+from felloe.core.truing.tiers import Tier
 
 #: Shares of the target that the laps under tension go for, each as much more as the last.
 LAP_SHARES: tuple[float, ...] = (0.25, 0.5, 0.75, 1.0)
@@ -30,7 +33,8 @@ THREAD_LENGTH_MM, NIPPLE_HOLDS_MM = 9.5, 11.0
 
 @dataclass(frozen=True)
 class Lap:
-    """One lap: `number` from 1, turns of each side's nipples, mean tensions after it by the model [N], and what to look to."""
+    """One lap: `number` from 1, turns of each side's nipples, mean tensions after it by the model [N], minutes with settling
+    and reading again, and what to look to."""
 
     number: int
     share: float
@@ -38,8 +42,17 @@ class Lap:
     left_turns: float
     right_mean_n: float
     left_mean_n: float
+    minutes: float
     care: str
 
+
+#: What a lap need not be nearer than before the next, by its share of the tension: round and centred early, straight by and
+#: by, even last. Common practice, no source.
+LAP_TIERS: dict[float, Tier] = {
+    0.25: Tier("lap", 2.0, 1.2, 0.8, 45),
+    0.5: Tier("lap", 1.5, 0.8, 0.6, 35),
+    0.75: Tier("lap", 1.0, 0.6, 0.5, 25),
+}
 
 _CARE = {
     0.25: say("Round first: hops and flats while it still gives. On a dished wheel the tight side leads."),
@@ -71,6 +84,32 @@ def side_turns(influence: Influence, right_n: float, left_n: float) -> tuple[flo
     return float(right), float(left)
 
 
+def lap_tier(share: float, tier: Tier) -> Tier:
+    """What a lap to `share` of the tension is brought inside: the job's `tier` at the end, something wider before."""
+    wider = LAP_TIERS.get(share)
+    if wider is None:
+        return tier
+    return Tier(
+        "lap",
+        max(wider.lateral_mm, tier.lateral_mm),
+        max(wider.radial_mm, tier.radial_mm),
+        max(wider.dish_mm, tier.dish_mm),
+        max(wider.tension_percent, tier.tension_percent),
+    )
+
+
+def lap_turns(state: WheelState, share: float, step_turns: float) -> NDArray[np.float64]:
+    """Turns (n,) of a lap to `share` of the tension, every nipple of a side alike, multiples of the step; none is eased."""
+    wheel = state.wheel
+    targets = side_targets_n(wheel)
+    missing = {side: share * targets[side] - float(state.tension_n[state.present(side)].mean()) for side in Side}
+    right, left = side_turns(state.influence, missing[Side.RIGHT], missing[Side.LEFT])
+    rounded = {
+        side: max(0.0, round(turns / step_turns) * step_turns) for side, turns in ((Side.RIGHT, right), (Side.LEFT, left))
+    }
+    return np.array([min(rounded[name.side], BUILD_LIMIT_TURNS) for name in wheel.names])
+
+
 def slack_turns(wheel: Wheel, turns_under_tension: float, thread_mm: float = THREAD_LENGTH_MM) -> float:
     """Whole and half turns from thread just covered until the spokes begin to pull, never below 0."""
     to_slot = max(0.0, NIPPLE_HOLDS_MM - thread_mm) / wheel.right.pitch_mm
@@ -89,6 +128,7 @@ def laps_ahead(influence: Influence, right_mean_n: float = 0.0, left_mean_n: flo
             continue
         after = {side: share * targets[side] for side in Side}
         right, left = side_turns(influence, after[Side.RIGHT] - now[Side.RIGHT], after[Side.LEFT] - now[Side.LEFT])
-        found.append(Lap(len(found) + 1, share, right, left, after[Side.RIGHT], after[Side.LEFT], _CARE[share]))
+        minutes = lap_minutes(wheel.spoke_count)
+        found.append(Lap(len(found) + 1, share, right, left, after[Side.RIGHT], after[Side.LEFT], minutes, _CARE[share]))
         now = after
     return tuple(found)

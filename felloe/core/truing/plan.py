@@ -15,7 +15,8 @@ from numpy.typing import NDArray
 from felloe.core.errors import BadReading
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.said import say
-from felloe.core.truing.laps import BUILD_LIMIT_TURNS, next_share
+from felloe.core.truing.laps import BUILD_LIMIT_TURNS, lap_tier, lap_turns, next_share
+from felloe.core.truing.minutes import minutes_of
 from felloe.core.truing.options import (
     MAX_PASS_LIMIT_TURNS,
     RIDE_HOME_LIMIT_TURNS,
@@ -41,8 +42,6 @@ Array = NDArray[np.float64]
 YIELDS_N = (3.0, 6.0, 12.0, 25.0)
 #: Plans differ where a nipple is turned so much otherwise [turns]. Common practice, no source.
 DIFFERS_TURNS = 0.25
-#: Finding a nipple, turning it past and back, and the look after a pass: minutes. Common practice, no source.
-NIPPLE_MIN, LOOK_MIN = 0.4, 3.0
 
 
 @dataclass(frozen=True)
@@ -85,6 +84,8 @@ class TruingPlan:
     expected: Expected
     reason: str
     caution: str
+    #: So many of the moves turn a nipple as every other one of its side: a lap of a wheel under construction.
+    alike: int = 0
 
     @property
     def total_turns(self) -> float:
@@ -101,7 +102,7 @@ class TruingPlan:
     @property
     def minutes(self) -> float:
         """How long the pass takes, with the look after it [min]."""
-        return minutes_of(len(self.moves))
+        return minutes_of(len(self.moves), self.alike)
 
 
 @dataclass(frozen=True)
@@ -113,11 +114,6 @@ class Choice:
     minutes: float
     expected: Expected
     proposed: bool
-
-
-def minutes_of(moves: int) -> float:
-    """Minutes for so many turns of a nipple and the look after them; none for none."""
-    return NIPPLE_MIN * moves + LOOK_MIN if moves else 0.0
 
 
 def make_plan(state: WheelState, options: PlanOptions | None = None) -> TruingPlan:
@@ -195,7 +191,7 @@ class _Planning:
     def __init__(self, state: WheelState, options: PlanOptions) -> None:
         if options.mode == "build":
             share = next_share(state) if options.target_share == 1.0 else options.target_share
-            options = replace(options, target_share=share, nipples=options.nipples or state.wheel.spoke_count)
+            options = replace(options, target_share=share, tier=lap_tier(share, options.tier))
         if options.mode == "ride_home":
             most = min(options.nipples or RIDE_HOME_NIPPLES, RIDE_HOME_NIPPLES)
             options = replace(options, tier=CLEARING, nipples=most if options.nipples else None)
@@ -207,11 +203,35 @@ class _Planning:
     @cached_property
     def found(self) -> Found | None:
         """What is proposed; None where nothing is to be turned, or nothing can be."""
+        if self.options.mode == "build":
+            return self._lap
         if self.options.nipples is not None:
             return self.of(self.options.nipples)
         if self.search.is_enough:
             return None
         return self.search.chosen() or self._eased_first(None) or self._yielding.chosen()
+
+    @cached_property
+    def _lap(self) -> Found | None:
+        """Every nipple of a side alike, and few of them otherwise: round and centred early, straight by and by."""
+        options, search = self.options, self.search
+        alike = lap_turns(self.state, options.target_share, options.step_turns)
+        alike = np.clip(alike, search.lowest, search.highest)
+        rest = Shortest(turned_state(self.state, alike), options, self.limit_turns, alike)
+        then: Found | None = None
+        if options.nipples is not None:
+            then = rest.of(options.nipples)
+        elif rest.outcome.chance(np.zeros(len(alike)))[0] < options.chance:
+            then = rest.chosen()
+        turns = alike if then is None else alike + then.turns
+        counts = np.rint(turns / options.step_turns).astype(np.int64)
+        most = ceiling(self.state.tension_n, search.limit_n - search.way_margin_n)
+        walk = safe_walk(self.state.tension_n, self.state.influence.tension_n * options.step_turns, counts, most)
+        if walk is None or not counts.any():
+            return search.of(self.state.wheel.spoke_count)
+        steps = tuple((i, count * options.step_turns) for i, count in walk.turns)
+        expected = search.outcome.expected(turns)
+        return Found(steps, turns, walk.laps, 0, expected, alike=alike)
 
     def of(self, nipples: int) -> Found | None:
         """The plan of at most so many nipples."""
@@ -285,4 +305,5 @@ class _Planning:
             expected=found.expected if found is not None else self.search.untouched,
             reason=reason(self.search, found, after),
             caution=caution(self.search, found, tensions),
+            alike=found.as_alike if found is not None else 0,
         )

@@ -5,13 +5,15 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from felloe.core.said import joined, say
+from felloe.core.naming import Side
+from felloe.core.said import Said, joined, say
 from felloe.core.tension.statics import tight_side
 from felloe.core.terms import term
 from felloe.core.truing.options import FIGURES
 from felloe.core.truing.prediction import Prediction
 from felloe.core.truing.short import Found, Shortest
 from felloe.core.truing.walk import NOTHING_N
+from felloe.core.units import turns_as_fraction
 
 Array = NDArray[np.float64]
 
@@ -59,9 +61,27 @@ def reason(search: Shortest, found: Found | None, after: Prediction) -> str:
         tightened=tightened,
         eased=found.nipples - tightened,
     )
+    head = head if found.alike is None else _lap(search, found)
     unread = search.options.unread
     said = joined("", [head, joined(", ", [part for figure, part in parts.items() if figure not in unread]), "."])
     return joined(" ", [said, not_claimed(unread)]) if unread else said
+
+
+def _lap(search: Shortest, found: Found) -> Said:
+    """What every nipple of a side is turned in a lap, and which are turned otherwise."""
+    wheel = search.state.wheel
+    assert found.alike is not None
+    alike = {side: float(found.alike[wheel.on_side(side)].max(initial=0.0)) for side in Side}
+    others = [str(wheel.names[i]) for i in np.flatnonzero(found.turns != found.alike)]
+    every = say(
+        "To {percent:.0f} % of the tension: {right} on every right nipple, {left} on every left one",
+        percent=100 * search.options.target_share,
+        right=turns_as_fraction(alike[Side.RIGHT]),
+        left=turns_as_fraction(alike[Side.LEFT]),
+    )
+    if not others:
+        return joined("", [every, ": "])
+    return joined("", [every, say("; otherwise {names}: ", names=joined(", ", others))])
 
 
 def not_claimed(unread: frozenset[str]) -> str:

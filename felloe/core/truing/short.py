@@ -39,13 +39,19 @@ CURVE = (4, 7, 10, 16)
 @dataclass(frozen=True)
 class Found:
     """Turns in their order, (place, turns), with what they lead to; `laps` of the walk, `eased_first` of them come before it
-    and bring down what stands above the limit."""
+    and bring down what stands above the limit. `alike` (n,): what every nipple of a side is turned in a lap."""
 
     walk: tuple[tuple[int, float], ...]
     turns: Array
     laps: int
     eased_first: int
     expected: Expected
+    alike: Array | None = None
+
+    @property
+    def as_alike(self) -> int:
+        """How many nipples are turned as every other one of their side."""
+        return 0 if self.alike is None else int(np.count_nonzero((self.turns == self.alike) & (self.turns != 0)))
 
     @property
     def nipples(self) -> int:

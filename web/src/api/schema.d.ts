@@ -4,8478 +4,8420 @@
  */
 
 export interface paths {
-  "/api/v1/bikes/{bike_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch: operations["bike_change"];
-    trace?: never;
-  };
-  "/api/v1/bikes/{bike_id}/spare-card": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["spare_card"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/bikes/{bike_id}/wheels": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["bike_wheels"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/customers": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["customers_search"];
-    put?: never;
-    post: operations["customers_add"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/customers/{customer_id}/bikes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["bikes_add"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/geometry": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** @description What follows from dimensions that are still being entered; nothing is saved. */
-    post: operations["geometry_check"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/instruments": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["instruments"];
-    put?: never;
-    post: operations["instrument_add"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/instruments/{instrument_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["instrument"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch: operations["instrument_change"];
-    trace?: never;
-  };
-  "/api/v1/instruments/{instrument_id}/calibrations": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["calibrate"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/instruments/{instrument_id}/chart": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["chart_in"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/instruments/{instrument_id}/checks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["instrument_check"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/instruments/{instrument_id}/derived-tables": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["derive_table"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/instruments/{instrument_id}/live": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["instrument_live"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/instruments/{instrument_id}/stand-checks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["stand_check"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["job_open"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["job_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch: operations["job_change"];
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/breaks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["break_add"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/breaks/{break_id}/end": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["break_end"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/comparison": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["comparison"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/condition": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["condition"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/decisions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["decide"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/diagnosis": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["diagnosis"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/diagnosis/answers": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["check_answer"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/diagnosis/findings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["conclude"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/ends": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["ways_to_end"];
-    put?: never;
-    post: operations["job_end"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/frame-checks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["frame_check"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/hand-back": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["hand_back"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/lacing": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["lacing"];
-    put?: never;
-    post: operations["lacing_place"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/lacing/despite": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: operations["lacing_despite"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/lacing/inside": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: operations["lacing_inside"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/lacing/look": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["lacing_look"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/marks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["mark_add"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/marks/{mark_id}/end": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["mark_end"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/mended": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["finding_mended"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/options": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["repair_options"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/photos": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["photos"];
-    put?: never;
-    post: operations["photo_add"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/plans": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["job_plans"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/reading-sets": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["reading_sets"];
-    put?: never;
-    post: operations["reading_set_open"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/recheck": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: operations["recheck_set"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/record": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The open wheel record of a job. */
-    get: operations["record_out"];
-    put?: never;
-    /** @description The open wheel record of a job. */
-    post: operations["record_in"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/refit": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["refit"];
-    put?: never;
-    post: operations["refit_answer"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/reopen": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["job_reopen"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/replacing": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["replacing"];
-    put?: never;
-    post: operations["replace_step"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/requirements": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description What must be met before the wheel may leave, from the first stage on. */
-    get: operations["requirements"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/sign-off": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["sign_off"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/signatures": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["sign"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/sizing": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["sizing"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/sizing/choice": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["spokes_choose"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/sizing/kit": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["kit_lay_out"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/sizing/old-spokes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["old_spoke_log"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/sizing/swap": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["swap"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/stage": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["job_move"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/strip": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["strip"];
-    put: operations["strip_facts"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/strip/counts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["small_parts_count"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/strip/steps": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["strip_step"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job_id}/tag": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["tag"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/likely-causes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["likely_causes"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/material": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["material"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/measure/bed": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["measure_bed"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/measure/erd-by-rods": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["measure_erd_by_rods"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/measure/erd-inside": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["measure_erd_inside"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/measure/flange": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["measure_flange"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/measure/locknut": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["measure_locknut"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/meters": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["meters"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/photos/{photo_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["photo_pixels"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/plan-modes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["plan_modes"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/plans/{plan_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["plan_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/plans/{plan_id}/live": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["live_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/plans/{plan_id}/live/end": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["live_end"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/plans/{plan_id}/live/mend": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["live_mend"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/plans/{plan_id}/live/reading": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["live_read"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/plans/{plan_id}/live/take-back": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["live_take_back"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/plans/{plan_id}/live/told": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["live_tell"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/plans/{plan_id}/live/turn": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** @description Asked again and again while the wheel is turned past the dial; what is heard whole is written. */
-    post: operations["live_turn"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/plans/{plan_id}/live/turned": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["live_turned"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/plans/{plan_id}/moves/{spoke}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: operations["move_mark"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/prices": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["prices"];
-    put: operations["prices_set"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/rail": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["rail"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["reading_set_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/advice": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["reading_advice"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/csv": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["readings_csv_out"];
-    put?: never;
-    post: operations["readings_csv_in"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/dish-options": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["dish_options"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/history": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["reading_history"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/laps": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["laps_ahead"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/left-alone": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["left_alone"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/live": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["live_begin"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/lumps": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["lump_add"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/pass": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["pass_before"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/plans": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["plan_make"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/readings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["reading_save"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/recordings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["hear"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/state": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["state_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/traces/{trace_id}/withdraw": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["trace_withdraw"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/trade-off": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["trade_off"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/turns": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** @description Asked again and again while the wheel is turned; what is heard whole is written, and no socket is read meanwhile. */
-    post: operations["turn_record"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/verdict": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["verdict"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/what-if": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["what_if"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/reading-sets/{set_id}/withdraw": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["reading_withdraw"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/rim-hang-test": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["rim_hang_test"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/rim-section": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["rim_section"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/road-advice": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["road_advice"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/session": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description Who is signed in; signing in (with CSRF protection although anonymous) and out. */
-    get: operations["session_get"];
-    put?: never;
-    /** @description Who is signed in; signing in (with CSRF protection although anonymous) and out. */
-    post: operations["session_start"];
-    /** @description Who is signed in; signing in (with CSRF protection although anonymous) and out. */
-    delete: operations["session_end"];
-    options?: never;
-    head?: never;
-    /** @description Who is signed in; signing in (with CSRF protection although anonymous) and out. */
-    patch: operations["session_settings"];
-    trace?: never;
-  };
-  "/api/v1/shop/rules": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["shop_rules"];
-    put: operations["shop_rules_set"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/staff": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["staff_list"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/stock": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["stock"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/stock/library.csv": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["stock_library"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/stock/library/import": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["stock_import"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/stock/library/preview": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["stock_preview"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/stock/machine": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** @description Whether the shop cuts spokes and rolls threads itself: the owner says. */
-    put: operations["stock_machine"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/stock/orders": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["orders"];
-    put?: never;
-    post: operations["order_send"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/stock/orders/{order_id}/cancel": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["order_cancel"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/stock/orders/{order_id}/receive": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["order_receive"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/stock/parts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["part_add"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/stock/parts/{part_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch: operations["part_change"];
-    trace?: never;
-  };
-  "/api/v1/stock/parts/{part_id}/movements": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["part_movements"];
-    put?: never;
-    post: operations["part_move"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/thread-in-nipple": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["thread_in_nipple"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/trade": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["trade"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/unsafe": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["unsafe_jobs"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/wheel-kinds": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["wheel_kinds"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/wheels/{wheel_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["wheel_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch: operations["wheel_change"];
-    trace?: never;
-  };
+    "/api/v1/bikes/{bike_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["bike_change"];
+        trace?: never;
+    };
+    "/api/v1/bikes/{bike_id}/spare-card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["spare_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bikes/{bike_id}/wheels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["bike_wheels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/customers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["customers_search"];
+        put?: never;
+        post: operations["customers_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/customers/{customer_id}/bikes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["bikes_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/geometry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What follows from dimensions that are still being entered; nothing is saved. */
+        post: operations["geometry_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["instruments"];
+        put?: never;
+        post: operations["instrument_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{instrument_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["instrument"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["instrument_change"];
+        trace?: never;
+    };
+    "/api/v1/instruments/{instrument_id}/calibrations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calibrate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{instrument_id}/chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["chart_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{instrument_id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["instrument_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{instrument_id}/derived-tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["derive_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{instrument_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["instrument_live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{instrument_id}/stand-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["stand_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["job_open"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["job_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["job_change"];
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/breaks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["break_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/breaks/{break_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["break_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["comparison"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/condition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["condition"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["decide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/diagnosis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["diagnosis"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/diagnosis/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["check_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/diagnosis/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["conclude"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/ends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ways_to_end"];
+        put?: never;
+        post: operations["job_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/frame-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["frame_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/hand-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["hand_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/lacing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["lacing"];
+        put?: never;
+        post: operations["lacing_place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/lacing/despite": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["lacing_despite"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/lacing/inside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["lacing_inside"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/lacing/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lacing_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["mark_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/marks/{mark_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["mark_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/mended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["finding_mended"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["repair_options"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["photos"];
+        put?: never;
+        post: operations["photo_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["job_plans"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/reading-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["reading_sets"];
+        put?: never;
+        post: operations["reading_set_open"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/recheck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["recheck_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The open wheel record of a job. */
+        get: operations["record_out"];
+        put?: never;
+        /** @description The open wheel record of a job. */
+        post: operations["record_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/refit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["refit"];
+        put?: never;
+        post: operations["refit_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["job_reopen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/replacing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["replacing"];
+        put?: never;
+        post: operations["replace_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/requirements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What must be met before the wheel may leave, from the first stage on. */
+        get: operations["requirements"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/sign-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sign_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/signatures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/sizing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["sizing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/sizing/choice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["spokes_choose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/sizing/kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["kit_lay_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/sizing/old-spokes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["old_spoke_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/sizing/swap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["swap"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/stage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["job_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/strip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["strip"];
+        put: operations["strip_facts"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/strip/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["small_parts_count"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/strip/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["strip_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/tag": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["tag"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/likely-causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["likely_causes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/material": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["material"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/measure/bed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["measure_bed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/measure/erd-by-rods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["measure_erd_by_rods"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/measure/erd-inside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["measure_erd_inside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/measure/flange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["measure_flange"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/measure/locknut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["measure_locknut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/meters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["meters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["photo_pixels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plan-modes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["plan_modes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["plan_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["live_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/live/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["live_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/live/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["live_mend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/live/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["live_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/live/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["live_take_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/live/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["live_tell"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/live/turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Asked again and again while the wheel is turned past the dial; what is heard whole is written. */
+        post: operations["live_turn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/live/turned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["live_turned"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/moves/{spoke}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["move_mark"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["prices"];
+        put: operations["prices_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["rail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["reading_set_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["reading_advice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["readings_csv_out"];
+        put?: never;
+        post: operations["readings_csv_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/dish-options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["dish_options"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["reading_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/laps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["laps_ahead"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/left-alone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["left_alone"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["live_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/lumps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lump_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/pass": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["pass_before"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["plan_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["reading_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["hear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["state_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/traces/{trace_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["trace_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/trade-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["trade_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/turns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Asked again and again while the wheel is turned; what is heard whole is written, and no socket is read meanwhile. */
+        post: operations["turn_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/verdict": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["verdict"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["what_if"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reading-sets/{set_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["reading_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rim-hang-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["rim_hang_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rim-section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["rim_section"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/road-advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["road_advice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who is signed in; signing in (with CSRF protection although anonymous) and out. */
+        get: operations["session_get"];
+        put?: never;
+        /** @description Who is signed in; signing in (with CSRF protection although anonymous) and out. */
+        post: operations["session_start"];
+        /** @description Who is signed in; signing in (with CSRF protection although anonymous) and out. */
+        delete: operations["session_end"];
+        options?: never;
+        head?: never;
+        /** @description Who is signed in; signing in (with CSRF protection although anonymous) and out. */
+        patch: operations["session_settings"];
+        trace?: never;
+    };
+    "/api/v1/shop/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["shop_rules"];
+        put: operations["shop_rules_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/staff": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["staff_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["stock"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/library.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["stock_library"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/library/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["stock_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/library/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["stock_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/machine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Whether the shop cuts spokes and rolls threads itself: the owner says. */
+        put: operations["stock_machine"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["orders"];
+        put?: never;
+        post: operations["order_send"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/orders/{order_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["order_cancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/orders/{order_id}/receive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["order_receive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["part_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/parts/{part_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["part_change"];
+        trace?: never;
+    };
+    "/api/v1/stock/parts/{part_id}/movements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["part_movements"];
+        put?: never;
+        post: operations["part_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/thread-in-nipple": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["thread_in_nipple"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trade": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["trade"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/unsafe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["unsafe_jobs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/wheel-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["wheel_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/wheels/{wheel_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["wheel_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["wheel_change"];
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    AnswerChoice: {
-      key: string;
-      text: string;
-    };
-    /**
-     * @description * `sign_off` - sign_off
-     *     * `hand_back` - hand_back
-     * @enum {string}
-     */
-    AnsweredEnum: "sign_off" | "hand_back";
-    ArrivedLineRequest: {
-      /** Format: uuid */
-      line: string;
-      count: number;
-    };
-    Attribute: {
-      kind: components["schemas"]["AttributeKindEnum"];
-      name: string;
-      label: string;
-      needed: boolean;
-      words: string[];
-    };
-    /**
-     * @description * `number` - number
-     *     * `word` - word
-     *     * `text` - text
-     *     * `flag` - flag
-     * @enum {string}
-     */
-    AttributeKindEnum: "number" | "word" | "text" | "flag";
-    /**
-     * @description * `` - not noted
-     *     * `quick` - quick-release
-     *     * `nuts` - nuts
-     *     * `through` - through-axle
-     * @enum {string}
-     */
-    AxleEnum: "quick" | "nuts" | "through";
-    BedRequest: {
-      /** Format: double */
-      to_left_edge_mm: number;
-      /** Format: double */
-      to_right_edge_mm: number;
-    };
-    Bend: {
-      spokes: string[];
-      why: string;
-    };
-    Bike: {
-      /** Format: uuid */
-      readonly id: string;
-      label: string;
-      brake: components["schemas"]["BrakeEnum"];
-      use?: components["schemas"]["BikeUseEnum"];
-      dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
-      axle?: components["schemas"]["AxleEnum"] | components["schemas"]["BlankEnum"];
-      /**
-       * Format: double
-       * @description The maker's figure
-       */
-      axle_torque_nm?: number | null;
-      tyre?: components["schemas"]["TyreEnum"] | components["schemas"]["BlankEnum"];
-      /** @description The tyre's tread has a direction */
-      directional?: boolean;
-      readonly version: number;
-    };
-    BikeRequest: {
-      label: string;
-      brake: components["schemas"]["BrakeEnum"];
-      use?: components["schemas"]["BikeUseEnum"];
-      dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
-      axle?: components["schemas"]["AxleEnum"] | components["schemas"]["BlankEnum"];
-      /**
-       * Format: double
-       * @description The maker's figure
-       */
-      axle_torque_nm?: number | null;
-      tyre?: components["schemas"]["TyreEnum"] | components["schemas"]["BlankEnum"];
-      /** @description The tyre's tread has a direction */
-      directional?: boolean;
-    };
-    /**
-     * @description * `everyday` - Everyday
-     *     * `sport` - Sport
-     *     * `tandem` - Tandem
-     *     * `cargo` - Cargo or electric
-     *     * `track` - Track
-     * @enum {string}
-     */
-    BikeUseEnum: "everyday" | "sport" | "tandem" | "cargo" | "track";
-    Bin: {
-      /** Format: uuid */
-      id: string;
-      name: string;
-      bin: string;
-      free: number;
-      claimed: number;
-      taken: number;
-    };
-    /** @enum {unknown} */
-    BlankEnum: "";
-    BoxSectionRequest: {
-      /** Format: double */
-      width_mm: number;
-      /** Format: double */
-      height_mm: number;
-      /** Format: double */
-      wall_mm: number;
-      material: components["schemas"]["RimMaterialEnum"];
-    };
-    /**
-     * @description * `rim` - Rim brake
-     *     * `disc` - Disc brake
-     *     * `hub` - Hub brake
-     * @enum {string}
-     */
-    BrakeEnum: "rim" | "disc" | "hub";
-    Break: {
-      /** Format: uuid */
-      id: string;
-      spoke: string;
-      place: string;
-      place_name: string;
-      /** Format: date */
-      noticed_on: string;
-      note: string;
-      job_number: number;
-    };
-    BySide: {
-      R: string;
-      L: string;
-    };
-    BySideRequest: {
-      R: string;
-      L: string;
-    };
-    /** @description Known loads against readings; nothing is kept unless `keep`. */
-    CalibrationRequest: {
-      spoke_kind: string;
-      readings: number[];
-      loads_n: number[];
-      /**
-       * Format: double
-       * @default 0.5
-       */
-      resolution?: number;
-      /** @default  */
-      note?: string;
-      /** @default false */
-      keep?: boolean;
-    };
-    Check: {
-      figure: components["schemas"]["FigureEnum"];
-      /** Format: double */
-      value: number;
-      /** Format: double */
-      limit: number;
-      unit: string;
-      met: boolean;
-      measured: boolean;
-    };
-    CheckAnswerRequest: {
-      check_key: string;
-      answer: string;
-    };
-    ChoicesBySide: {
-      R: components["schemas"]["KeyWhy"][];
-      L: components["schemas"]["KeyWhy"][];
-    };
-    ChooseRequest: {
-      side: components["schemas"]["SideEnum"];
-      /** Format: double */
-      length_mm: number;
-      /** Format: uuid */
-      part?: string | null;
-    };
-    Chosen: {
-      verdict: components["schemas"]["VerdictEnum"];
-      /** Format: double */
-      length_mm: number;
-      /** Format: double */
-      end_mm: number;
-      /** Format: double */
-      needed_mm: number;
-      part: components["schemas"]["Bin"] | null;
-      by: string;
-    };
-    Claim: {
-      /** Format: uuid */
-      job: string;
-      job_number: number;
-      count: number;
-      covered: number;
-    };
-    Comparison: {
-      tier: components["schemas"]["TierNameEnum"];
-      as_left_stage: components["schemas"]["SetStageEnum"];
-      signed_off: components["schemas"]["SignOff"] | null;
-      /** Format: uuid */
-      as_found_set: string | null;
-      /** Format: uuid */
-      as_left_set: string;
-      as_found: components["schemas"]["Figures"] | null;
-      as_left: components["schemas"]["Figures"];
-      traces: components["schemas"]["Traces"];
-      checks: components["schemas"]["Check"][];
-      short_of: string[];
-      needs_reason: boolean;
-      roadworthy: boolean;
-      /** Format: double */
-      roadworthy_limit_mm: number;
-      /** Format: date-time */
-      handed_back_at: string | null;
-    };
-    Complaint: {
-      key: string;
-      name: string;
-    };
-    /**
-     * @description * `rubs` - rubs
-     *     * `hops` - hops
-     *     * `off_side` - off to one side
-     *     * `creaks` - creaks or pings
-     *     * `broken_spoke` - broken spoke
-     *     * `loose_spokes` - loose spokes
-     *     * `hit` - hit something
-     *     * `check` - just check
-     * @enum {string}
-     */
-    ComplaintTagsEnum:
-      "rubs" | "hops" | "off_side" | "creaks" | "broken_spoke" | "loose_spokes" | "hit" | "check";
-    ConcludeRequest: {
-      cause: string;
-      /** @default  */
-      reason?: string;
-    };
-    /** @description What was found on the wheel, each judged at its place. */
-    Condition: {
-      kinds: components["schemas"]["ConditionKind"][];
-      places: components["schemas"]["Place"][];
-      marks: components["schemas"]["ConditionMark"][];
-      breaks: components["schemas"]["Break"][];
-      pattern: components["schemas"]["Pattern"] | null;
-      bends: components["schemas"]["Bend"][];
-      frame: components["schemas"]["FrameCheck"] | null;
-      measured: boolean;
-      rim_material: string;
-    };
-    ConditionKind: {
-      part: components["schemas"]["PartEnum"];
-      key: string;
-      name: string;
-      measure: string;
-      placed: boolean;
-    };
-    /**
-     * @description * `dent` - dent
-     *     * `crack` - crack
-     *     * `bulge` - bulge
-     *     * `track_mark` - track_mark
-     *     * `wear` - wear
-     *     * `eyelet` - eyelet
-     *     * `spoke_broken` - spoke_broken
-     *     * `spoke_corroded` - spoke_corroded
-     *     * `spoke_kinked` - spoke_kinked
-     *     * `blade_twisted` - blade_twisted
-     *     * `nipple_rounded` - nipple_rounded
-     *     * `nipple_corroded` - nipple_corroded
-     *     * `nipple_seized` - nipple_seized
-     *     * `hub_play` - hub_play
-     *     * `hub_rough` - hub_rough
-     *     * `axle_bent` - axle_bent
-     *     * `axle_broken` - axle_broken
-     *     * `face_marks` - face_marks
-     *     * `flange_cracked` - flange_cracked
-     * @enum {string}
-     */
-    ConditionKindEnum:
-      | "dent"
-      | "crack"
-      | "bulge"
-      | "track_mark"
-      | "wear"
-      | "eyelet"
-      | "spoke_broken"
-      | "spoke_corroded"
-      | "spoke_kinked"
-      | "blade_twisted"
-      | "nipple_rounded"
-      | "nipple_corroded"
-      | "nipple_seized"
-      | "hub_play"
-      | "hub_rough"
-      | "axle_bent"
-      | "axle_broken"
-      | "face_marks"
-      | "flange_cracked";
-    /**
-     * @description * `record` - record
-     *     * `watch` - watch
-     *     * `not_to_ride` - not_to_ride
-     * @enum {string}
-     */
-    ConditionLevelEnum: "record" | "watch" | "not_to_ride";
-    ConditionMark: {
-      level: components["schemas"]["ConditionLevelEnum"];
-      part: components["schemas"]["PartEnum"];
-      /** Format: uuid */
-      id: string;
-      kind: string;
-      name: string;
-      spoke: string;
-      /** Format: double */
-      measure_mm: number | null;
-      note: string;
-      /** Format: uuid */
-      photo: string | null;
-      why: string;
-      remedy: string;
-      earlier_job: number | null;
-      by: string;
-      /** Format: date-time */
-      created_at: string;
-    };
-    CountInRequest: {
-      kind: components["schemas"]["SmallPartEnum"];
-      way: components["schemas"]["HeadWayEnum"];
-      count: number;
-    };
-    CounterQuestionRequest: {
-      complaint_tags?: components["schemas"]["ComplaintTagsEnum"][];
-      /** Format: uuid */
-      wheel_id?: string;
-      brake?: components["schemas"]["BrakeEnum"];
-      position?: components["schemas"]["PositionEnum"];
-    };
-    /** @description At the counter: likely causes, what the wheel's history says, and what forbids riding until it is ruled out. */
-    CounterView: {
-      causes: components["schemas"]["LikelyCause"][];
-      history: string[];
-      unsafe: string[];
-    };
-    Crossed: {
-      way: components["schemas"]["OverUnderEnum"];
-      spoke: string;
-    };
-    Crossing: {
-      crossings: number;
-      /** Format: double */
-      length_mm: number | null;
-      /** Format: double */
-      pull: number;
-      /** Format: double */
-      bend_deg: number | null;
-      /** Format: double */
-      room_mm: number | null;
-      possible: boolean;
-      why: string;
-    };
-    /** @description What a file of readings holds, row by row, and whether all of it may be taken. */
-    CsvLook: {
-      said: string[];
-      dense: boolean;
-      rows: components["schemas"]["CsvRow"][];
-      sound: boolean;
-      kept: boolean;
-    };
-    CsvRow: {
-      kind: components["schemas"]["MeasuredKindEnum"];
-      line: number;
-      spoke: string;
-      /** Format: double */
-      angle_deg: number | null;
-      /** Format: double */
-      entered: number | null;
-      unit: string;
-      /** Format: double */
-      value: number | null;
-      wrong: string;
-      doubt: string;
-      /** Format: double */
-      replaces: number | null;
-    };
-    /** @description Straight against even: the best runout at each tension spread, the tier's place on it, and the verdict. */
-    Curve: {
-      best_tier: (components["schemas"]["TierNameEnum"] | components["schemas"]["NullEnum"]) | null;
-      points: components["schemas"]["CurvePoint"][];
-      /** Format: double */
-      tier_lateral_mm: number;
-      /** Format: double */
-      tier_radial_mm: number;
-      /** Format: double */
-      tier_spread_percent: number;
-      can: boolean;
-      /** Format: double */
-      chance: number;
-      why: string;
-      bends: components["schemas"]["Bend"][];
-      to_customer: string;
-    };
-    CurvePoint: {
-      /** Format: double */
-      spread_percent: number;
-      /** Format: double */
-      lateral_tir_mm: number;
-      /** Format: double */
-      radial_tir_mm: number;
-    };
-    Customer: {
-      /** Format: uuid */
-      readonly id: string;
-      name: string;
-      phone?: string;
-      email?: string;
-      note?: string;
-      readonly version: number;
-      readonly bikes: components["schemas"]["Bike"][];
-    };
-    CustomerRequest: {
-      name: string;
-      phone?: string;
-      email?: string;
-      note?: string;
-    };
-    DecideRequest: {
-      outcome: components["schemas"]["OutcomeEnum"];
-      chosen: string[];
-      by_whom: string;
-      how: components["schemas"]["DecisionHowEnum"];
-      /** @default  */
-      warning?: string;
-      /** @default  */
-      note?: string;
-    };
-    Decision: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly outcome: components["schemas"]["OutcomeEnum"];
-      readonly chosen: string[];
-      readonly chosen_names: string[];
-      readonly tier: string;
-      readonly price_minor: number | null;
-      readonly minutes: number;
-      readonly by_whom: string;
-      readonly how: components["schemas"]["DecisionHowEnum"];
-      readonly warning: string;
-      readonly note: string;
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    /**
-     * @description * `counter` - At the counter
-     *     * `phone` - By phone
-     *     * `writing` - In writing
-     * @enum {string}
-     */
-    DecisionHowEnum: "counter" | "phone" | "writing";
-    DeriveRequest: {
-      /** Format: uuid */
-      table: string;
-      of: components["schemas"]["SpokeFieldsRequest"];
-      to: components["schemas"]["SpokeFieldsRequest"];
-      /** Format: double */
-      span_mm: number;
-      /** Format: double */
-      mm_per_unit: number;
-      /** @default false */
-      keep?: boolean;
-    };
-    /** @description What follows from the dimensions. */
-    Derived: {
-      sides: components["schemas"]["SidesDerived"];
-      /** Format: double */
-      left_over_right: number;
-      tight_side: components["schemas"]["SideEnum"];
-      /** Format: double */
-      target_n: number;
-      /** Format: double */
-      cap_n: number;
-      tension_is_default: boolean;
-      /** Format: double */
-      rim_radius_mm: number;
-      suspicions: components["schemas"]["Suspicion"][];
-      uncertainty_mm: {
-        [key: string]: number;
-      };
-      spokes: components["schemas"]["SpokePlace"][];
-    };
-    /** @description What is wrong, by the fewest checks. */
-    Diagnosis: {
-      finding: components["schemas"]["Finding"] | null;
-      complaints: string[];
-      history: string[];
-      answers: components["schemas"]["GivenAnswer"][];
-      causes: components["schemas"]["RankedCause"][];
-      next_check: components["schemas"]["DiagnosisCheck"] | null;
-      other_checks: components["schemas"]["DiagnosisCheck"][];
-      clear: boolean;
-      why: string;
-      unsafe: string[];
-    };
-    DiagnosisCheck: {
-      key: string;
-      question: string;
-      where: string;
-      /** Format: double */
-      minutes: number;
-      /** Format: double */
-      gain_bit: number;
-      answers: components["schemas"]["AnswerChoice"][];
-    };
-    /**
-     * @description * `lateral` - Lateral
-     *     * `radial` - Radial
-     * @enum {string}
-     */
-    DialKindEnum: "lateral" | "radial";
-    DialTrace: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly kind: components["schemas"]["DialKindEnum"];
-      readonly source: components["schemas"]["DialTraceSourceEnum"];
-      readonly said: string;
-      readonly places: number;
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    /**
-     * @description * `stream` - From an instrument
-     *     * `file` - From a file
-     *     * `lump` - Told by eye
-     * @enum {string}
-     */
-    DialTraceSourceEnum: "stream" | "file" | "lump";
-    /** @description Ways to bring the rim to the middle, all nipples of a side alike. */
-    DishAdvice: {
-      /** Format: double */
-      dish_mm: number;
-      /** Format: double */
-      dish_sd_mm: number;
-      /** Format: double */
-      lateral_tir_mm: number;
-      straight_enough: boolean;
-      reason: string;
-      options: components["schemas"]["DishOption"][];
-    };
-    DishOption: {
-      key: components["schemas"]["DishOptionEnum"];
-      name: string;
-      /** Format: double */
-      right_turns: number;
-      /** Format: double */
-      left_turns: number;
-      /** Format: double */
-      dish_after_mm: number;
-      /** Format: double */
-      right_mean_n: number;
-      /** Format: double */
-      left_mean_n: number;
-      over_cap: boolean;
-      proposed: boolean;
-    };
-    /**
-     * @description * `tighten` - tighten
-     *     * `ease` - ease
-     *     * `half` - half
-     * @enum {string}
-     */
-    DishOptionEnum: "tighten" | "ease" | "half";
-    /**
-     * @description * `new` - new
-     *     * `changed` - changed
-     *     * `same` - same
-     *     * `wrong` - wrong
-     * @enum {string}
-     */
-    DoesEnum: "new" | "changed" | "same" | "wrong";
-    Drift: {
-      /** Format: double */
-      mean_n: number;
-      /** Format: double */
-      largest_n: number;
-      /** Format: double */
-      at_reading: number;
-      drifted: boolean;
-    };
-    /**
-     * @description * `` - not noted
-     *     * `vertical` - vertical slots
-     *     * `horizontal` - horizontal slots
-     *     * `through` - through-axle holes
-     * @enum {string}
-     */
-    DropoutEnum: "vertical" | "horizontal" | "through";
-    /**
-     * @description * `no_fault` - no_fault
-     *     * `declined` - declined
-     *     * `cancelled` - cancelled
-     *     * `beyond_repair` - beyond_repair
-     *     * `not_fetched` - not_fetched
-     * @enum {string}
-     */
-    EndEnum: "no_fault" | "declined" | "cancelled" | "beyond_repair" | "not_fetched";
-    EndJobRequest: {
-      version: number;
-      end: components["schemas"]["EndEnum"];
-      reason: string;
-    };
-    EndMarkRequest: {
-      how: components["schemas"]["EndingHowEnum"];
-      note: string;
-    };
-    /**
-     * @description * `repaired` - repaired
-     *     * `no_fault` - no_fault
-     *     * `declined` - declined
-     *     * `cancelled` - cancelled
-     *     * `beyond_repair` - beyond_repair
-     *     * `not_fetched` - not_fetched
-     * @enum {string}
-     */
-    EndedAsEnum: "repaired" | "no_fault" | "declined" | "cancelled" | "beyond_repair" | "not_fetched";
-    /**
-     * @description * `mended` - Mended
-     *     * `mistake` - Entered by mistake
-     * @enum {string}
-     */
-    EndingHowEnum: "mended" | "mistake";
-    /**
-     * @description * `crossing` - crossing
-     *     * `whole` - whole
-     * @enum {string}
-     */
-    EndsAtEnum: "crossing" | "whole";
-    ErdByRodsRequest: {
-      diameters: components["schemas"]["RodsRequest"][];
-      hole_count: number;
-      holes_apart?: number | null;
-      /**
-       * Format: double
-       * @default 0
-       */
-      stagger_mm?: number;
-    };
-    ErdInsideRequest: {
-      /** Format: double */
-      inside_diameter_mm: number;
-      /** Format: double */
-      bed_mm: number;
-      /** Format: double */
-      seat_mm: number;
-    };
-    /**
-     * @description * `slack` - slack
-     *     * `loose` - loose
-     *     * `right` - right
-     *     * `tight` - tight
-     * @enum {string}
-     */
-    FeelEnum: "slack" | "loose" | "right" | "tight";
-    /**
-     * @description * `lateral` - lateral
-     *     * `radial` - radial
-     *     * `dish` - dish
-     *     * `tension` - tension
-     * @enum {string}
-     */
-    FigureEnum: "lateral" | "radial" | "dish" | "tension";
-    /** @description The figures of a state that a tier speaks of. */
-    Figures: {
-      /** Format: double */
-      lateral_tir_mm: number;
-      /** Format: double */
-      radial_tir_mm: number;
-      /** Format: double */
-      dish_mm: number;
-      /** Format: double */
-      worst_spread_percent: number;
-      /** Format: double */
-      right_mean_n: number;
-      /** Format: double */
-      left_mean_n: number;
-    };
-    FileRequest: {
-      text: string;
-    };
-    Finding: {
-      readonly cause: string;
-      readonly name: string;
-      /**
-       * Format: double
-       * @description Belief in this cause when it was concluded, 0 to 1
-       */
-      readonly share: number;
-      readonly overruled: boolean;
-      /** @description A later row that says the cause was put right; `reason` says how */
-      readonly mended: boolean;
-      readonly reason: string;
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    Fit: {
-      spoke_kind: string;
-      /** Format: double */
-      sd_n: number;
-      points: components["schemas"]["FitPoint"][];
-      curve: components["schemas"]["FitCurve"][];
-      drift: components["schemas"]["Drift"] | null;
-    };
-    FitCurve: {
-      /** Format: double */
-      reading: number;
-      /** Format: double */
-      force_n: number;
-      /** Format: double */
-      band_n: number;
-    };
-    FitPoint: {
-      /** Format: double */
-      reading: number;
-      /** Format: double */
-      load_n: number;
-      /** Format: double */
-      residual_n: number;
-    };
-    FlangeCircleRequest: {
-      /** Format: double */
-      inner_edges_mm?: number | null;
-      /** Format: double */
-      outer_edges_mm?: number | null;
-      /** Format: double */
-      hole_mm: number;
-    };
-    FlangeSpec: {
-      /** Format: double */
-      pitch_circle_mm: number;
-      /** Format: double */
-      center_to_flange_mm?: number;
-      /** Format: double */
-      locknut_to_flange_mm?: number;
-      /** Format: double */
-      hole_diameter_mm?: number;
-      /** Format: double */
-      straight_pull_angle_deg?: number | null;
-    };
-    FlangeSpecRequest: {
-      /** Format: double */
-      pitch_circle_mm: number;
-      /** Format: double */
-      center_to_flange_mm?: number;
-      /** Format: double */
-      locknut_to_flange_mm?: number;
-      /** Format: double */
-      hole_diameter_mm?: number;
-      /** Format: double */
-      straight_pull_angle_deg?: number | null;
-    };
-    /**
-     * @description * `N` - newton
-     *     * `kgf` - kilogram-force
-     * @enum {string}
-     */
-    ForceUnitEnum: "N" | "kgf";
-    Foreseen: {
-      tension_n: number[];
-      trace: components["schemas"]["Trace"];
-    };
-    Found: {
-      /** Format: double */
-      value_mm: number;
-      /** Format: double */
-      sd_mm: number;
-      /** Format: double */
-      spread_mm: number;
-      doubts: string[];
-    };
-    /**
-     * @description * `leave` - leave
-     *     * `set` - set
-     *     * `refer` - refer
-     * @enum {string}
-     */
-    FrameAdviceEnum: "leave" | "set" | "refer";
-    FrameCheck: {
-      material: string;
-      /** Format: double */
-      gap_right_mm: number;
-      /** Format: double */
-      gap_left_mm: number;
-      /** Format: double */
-      stay_length_mm: number | null;
-      /** Format: double */
-      offset_mm: number;
-      /** Format: double */
-      sd_mm: number;
-      /** Format: double */
-      each_stay_mm: number;
-      toward: (components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"]) | null;
-      /** Format: double */
-      at_rim_swung_mm: number;
-      /** Format: double */
-      at_rim_parallel_mm: number;
-      advice: components["schemas"]["FrameAdviceEnum"];
-      why: string;
-      by: string;
-    };
-    /**
-     * @description * `steel` - steel
-     *     * `aluminium` - aluminium
-     *     * `carbon` - carbon
-     *     * `titanium` - titanium
-     *     * `unknown` - unknown
-     * @enum {string}
-     */
-    FrameMaterialEnum: "steel" | "aluminium" | "carbon" | "titanium" | "unknown";
-    GeometryCheckRequest: {
-      specification: components["schemas"]["SpecificationRequest"];
-      uncertainty_mm?: {
-        [key: string]: number;
-      };
-    };
-    GivenAnswer: {
-      key: string;
-      question: string;
-      where: string;
-      /** Format: double */
-      minutes: number;
-      /** Format: double */
-      gain_bit: number;
-      answers: components["schemas"]["AnswerChoice"][];
-      answer: string;
-      answer_text: string;
-      by: string;
-    };
-    HandBackRequest: {
-      version: number;
-      /** @default  */
-      note?: string;
-    };
-    HangAnswer: {
-      /** Format: double */
-      ea_n: number;
-      /** Format: double */
-      ei_lat_nm2: number;
-      /** Format: double */
-      ei_rad_nm2: number;
-      /** Format: double */
-      gj_nm2: number;
-      /** Format: double */
-      spread: number;
-      /** Format: double */
-      factor: number;
-      /** Format: double */
-      predicted_mm: number;
-    };
-    HangRequest: {
-      specification: components["schemas"]["SpecificationRequest"];
-      /**
-       * Format: double
-       * @default 180
-       */
-      angle_deg?: number;
-      /** Format: double */
-      mass_kg: number;
-      /** Format: double */
-      measured_mm: number;
-      sideways: boolean;
-    };
-    Hanging: {
-      job: components["schemas"]["RailJob"];
-      level: components["schemas"]["HangingLevelEnum"];
-      why: string;
-    };
-    /**
-     * @description * `late` - late
-     *     * `danger` - danger
-     *     * `fine` - fine
-     *     * `none` - none
-     * @enum {string}
-     */
-    HangingLevelEnum: "late" | "danger" | "fine" | "none";
-    /**
-     * @description * `out` - out
-     *     * `in` - in
-     * @enum {string}
-     */
-    HeadWayEnum: "out" | "in";
-    Heard: {
-      tones: components["schemas"]["Tone"][];
-      expected: number;
-      heard: number;
-    };
-    HubSpec: {
-      /** Format: double */
-      old_mm: number;
-      right: components["schemas"]["FlangeSpec"];
-      left: components["schemas"]["FlangeSpec"];
-    };
-    HubSpecRequest: {
-      /** Format: double */
-      old_mm: number;
-      right: components["schemas"]["FlangeSpecRequest"];
-      left: components["schemas"]["FlangeSpecRequest"];
-    };
-    Imported: {
-      touched: number;
-    };
-    Instrument: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly name: string;
-      kind: components["schemas"]["InstrumentKindEnum"];
-      readonly kind_name: string;
-      readonly how_to_check: string;
-      /** @description Whose it is, where not the shop's */
-      readonly owner: string;
-      readonly serial: string;
-      readonly use: components["schemas"]["InstrumentUseEnum"];
-      readonly check_every_days: number;
-      /** @description host:port of one that streams lines over TCP */
-      readonly address: string;
-      readonly version: number;
-      readonly standing: components["schemas"]["Standing"];
-      readonly tables: components["schemas"]["KeptTable"][];
-      checks: components["schemas"]["InstrumentCheck"][];
-    };
-    InstrumentCheck: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly passed: boolean;
-      readonly note: string;
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    /**
-     * @description * `tension_meter` - tension_meter
-     *     * `dial` - dial
-     *     * `caliper` - caliper
-     *     * `ruler` - ruler
-     *     * `dishing_gauge` - dishing_gauge
-     *     * `stand` - stand
-     * @enum {string}
-     */
-    InstrumentKindEnum: "tension_meter" | "dial" | "caliper" | "ruler" | "dishing_gauge" | "stand";
-    /**
-     * @description * `in_use` - In use
-     *     * `resting` - Put aside
-     *     * `retired` - Retired
-     * @enum {string}
-     */
-    InstrumentUseEnum: "in_use" | "resting" | "retired";
-    Job: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly number: number;
-      customer: components["schemas"]["JobCustomer"];
-      bike: components["schemas"]["Bike"];
-      wheel: components["schemas"]["Wheel"];
-      readonly complaint: string;
-      complaint_tags: components["schemas"]["ComplaintTagsEnum"][];
-      stage: components["schemas"]["StageEnum"];
-      tier: components["schemas"]["TierNameEnum"];
-      /** Format: date-time */
-      readonly promised_at: string | null;
-      assigned_to: components["schemas"]["Person"] | null;
-      readonly waiting_on: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
-      /** Format: date-time */
-      readonly handed_back_at: string | null;
-      readonly ended_as: components["schemas"]["EndedAsEnum"] | components["schemas"]["BlankEnum"];
-      readonly left_with: components["schemas"]["LeftWithEnum"] | components["schemas"]["BlankEnum"];
-      /** @description Rider and luggage, about */
-      readonly load_kg: number | null;
-      /** @description False where the wheel came alone */
-      readonly with_bike: boolean;
-      /** Format: date */
-      readonly recheck_on: string | null;
-      readonly version: number;
-      /** Format: date-time */
-      readonly created_at: string;
-      readonly events: components["schemas"]["JobEvent"][];
-    };
-    JobCustomer: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly name: string;
-      readonly phone: string;
-    };
-    JobEvent: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly kind: string;
-      readonly from_stage: string;
-      readonly to_stage: string;
-      readonly note: string;
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    /** @description A known wheel, or a new wheel of a known bike, or everything new. */
-    JobOpenRequest: {
-      /** Format: uuid */
-      wheel_id?: string;
-      /** Format: uuid */
-      bike_id?: string;
-      /** Format: uuid */
-      customer_id?: string;
-      customer?: components["schemas"]["NewCustomerRequest"];
-      bike?: components["schemas"]["NewBikeRequest"];
-      wheel?: components["schemas"]["NewWheelRequest"];
-      complaint: string;
-      complaint_tags?: components["schemas"]["ComplaintTagsEnum"][];
-      /** @default sound */
-      tier?: components["schemas"]["TierNameEnum"];
-      /** Format: date-time */
-      promised_at?: string | null;
-      /** Format: uuid */
-      assigned_to?: string | null;
-      load_kg?: number | null;
-      /** @default true */
-      with_bike?: boolean;
-      /**
-       * @description A second open job on one wheel is meant
-       * @default false
-       */
-      second?: boolean;
-    };
-    KeptTable: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly spoke_kind: string;
-      readings: number[];
-      forces_n: number[];
-      /** Format: double */
-      readonly resolution: number;
-      /** Format: double */
-      readonly residual_n: number;
-      readonly source: components["schemas"]["KeptTableSourceEnum"];
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    /**
-     * @description * `maker` - The maker's chart
-     *     * `calibrated` - Calibrated here
-     *     * `derived` - Derived from another thickness
-     * @enum {string}
-     */
-    KeptTableSourceEnum: "maker" | "calibrated" | "derived";
-    KeyWhy: {
-      key: string;
-      why: string;
-    };
-    Kit: {
-      washers: components["schemas"]["WashersEnum"];
-      /** Format: uuid */
-      nipple_part: string | null;
-      /** Format: uuid */
-      washer_part: string | null;
-      nipple_count: number | null;
-      right_count: number | null;
-      left_count: number | null;
-      /** Format: double */
-      rim_hole_mm: number | null;
-      /** Format: double */
-      key_mm: number | null;
-      washer_count: number;
-      rim_had_washers: boolean;
-      measured_one: boolean;
-      whole_wheel: boolean;
-      wet_or_salt: boolean;
-      despite: string;
-    };
-    KitInRequest: {
-      /** Format: uuid */
-      nipple_part?: string | null;
-      /** Format: uuid */
-      washer_part?: string | null;
-      nipple_count?: number | null;
-      right_count?: number | null;
-      left_count?: number | null;
-      /** Format: double */
-      rim_hole_mm?: number | null;
-      /** Format: double */
-      key_mm?: number | null;
-      despite?: string;
-      washers?: components["schemas"]["WashersEnum"];
-      washer_count?: number;
-      rim_had_washers?: boolean;
-      measured_one?: boolean;
-      whole_wheel?: boolean;
-      wet_or_salt?: boolean | null;
-    };
-    LaceDespiteRequest: {
-      despite: string;
-    };
-    Lacing: {
-      inside: components["schemas"]["BySide"];
-      looked: components["schemas"]["Seen"][];
-      choices: components["schemas"]["ChoicesBySide"];
-      rotor_left: boolean;
-      sets: components["schemas"]["LacingSet"][];
-      places: components["schemas"]["LacingPlace"][];
-      lengths_mm: components["schemas"]["LengthsBySide"];
-      placed: number;
-      placed_by: string;
-      stops: string[];
-      in_vain: string[];
-      derived: components["schemas"]["Derived"];
-    };
-    LacingError: {
-      key: string;
-      side: (components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"]) | null;
-      spoke: string;
-      what: string;
-      mend: string;
-    };
-    LacingPlace: {
-      head: components["schemas"]["HeadWayEnum"];
-      lean: components["schemas"]["LeanEnum"];
-      order: number;
-      set_number: number;
-      spoke: string;
-      side: components["schemas"]["SideEnum"];
-      rim_hole: number;
-      flange_hole: number;
-      crosses: components["schemas"]["Crossed"][];
-      beside_valve: boolean;
-    };
-    LacingSet: {
-      number: number;
-      side: components["schemas"]["SideEnum"];
-      title: string;
-      before: string;
-      every: number;
-    };
-    LacingVerdict: {
-      faults: components["schemas"]["LacingError"][];
-      sure: boolean;
-      also: string[];
-      needs: components["schemas"]["SpokeNeed"][];
-    };
-    /** @description One lap of a wheel under construction: turns of every nipple of a side, and the means after it. */
-    Lap: {
-      number: number;
-      /** Format: double */
-      share: number;
-      /** Format: double */
-      right_turns: number;
-      /** Format: double */
-      left_turns: number;
-      /** Format: double */
-      right_mean_n: number;
-      /** Format: double */
-      left_mean_n: number;
-      care: string;
-    };
-    /**
-     * @description * `trailing` - trailing
-     *     * `leading` - leading
-     *     * `radial` - radial
-     * @enum {string}
-     */
-    LeanEnum: "trailing" | "leading" | "radial";
-    /** @description What the last pass taught of this rim: factors on its stiffnesses, residuals, nipples that shirked. */
-    LearntRim: {
-      /** Format: double */
-      readonly ei_lat: number;
-      /** Format: double */
-      readonly ei_rad: number;
-      /** Format: double */
-      readonly gj: number;
-      readonly changes: number;
-      /** Format: double */
-      readonly misfit_before: number;
-      /** Format: double */
-      readonly misfit_after: number;
-      shirkers: {
-        [key: string]: unknown;
-      }[];
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    /**
-     * @description * `reserve` - reserve
-     *     * `release` - release
-     *     * `take` - take
-     *     * `return` - return
-     *     * `count` - count
-     *     * `cut` - cut
-     * @enum {string}
-     */
-    LedgerMoveEnum: "reserve" | "release" | "take" | "return" | "count" | "cut";
-    /** @description Nipples that an earlier plan for this wheel left: seized ones are remembered. */
-    LeftAlone: {
-      names: string[];
-    };
-    /**
-     * @description * `` - Nothing missing
-     *     * `short` - Something missing
-     *     * `unsafe` - Not to be ridden
-     * @enum {string}
-     */
-    LeftWithEnum: "short" | "unsafe";
-    LengthsBySide: {
-      /** Format: double */
-      R: number;
-      /** Format: double */
-      L: number;
-    };
-    LikelyCause: {
-      key: string;
-      name: string;
-      /** Format: double */
-      share: number;
-      unsafe: boolean;
-    };
-    Live: {
-      connected: boolean;
-      message: string;
-      sample: components["schemas"]["Sample"] | null;
-      steady: boolean;
-    };
-    LiveBeginRequest: {
-      untouchable?: string[];
-      despite?: string;
-      as_read?: boolean;
-    };
-    /**
-     * @description * `no` - no
-     *     * `open` - open
-     *     * `ended` - ended
-     * @enum {string}
-     */
-    LiveEnum: "no" | "open" | "ended";
-    LiveFigures: {
-      /** Format: double */
-      lateral: number;
-      /** Format: double */
-      radial: number;
-      /** Format: double */
-      dish: number;
-      /** Format: double */
-      tension: number;
-    };
-    LiveNext: {
-      spoke: string;
-      /** Format: double */
-      turns: number;
-      /** Format: double */
-      tension_before_n: number;
-      /** Format: double */
-      tension_after_n: number;
-      /** Format: double */
-      twist_turns: number;
-      why: string;
-    };
-    /** @description One reading as entered. Tension: value in `unit`, with `meter` for a meter's own units. Dish: by gauge or flipping. */
-    LiveReadingRequest: {
-      kind: components["schemas"]["ReadingKindEnum"];
-      spoke?: string;
-      /** Format: double */
-      value?: number;
-      unit?: components["schemas"]["UnitEnum"];
-      /** Format: uuid */
-      meter?: string;
-      method?: components["schemas"]["MethodEnum"];
-      /** Format: double */
-      gap_mm?: number;
-      gap_side?: components["schemas"]["SideEnum"];
-      /** Format: double */
-      clearance_right_way_mm?: number;
-      /** Format: double */
-      clearance_flipped_mm?: number;
-      /** Format: double */
-      offset_mm?: number;
-      side?: components["schemas"]["SideEnum"];
-      feel?: components["schemas"]["FeelEnum"];
-      ends_at?: components["schemas"]["EndsAtEnum"];
-      /** Format: double */
-      pitch_factor?: number;
-      repeat?: boolean;
-      /** Format: uuid */
-      instrument?: string;
-      version: number;
-    };
-    /** @description Where a live pass stands. `looked`: the rim was looked at since the last nipple; `ask`: a spoke to read first. */
-    LiveStep: {
-      tier: components["schemas"]["TierNameEnum"];
-      state: components["schemas"]["State"];
-      /** Format: uuid */
-      plan_id: string;
-      /** Format: uuid */
-      reading_set_id: string;
-      version: number;
-      /** Format: double */
-      step_turns: number;
-      ended: boolean;
-      /** Format: uuid */
-      ended_set_id: string | null;
-      enough: boolean;
-      said: string;
-      next: components["schemas"]["LiveNext"] | null;
-      rest: components["schemas"]["LiveTurn"][];
-      in_order: number;
-      ask: string;
-      looked: boolean;
-      nipples_turned: number;
-      looks: number;
-      last: components["schemas"]["LiveTurn"] | null;
-      last_look: string;
-      suspect: components["schemas"]["LiveSuspect"] | null;
-      /** Format: double */
-      chance: number | null;
-      /** Format: double */
-      chance_after: number | null;
-      after: components["schemas"]["LiveFigures"];
-      unread: string[];
-      by_eye: string[];
-      caution: string;
-    };
-    LiveSuspect: {
-      spoke: string;
-      /** Format: double */
-      turns: number;
-      noted: string;
-      /** Format: double */
-      noted_turns: number;
-      said: string;
-    };
-    LiveToldRequest: {
-      /** @description Of the step that the person saw */
-      version: number;
-      kind: components["schemas"]["DialKindEnum"];
-      /** @description Nothing is seen against the pointer any more */
-      clear?: boolean;
-      /** @default  */
-      first?: string;
-      /** @default  */
-      last?: string;
-      /**
-       * Format: double
-       * @default 0
-       */
-      height_mm?: number;
-      toward?: components["schemas"]["SideEnum"];
-    };
-    LiveTurn: {
-      spoke: string;
-      /** Format: double */
-      turns: number;
-    };
-    LiveTurnRequestRequest: {
-      /** @description Of the step that the person saw */
-      version: number;
-      /** Format: uuid */
-      instrument: string;
-      kind: components["schemas"]["DialKindEnum"];
-    };
-    LiveTurnedRequest: {
-      /** @description Of the step that the person saw */
-      version: number;
-      spoke: string;
-      /**
-       * Format: double
-       * @description 0: it would not turn
-       */
-      turns: number;
-    };
-    LiveVersionRequest: {
-      /** @description Of the step that the person saw */
-      version: number;
-    };
-    LocknutRequest: {
-      /** Format: double */
-      to_outer_face_mm: number;
-      /** Format: double */
-      flange_thickness_mm: number;
-    };
-    LookRequest: {
-      seen: components["schemas"]["SeenRequest"][];
-    };
-    LumpRequest: {
-      kind: components["schemas"]["DialKindEnum"];
-      first: string;
-      last: string;
-      /** Format: double */
-      height_mm: number;
-      toward?: components["schemas"]["SideEnum"];
-    };
-    Machine: {
-      cuts_spokes: boolean;
-    };
-    MachineRequest: {
-      cuts_spokes: boolean;
-    };
-    Mark: {
-      /** Format: double */
-      angle_deg: number;
-      /** Format: double */
-      deviation_mm: number;
-    };
-    MaterialGuess: {
-      materials: string[];
-      why: string;
-    };
-    /**
-     * @description * `tension` - Tension
-     *     * `lateral` - Lateral
-     *     * `radial` - Radial
-     * @enum {string}
-     */
-    MeasuredKindEnum: "tension" | "lateral" | "radial";
-    Meter: {
-      /** Format: uuid */
-      readonly id: string;
-      name: string;
-      serial?: string;
-      tables: components["schemas"]["MeterTable"][];
-    };
-    MeterTable: {
-      spoke_kind: string;
-      readings: number[];
-      forces_n: number[];
-      /** Format: double */
-      resolution?: number;
-      /** Format: double */
-      residual_n?: number;
-    };
-    MeterTableRequest: {
-      spoke_kind: string;
-      readings: number[];
-      forces_n: number[];
-      /** Format: double */
-      resolution?: number;
-      /** Format: double */
-      residual_n?: number;
-    };
-    /**
-     * @description * `gauge` - gauge
-     *     * `flip` - flip
-     *     * `stand` - stand
-     * @enum {string}
-     */
-    MethodEnum: "gauge" | "flip" | "stand";
-    MoveInRequest: {
-      kind: components["schemas"]["LedgerMoveEnum"];
-      count: number;
-      /** Format: uuid */
-      job?: string | null;
-      /** @default  */
-      note?: string;
-      /** Format: double */
-      to_mm?: number | null;
-    };
-    MoveMarkRequest: {
-      state: components["schemas"]["PlanMoveStateEnum"];
-      /** Format: double */
-      done_turns?: number | null;
-    };
-    Movement: {
-      /** Format: uuid */
-      id: string;
-      kind: string;
-      word: string;
-      delta: number;
-      claim_delta: number;
-      job_number: number | null;
-      note: string;
-      by: string;
-      /** Format: date-time */
-      created_at: string;
-    };
-    NewBikeRequest: {
-      label: string;
-      brake: components["schemas"]["BrakeEnum"];
-      use?: components["schemas"]["BikeUseEnum"];
-      dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
-      axle?: components["schemas"]["AxleEnum"] | components["schemas"]["BlankEnum"];
-      /**
-       * Format: double
-       * @description The maker's figure
-       */
-      axle_torque_nm?: number | null;
-      tyre?: components["schemas"]["TyreEnum"] | components["schemas"]["BlankEnum"];
-      /** @description The tyre's tread has a direction */
-      directional?: boolean;
-    };
-    NewBreakRequest: {
-      spoke: string;
-      place: components["schemas"]["PlaceEnum"];
-      /** Format: date */
-      noticed_on?: string | null;
-      /** @default  */
-      note?: string;
-    };
-    NewCheckRequest: {
-      passed: boolean;
-      note: string;
-    };
-    NewCustomerRequest: {
-      name: string;
-      phone?: string;
-      email?: string;
-      note?: string;
-    };
-    NewFrameCheckRequest: {
-      material: components["schemas"]["FrameMaterialEnum"];
-      /** Format: double */
-      gap_right_mm: number;
-      /** Format: double */
-      gap_left_mm: number;
-      /** Format: double */
-      stay_length_mm?: number | null;
-    };
-    NewInstrumentRequest: {
-      name: string;
-      /** @default tension_meter */
-      kind?: components["schemas"]["InstrumentKindEnum"];
-      owner?: string;
-      serial?: string;
-      check_every_days?: number;
-      address?: string;
-      tables?: components["schemas"]["MeterTableRequest"][];
-    };
-    NewMarkRequest: {
-      kind: components["schemas"]["ConditionKindEnum"];
-      /** @default  */
-      spoke?: string;
-      /** Format: double */
-      measure_mm?: number | null;
-      /** @default  */
-      note?: string;
-      /** Format: uuid */
-      photo?: string | null;
-    };
-    NewWheelRequest: {
-      position: components["schemas"]["PositionEnum"];
-      /** @default  */
-      kind?: string;
-      /** @default false */
-      measured?: boolean;
-      specification: components["schemas"]["SpecificationRequest"];
-    };
-    NextReading: {
-      kind: components["schemas"]["ReadingKindEnum"];
-      spoke: string;
-      /** Format: double */
-      gain: number;
-    };
-    NippleDrawn: {
-      /** Format: double */
-      length_mm: number;
-      /** Format: double */
-      head_mm: number;
-      /** Format: double */
-      slot_mm: number;
-      /** Format: double */
-      thread_mm: number;
-    };
-    NippleFit: {
-      verdict: components["schemas"]["VerdictEnum"];
-      /** Format: double */
-      length_mm: number;
-      /** Format: double */
-      end_mm: number;
-      why: string;
-      /** Format: double */
-      chance: number;
-      told: components["schemas"]["ToldEnum"];
-      usable: boolean;
-    };
-    /** @enum {unknown} */
-    NullEnum: null;
-    Offer: {
-      /** Format: uuid */
-      key: string;
-      name: string;
-      how: components["schemas"]["OfferHowEnum"];
-      fit: components["schemas"]["NippleFit"];
-      /** Format: double */
-      cut_to_mm: number | null;
-      cautions: string[];
-      count: number;
-      enough: boolean;
-    };
-    /**
-     * @description * `as_it_is` - as_it_is
-     *     * `cut` - cut
-     * @enum {string}
-     */
-    OfferHowEnum: "as_it_is" | "cut";
-    OldLength: {
-      spoke: string;
-      /** Format: double */
-      length_mm: number;
-    };
-    OldNippleFit: {
-      /** Format: double */
-      length_mm: number;
-      /** Format: double */
-      end_mm: number;
-      verdict: components["schemas"]["VerdictEnum"];
-      why: string;
-      /** Format: double */
-      chance: number;
-      told: components["schemas"]["ToldEnum"];
-      usable: boolean;
-      spoke: string;
-    };
-    OldSide: {
-      side: components["schemas"]["SideEnum"];
-      count: number;
-      /** Format: double */
-      spread_mm: number;
-      /** Format: double */
-      needed_mm: number;
-      fits: components["schemas"]["OldNippleFit"][];
-      explains: string[];
-      rebuild: boolean;
-    };
-    OldSpokeInRequest: {
-      spoke: string;
-      /** Format: double */
-      length_mm: number | null;
-      /** @default  */
-      note?: string;
-    };
-    OpenSetRequest: {
-      stage: components["schemas"]["SetStageEnum"];
-    };
-    /**
-     * @description * `take_in` - Take in
-     *     * `check_on_bike` - Check on the bike
-     *     * `check_off_bike` - Check off the bike
-     *     * `identify` - Identify
-     *     * `as_found` - Measure as found
-     *     * `decide` - Decide
-     *     * `parts` - Get parts
-     *     * `strip_lace` - Strip, replace, lace
-     *     * `true` - True
-     *     * `settle` - Settle
-     *     * `as_left` - Measure as left
-     *     * `refit` - Refit and check
-     *     * `hand_back` - Hand back
-     * @enum {string}
-     */
-    OpenStageEnum:
-      | "take_in"
-      | "check_on_bike"
-      | "check_off_bike"
-      | "identify"
-      | "as_found"
-      | "decide"
-      | "parts"
-      | "strip_lace"
-      | "true"
-      | "settle"
-      | "as_left"
-      | "refit"
-      | "hand_back";
-    /** @description What can be done, side by side, and what was decided. */
-    Options: {
-      tier: components["schemas"]["TierNameEnum"];
-      decisions: components["schemas"]["Decision"][];
-      currency: string;
-      options: components["schemas"]["RepairOption"][];
-      curve: components["schemas"]["Curve"] | null;
-      cause_to_mend: string | null;
-      unsafe: string[];
-    };
-    Order: {
-      state: components["schemas"]["OrderStateEnum"];
-      /** Format: uuid */
-      id: string;
-      supplier: string;
-      by: string;
-      /** Format: date-time */
-      created_at: string;
-      lines: components["schemas"]["OrderLine"][];
-    };
-    OrderLine: {
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      part: string;
-      name: string;
-      count: number;
-      arrived: number;
-    };
-    /**
-     * @description * `sent` - sent
-     *     * `received` - received
-     *     * `cancelled` - cancelled
-     * @enum {string}
-     */
-    OrderStateEnum: "sent" | "received" | "cancelled";
-    Orders: {
-      proposed: components["schemas"]["ProposedOrder"][];
-      orders: components["schemas"]["Order"][];
-      freed_jobs: number[];
-    };
-    /**
-     * @description * `approved` - Approved
-     *     * `refused` - Refused
-     * @enum {string}
-     */
-    OutcomeEnum: "approved" | "refused";
-    /**
-     * @description * `over` - over
-     *     * `under` - under
-     * @enum {string}
-     */
-    OverUnderEnum: "over" | "under";
-    Part: {
-      key: string;
-      name: string;
-      count: number;
-    };
-    /**
-     * @description * `rim` - rim
-     *     * `spoke` - spoke
-     *     * `hub` - hub
-     * @enum {string}
-     */
-    PartEnum: "rim" | "spoke" | "hub";
-    PartInRequest: {
-      kind: components["schemas"]["PartKindKeyEnum"];
-      name: string;
-      bin?: string;
-      supplier?: string;
-      supplier_code?: string;
-      minimum?: number;
-      pack?: number;
-      lead_days?: number;
-      price_minor?: number | null;
-      attributes?: {
-        [key: string]: unknown;
-      };
-    };
-    PartKind: {
-      key: components["schemas"]["PartKindKeyEnum"];
-      name: string;
-      attributes: components["schemas"]["Attribute"][];
-    };
-    /**
-     * @description * `spoke` - spoke
-     *     * `nipple` - nipple
-     *     * `washer` - washer
-     *     * `rim` - rim
-     *     * `hub` - hub
-     *     * `tape` - tape
-     *     * `other` - other
-     * @enum {string}
-     */
-    PartKindKeyEnum: "spoke" | "nipple" | "washer" | "rim" | "hub" | "tape" | "other";
-    /** @description What was foreseen for the turns really made, beside what was measured after. */
-    Pass: {
-      made: boolean;
-      /** Format: uuid */
-      plan_id: string | null;
-      foreseen: components["schemas"]["Foreseen"] | null;
-      as_foreseen: boolean;
-      said: string;
-      shirkers: components["schemas"]["Shirker"][];
-    };
-    PatchedBikeChangeRequest: {
-      version?: number;
-      label?: string;
-      brake?: components["schemas"]["BrakeEnum"];
-      use?: components["schemas"]["BikeUseEnum"];
-      dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
-      axle?: components["schemas"]["AxleEnum"] | components["schemas"]["BlankEnum"];
-      /**
-       * Format: double
-       * @description The maker's figure
-       */
-      axle_torque_nm?: number | null;
-      tyre?: components["schemas"]["TyreEnum"] | components["schemas"]["BlankEnum"];
-      /** @description The tyre's tread has a direction */
-      directional?: boolean;
-    };
-    PatchedInstrumentChangeRequest: {
-      version?: number;
-      owner?: string;
-      serial?: string;
-      use?: components["schemas"]["InstrumentUseEnum"];
-      check_every_days?: number;
-      address?: string;
-    };
-    PatchedJobChangeRequest: {
-      version?: number;
-      complaint?: string;
-      complaint_tags?: components["schemas"]["ComplaintTagsEnum"][];
-      tier?: components["schemas"]["TierNameEnum"];
-      /** Format: date-time */
-      promised_at?: string | null;
-      /** Format: uuid */
-      assigned_to?: string | null;
-      waiting_on?: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
-      load_kg?: number | null;
-      with_bike?: boolean;
-    };
-    PatchedPartChangeRequest: {
-      name?: string;
-      bin?: string;
-      supplier?: string;
-      supplier_code?: string;
-      minimum?: number;
-      pack?: number;
-      lead_days?: number;
-      price_minor?: number | null;
-      attributes?: {
-        [key: string]: unknown;
-      };
-      version?: number;
-    };
-    PatchedSettingsRequest: {
-      force_unit?: components["schemas"]["ForceUnitEnum"];
-    };
-    PatchedWheelChangeRequest: {
-      version?: number;
-      /** @default  */
-      kind?: string;
-      specification?: components["schemas"]["SpecificationRequest"];
-      uncertainty_mm?: {
-        [key: string]: number;
-      };
-    };
-    Pattern: {
-      advice: components["schemas"]["PatternAdviceEnum"];
-      side: (components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"]) | null;
-      reasons: string[];
-      suspects: components["schemas"]["Suspect"][];
-    };
-    /**
-     * @description * `one_spoke` - one_spoke
-     *     * `side` - side
-     *     * `wheel` - wheel
-     *     * `new_rim` - new_rim
-     * @enum {string}
-     */
-    PatternAdviceEnum: "one_spoke" | "side" | "wheel" | "new_rim";
-    Person: {
-      /** Format: uuid */
-      readonly id: string;
-      /** @description Required. 150 characters or fewer. Letters, digits and @/./+/-/_ only. */
-      readonly username: string;
-      readonly name: string;
-      readonly role: components["schemas"]["RoleEnum"];
-    };
-    Photo: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly caption: string;
-      readonly width: number;
-      readonly height: number;
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    Place: {
-      key: string;
-      name: string;
-    };
-    /**
-     * @description * `elbow` - elbow
-     *     * `middle` - middle
-     *     * `thread` - thread
-     *     * `nipple_head` - nipple_head
-     *     * `rim` - rim
-     * @enum {string}
-     */
-    PlaceEnum: "elbow" | "middle" | "thread" | "nipple_head" | "rim";
-    PlaceInRequest: {
-      placed: number;
-    };
-    Plan: {
-      /** Format: uuid */
-      readonly id: string;
-      /** Format: uuid */
-      job_id: string;
-      /** Format: uuid */
-      reading_set_id: string;
-      tier: components["schemas"]["TierNameEnum"];
-      mode: components["schemas"]["PlanModeEnum"];
-      /** Format: double */
-      readonly step_turns: number;
-      /** Format: double */
-      readonly limit_turns: number;
-      untouchable: string[];
-      readonly reason: string;
-      readonly laps: number;
-      readonly caution: string;
-      /** @description So many moves come before the walk */
-      readonly eased_first: number;
-      /**
-       * Format: double
-       * @description To be inside the tier after the plan, 0 to 1; null before it was counted
-       */
-      readonly chance: number | null;
-      /** Format: double */
-      readonly chance_before: number | null;
-      /** Format: double */
-      readonly spread_after_percent: number | null;
-      /** Format: double */
-      readonly mean_after_n: number | null;
-      /** Format: double */
-      readonly minutes: number | null;
-      learnt: components["schemas"]["LearntRim"] | null;
-      readonly live: components["schemas"]["LiveEnum"];
-      /** Format: double */
-      readonly worst_tension_n: number;
-      readonly worst_spoke: string;
-      predicted: components["schemas"]["Predicted"];
-      readonly moves: components["schemas"]["PlanMove"][];
-      readonly outdated: string;
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    PlanChoice: {
-      nipples: number;
-      /** Format: double */
-      turns: number;
-      /** Format: double */
-      minutes: number;
-      /** Format: double */
-      chance: number;
-      /** Format: double */
-      lateral_mm: number;
-      /** Format: double */
-      radial_mm: number;
-      /** Format: double */
-      dish_mm: number;
-      /** Format: double */
-      spread_percent: number;
-      /** Format: double */
-      mean_n: number;
-      proposed: boolean;
-    };
-    PlanMode: {
-      key: components["schemas"]["PlanModeEnum"];
-      name: string;
-      why: string;
-    };
-    /**
-     * @description * `balanced` - balanced
-     *     * `tighten_only` - tighten_only
-     *     * `ease_only` - ease_only
-     *     * `straight_first` - straight_first
-     *     * `round_first` - round_first
-     *     * `local` - local
-     *     * `build` - build
-     *     * `ride_home` - ride_home
-     * @enum {string}
-     */
-    PlanModeEnum:
-      | "balanced"
-      | "tighten_only"
-      | "ease_only"
-      | "straight_first"
-      | "round_first"
-      | "local"
-      | "build"
-      | "ride_home";
-    PlanMove: {
-      readonly key: string;
-      readonly place: number;
-      readonly spoke: string;
-      /** Format: double */
-      readonly turns: number;
-      readonly fraction: string;
-      /** Format: double */
-      readonly tension_before_n: number;
-      /** Format: double */
-      readonly tension_after_n: number;
-      readonly why: string;
-      /** Format: double */
-      readonly expected_reading: number | null;
-      /** Format: double */
-      readonly twist_turns: number | null;
-      readonly state: components["schemas"]["PlanMoveStateEnum"];
-      /** Format: double */
-      readonly done_turns: number | null;
-      /** Format: date-time */
-      readonly done_at: string | null;
-      /** @default  */
-      readonly by: string;
-    };
-    /**
-     * @description * `todo` - To do
-     *     * `done` - Done
-     *     * `changed` - Done differently
-     *     * `skipped` - Skipped
-     * @enum {string}
-     */
-    PlanMoveStateEnum: "todo" | "done" | "changed" | "skipped";
-    PlanRequestRequest: {
-      /** Format: double */
-      step_turns?: number | null;
-      mode?: components["schemas"]["PlanModeEnum"];
-      between?: string[];
-      /** Format: double */
-      limit_turns?: number | null;
-      untouchable?: string[];
-      dish_option?: components["schemas"]["DishOptionEnum"];
-      /** @description Turns tried by hand, as they are */
-      turns?: {
-        [key: string]: number;
-      };
-      /** @description Plan although a slip is suspected that would change the plan */
-      as_read?: boolean;
-      /** Format: double */
-      chance?: number | null;
-      nipples?: number | null;
-      despite?: string;
-    };
-    PlanSummary: {
-      /** Format: uuid */
-      readonly id: string;
-      /** Format: uuid */
-      reading_set_id: string;
-      readonly reason: string;
-      readonly live: components["schemas"]["LiveEnum"];
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    /**
-     * @description * `front` - Front
-     *     * `rear` - Rear
-     * @enum {string}
-     */
-    PositionEnum: "front" | "rear";
-    Predicted: {
-      tension_n: number[];
-      lateral_mm: number[];
-      radial_mm: number[];
-      /** Format: double */
-      dish_mm: number;
-      /** Format: double */
-      lateral_tir_mm: number;
-      /** Format: double */
-      radial_tir_mm: number;
-      trace: components["schemas"]["Trace"];
-    };
-    PreviewRow: {
-      does: components["schemas"]["DoesEnum"];
-      line: number;
-      name: string;
-      kind: string;
-      wrong: string;
-    };
-    /** @description A shop's price list in minor units; `names` says what can be priced. */
-    Prices: {
-      currency: string;
-      version: number;
-      prices_minor: {
-        [key: string]: number;
-      };
-      readonly names: {
-        [key: string]: string;
-      };
-    };
-    /** @description A shop's price list in minor units; `names` says what can be priced. */
-    PricesRequest: {
-      currency: string;
-      version: number;
-      prices_minor: {
-        [key: string]: number;
-      };
-    };
-    ProposedLine: {
-      /** Format: uuid */
-      part: string;
-      name: string;
-      count: number;
-      why: string;
-    };
-    ProposedOrder: {
-      supplier: string;
-      lines: components["schemas"]["ProposedLine"][];
-    };
-    /**
-     * @description * `brought` - Brought the wheel
-     *     * `fetched` - Fetched the wheel
-     * @enum {string}
-     */
-    PurposeEnum: "brought" | "fetched";
-    Rail: {
-      handed_back: components["schemas"]["RailJob"][];
-      /** Format: date-time */
-      now: string;
-      /** Format: uuid */
-      next_job_id: string | null;
-      hanging: components["schemas"]["Hanging"][];
-    };
-    RailJob: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly number: number;
-      customer: string;
-      bike: string;
-      wheel: components["schemas"]["RailWheel"];
-      readonly complaint: string;
-      stage: components["schemas"]["StageEnum"];
-      readonly tier: string;
-      /** Format: date-time */
-      readonly promised_at: string | null;
-      assigned_to: components["schemas"]["Person"] | null;
-      readonly waiting_on: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
-      /** Format: date-time */
-      readonly handed_back_at: string | null;
-      readonly ended_as: components["schemas"]["EndedAsEnum"] | components["schemas"]["BlankEnum"];
-      readonly left_with: components["schemas"]["LeftWithEnum"] | components["schemas"]["BlankEnum"];
-    };
-    RailWheel: {
-      /** Format: uuid */
-      readonly id: string;
-      position: components["schemas"]["PositionEnum"];
-      readonly spokes: number;
-      readonly crossings: number;
-      readonly kind_name: string;
-    };
-    RankedCause: {
-      key: string;
-      name: string;
-      remedy: string;
-      unsafe: boolean;
-      wheel_fault: boolean;
-      /** Format: double */
-      share: number;
-      speaks_for: string[];
-      speaks_against: string[];
-    };
-    Ratio: {
-      /** Format: double */
-      expected: number;
-      /** Format: double */
-      measured: number | null;
-      /** Format: double */
-      difference_percent: number | null;
-      warns: boolean;
-    };
-    /**
-     * @description * `short` - short
-     *     * `right` - right
-     *     * `slack` - slack
-     * @enum {string}
-     */
-    ReachEnum: "short" | "right" | "slack";
-    Reading: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly kind: components["schemas"]["ReadingKindEnum"];
-      readonly spoke: string;
-      readonly revision: number;
-      readonly withdrawn: boolean;
-      /**
-       * Format: double
-       * @description N for tension, mm otherwise
-       */
-      readonly value: number;
-      /** Format: double */
-      readonly sd: number;
-      readonly entered: unknown;
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    /** @description Which reading tells most, which spokes make a quick look, what stands against the instruments. */
-    ReadingAdvice: {
-      traces: components["schemas"]["DialTrace"][];
-      next: components["schemas"]["NextReading"][];
-      quick_look: string[];
-      enough: boolean;
-      doubts: string[];
-      slips: components["schemas"]["Slip"][];
-    };
-    /** @description One reading as entered. Tension: value in `unit`, with `meter` for a meter's own units. Dish: by gauge or flipping. */
-    ReadingEntryRequest: {
-      kind: components["schemas"]["ReadingKindEnum"];
-      spoke?: string;
-      /** Format: double */
-      value?: number;
-      unit?: components["schemas"]["UnitEnum"];
-      /** Format: uuid */
-      meter?: string;
-      method?: components["schemas"]["MethodEnum"];
-      /** Format: double */
-      gap_mm?: number;
-      gap_side?: components["schemas"]["SideEnum"];
-      /** Format: double */
-      clearance_right_way_mm?: number;
-      /** Format: double */
-      clearance_flipped_mm?: number;
-      /** Format: double */
-      offset_mm?: number;
-      side?: components["schemas"]["SideEnum"];
-      feel?: components["schemas"]["FeelEnum"];
-      ends_at?: components["schemas"]["EndsAtEnum"];
-      /** Format: double */
-      pitch_factor?: number;
-      repeat?: boolean;
-      /** Format: uuid */
-      instrument?: string;
-    };
-    /**
-     * @description * `tension` - Tension
-     *     * `lateral` - Lateral
-     *     * `radial` - Radial
-     *     * `dish` - Dish
-     * @enum {string}
-     */
-    ReadingKindEnum: "tension" | "lateral" | "radial" | "dish";
-    ReadingPlaceRequest: {
-      kind: components["schemas"]["ReadingKindEnum"];
-      /** @default  */
-      spoke?: string;
-    };
-    ReadingSet: {
-      /** Format: uuid */
-      readonly id: string;
-      /** Format: uuid */
-      readonly job_id: string;
-      readonly stage: components["schemas"]["SetStageEnum"];
-      readonly number: number;
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    ReadingSetDetail: {
-      /** Format: uuid */
-      readonly id: string;
-      /** Format: uuid */
-      readonly job_id: string;
-      readonly stage: components["schemas"]["SetStageEnum"];
-      readonly number: number;
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-      readonly readings: components["schemas"]["Reading"][];
-    };
-    ReceiveRequest: {
-      lines: components["schemas"]["ArrivedLineRequest"][];
-    };
-    RecheckRequest: {
-      /** Format: date */
-      on: string;
-    };
-    Refit: {
-      steps: components["schemas"]["RefitStep"][];
-      /** Format: date */
-      recheck_proposed_on: string;
-      recheck_why: string;
-      /** Format: date */
-      recheck_on: string | null;
-    };
-    RefitAnswerRequestRequest: {
-      step: string;
-      result: components["schemas"]["RefitResultEnum"];
-      /** @default  */
-      note?: string;
-    };
-    /**
-     * @description * `right` - Right
-     *     * `wrong` - Not right
-     * @enum {string}
-     */
-    RefitResultEnum: "right" | "wrong";
-    RefitStep: {
-      result: (components["schemas"]["RefitResultEnum"] | components["schemas"]["NullEnum"]) | null;
-      key: string;
-      text: string;
-      must: boolean;
-      note: string;
-      by: string;
-    };
-    ReopenRequest: {
-      version: number;
-      reason: string;
-    };
-    RepairOption: {
-      key: string;
-      name: string;
-      minutes: number;
-      parts: components["schemas"]["Part"][];
-      price_minor: number | null;
-      result: string;
-      /** Format: double */
-      chance: number | null;
-      chance_why: string;
-      why: string;
-      proposed: boolean;
-      barred: string;
-    };
-    ReplaceStepInRequest: {
-      step: string;
-      done: boolean;
-      spoke: string;
-    };
-    ReplacedSpoke: {
-      head: components["schemas"]["HeadWayEnum"];
-      lean: components["schemas"]["LeanEnum"];
-      spoke: string;
-      standing: boolean;
-      broke_at: string;
-      /** Format: double */
-      old_length_mm: number | null;
-      /** Format: double */
-      length_mm: number;
-      length_is_chosen: boolean;
-      neighbours: string[];
-      /** Format: double */
-      neighbours_n: number | null;
-      crosses: components["schemas"]["Crossed"][];
-      steps: components["schemas"]["Step"][];
-    };
-    Replacing: {
-      spokes: components["schemas"]["ReplacedSpoke"][];
-      measured: boolean;
-      derived: components["schemas"]["Derived"];
-    };
-    /** @description One requirement: key and name, whether it is met, what is missing, who may let the wheel go all the same, and where. */
-    Requirement: {
-      key: components["schemas"]["RequirementKeyEnum"];
-      waived_by: components["schemas"]["WaivedByEnum"];
-      answered: components["schemas"]["AnsweredEnum"];
-      name: string;
-      met: boolean;
-      missing: string;
-    };
-    /**
-     * @description * `agreed` - agreed
-     *     * `measured` - measured
-     *     * `inside` - inside
-     *     * `tension` - tension
-     *     * `limit` - limit
-     *     * `refit` - refit
-     *     * `safe` - safe
-     * @enum {string}
-     */
-    RequirementKeyEnum: "agreed" | "measured" | "inside" | "tension" | "limit" | "refit" | "safe";
-    /**
-     * @description * `aluminium` - aluminium
-     *     * `carbon` - carbon
-     *     * `steel` - steel
-     * @enum {string}
-     */
-    RimMaterialEnum: "aluminium" | "carbon" | "steel";
-    RimSpec: {
-      /** Format: double */
-      erd_mm: number;
-      bead_seat_mm?: number | null;
-      /** Format: double */
-      spoke_bed_offset_mm?: number;
-      /** Format: double */
-      stagger_mm?: number;
-      /** Format: double */
-      centroid_depth_mm?: number;
-      /** Format: double */
-      ea_n?: number;
-      /** Format: double */
-      ei_lat_nm2?: number;
-      /** Format: double */
-      ei_rad_nm2?: number;
-      /** Format: double */
-      gj_nm2?: number;
-      /** Format: double */
-      target_n?: number | null;
-      /** Format: double */
-      cap_n?: number | null;
-      material?: components["schemas"]["RimMaterialEnum"];
-    };
-    RimSpecRequest: {
-      /** Format: double */
-      erd_mm: number;
-      bead_seat_mm?: number | null;
-      /** Format: double */
-      spoke_bed_offset_mm?: number;
-      /** Format: double */
-      stagger_mm?: number;
-      /** Format: double */
-      centroid_depth_mm?: number;
-      /** Format: double */
-      ea_n?: number;
-      /** Format: double */
-      ei_lat_nm2?: number;
-      /** Format: double */
-      ei_rad_nm2?: number;
-      /** Format: double */
-      gj_nm2?: number;
-      /** Format: double */
-      target_n?: number | null;
-      /** Format: double */
-      cap_n?: number | null;
-      material?: components["schemas"]["RimMaterialEnum"];
-    };
-    RoadCard: {
-      ride: boolean;
-      steps: string[];
-      km: number;
-      km_h: number;
-      label: string;
-    };
-    RodsRequest: {
-      /** Format: double */
-      first_mm: number;
-      /** Format: double */
-      second_mm: number;
-      /** Format: double */
-      gap_mm: number;
-    };
-    /**
-     * @description * `owner` - Owner
-     *     * `mechanic` - Bench mechanic
-     *     * `desk` - Front desk
-     *     * `apprentice` - Apprentice
-     * @enum {string}
-     */
-    RoleEnum: "owner" | "mechanic" | "desk" | "apprentice";
-    Rule: {
-      key: string;
-      level: components["schemas"]["RuleLevelEnum"];
-      holds: boolean;
-      found: string;
-      reason: string;
-      side: (components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"]) | null;
-    };
-    /**
-     * @description * `stop` - stop
-     *     * `caution` - caution
-     *     * `note` - note
-     * @enum {string}
-     */
-    RuleLevelEnum: "stop" | "caution" | "note";
-    Rules: {
-      unfetched_days: number;
-      reopen_days: number;
-    };
-    RulesRequest: {
-      unfetched_days: number;
-      reopen_days: number;
-    };
-    Sample: {
-      kind: components["schemas"]["MeasuredKindEnum"];
-      /** Format: double */
-      value: number;
-      unit: string;
-      spoke: string;
-      /** Format: double */
-      angle_deg: number | null;
-    };
-    /**
-     * @description * `nearest` - nearest
-     *     * `down` - down
-     * @enum {string}
-     */
-    SchoolEnum: "nearest" | "down";
-    /** @description What was looked at of one spoke; None where it was not. */
-    Seen: {
-      lean: (components["schemas"]["LeanEnum"] | components["schemas"]["NullEnum"]) | null;
-      head: (components["schemas"]["HeadWayEnum"] | components["schemas"]["NullEnum"]) | null;
-      reach: (components["schemas"]["ReachEnum"] | components["schemas"]["NullEnum"]) | null;
-      spoke: string;
-      crosses?: number | null;
-      flange_hole?: number | null;
-    };
-    SeenRequest: {
-      spoke: string;
-      lean?: (components["schemas"]["LeanEnum"] | components["schemas"]["NullEnum"]) | null;
-      crosses?: number | null;
-      head?: (components["schemas"]["HeadWayEnum"] | components["schemas"]["NullEnum"]) | null;
-      flange_hole?: number | null;
-      reach?: (components["schemas"]["ReachEnum"] | components["schemas"]["NullEnum"]) | null;
-    };
-    SendLineRequest: {
-      /** Format: uuid */
-      part: string;
-      count: number;
-    };
-    SendOrderRequest: {
-      supplier: string;
-      lines: components["schemas"]["SendLineRequest"][];
-    };
-    Session: {
-      /** Format: uuid */
-      readonly id: string;
-      /** @description Required. 150 characters or fewer. Letters, digits and @/./+/-/_ only. */
-      readonly username: string;
-      readonly name: string;
-      readonly role: components["schemas"]["RoleEnum"];
-      readonly shop: string;
-      readonly force_unit: components["schemas"]["ForceUnitEnum"];
-      /** @description The operations that this person may carry out */
-      readonly rights: string[];
-    };
-    /**
-     * @description * `as_found` - As found
-     *     * `after_pass` - After a pass
-     *     * `as_left` - As left
-     * @enum {string}
-     */
-    SetStageEnum: "as_found" | "after_pass" | "as_left";
-    Share: {
-      field: string;
-      /** Format: double */
-      share: number;
-    };
-    Shirker: {
-      spoke: string;
-      /** Format: double */
-      share: number;
-    };
-    SideDerived: {
-      /** Format: double */
-      spoke_length_mm: number;
-      /** Format: double */
-      length_sd_mm: number;
-      /** Format: double */
-      bracing_mm: number;
-      /** Format: double */
-      target_n: number;
-      /** Format: double */
-      stretch_mm: number;
-      spoke_kind: string;
-    };
-    /**
-     * @description * `R` - R
-     *     * `L` - L
-     * @enum {string}
-     */
-    SideEnum: "R" | "L";
-    SideSpec: {
-      count: number;
-      crossings: number;
-      /** Format: double */
-      pitch_mm?: number;
-      spoke?: components["schemas"]["SpokeSpec"];
-    };
-    SideSpecRequest: {
-      count: number;
-      crossings: number;
-      /** Format: double */
-      pitch_mm?: number;
-      spoke?: components["schemas"]["SpokeSpecRequest"];
-    };
-    SideState: {
-      /** Format: double */
-      mean_n: number;
-      /** Format: double */
-      sd_n: number;
-      worst_spoke: string;
-      /** Format: double */
-      worst_percent: number;
-      outside: string[];
-      /** Format: double */
-      target_n: number;
-    };
-    SidesDerived: {
-      R: components["schemas"]["SideDerived"];
-      L: components["schemas"]["SideDerived"];
-    };
-    SidesState: {
-      R: components["schemas"]["SideState"];
-      L: components["schemas"]["SideState"];
-    };
-    SignInRequest: {
-      username: string;
-      password: string;
-    };
-    SignOff: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly tier: string;
-      short_of: string[];
-      readonly roadworthy: boolean;
-      readonly reason: string;
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    SignOffRequestRequest: {
-      version: number;
-      /** @default  */
-      reason?: string;
-    };
-    Signature: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly purpose: components["schemas"]["PurposeEnum"];
-      readonly name: string;
-      readonly strokes: number[][][];
-      /** @default  */
-      readonly by: string;
-      /** Format: date-time */
-      readonly created_at: string;
-    };
-    SignatureRequestRequest: {
-      purpose: components["schemas"]["PurposeEnum"];
-      name: string;
-      strokes?: number[][][];
-    };
-    Sizing: {
-      school: components["schemas"]["SchoolEnum"];
-      /** Format: double */
-      step_mm: number;
-      steps_mm: number[];
-      schools: components["schemas"]["KeyWhy"][];
-      nipple: components["schemas"]["NippleDrawn"];
-      sides: components["schemas"]["SizingSide"][];
-      suspicions: components["schemas"]["Suspicion"][];
-      old: components["schemas"]["OldSide"][];
-      old_lengths: components["schemas"]["OldLength"][];
-      kit: components["schemas"]["Kit"];
-      rules: components["schemas"]["Rule"][];
-      nipple_parts: components["schemas"]["Bin"][];
-      washer_parts: components["schemas"]["Bin"][];
-      measured: boolean;
-      can_cut: boolean;
-    };
-    SizingSide: {
-      side: components["schemas"]["SideEnum"];
-      places: number;
-      count: number;
-      wire: string;
-      crossings: number;
-      /** Format: double */
-      needed_mm: number;
-      /** Format: double */
-      sd_mm: number;
-      shares: components["schemas"]["Share"][];
-      /** Format: double */
-      stretch_mm: number;
-      /** Format: double */
-      rounded_mm: number;
-      candidates: components["schemas"]["NippleFit"][];
-      table: components["schemas"]["Crossing"][];
-      offers: components["schemas"]["Offer"][];
-      chosen: components["schemas"]["Chosen"] | null;
-    };
-    SlackLap: {
-      number: number;
-      /** Format: double */
-      turns: number;
-      /** Format: double */
-      right_n: number;
-      /** Format: double */
-      left_n: number;
-    };
-    Slip: {
-      kind: string;
-      what: string;
-      mending: string;
-      places: components["schemas"]["SlipPlace"][];
-    };
-    SlipPlace: {
-      kind: string;
-      spoke: string;
-      /** Format: double */
-      instead: number | null;
-    };
-    /**
-     * @description * `nipple` - nipple
-     *     * `washer` - washer
-     *     * `spoke` - spoke
-     * @enum {string}
-     */
-    SmallPartEnum: "nipple" | "washer" | "spoke";
-    SpareCard: {
-      bike: string;
-      customer: string;
-      spokes: components["schemas"]["SpareLine"][];
-      carry: string[];
-      mind: string[];
-    };
-    SpareLine: {
-      position: string;
-      side: components["schemas"]["SideEnum"];
-      /** Format: double */
-      length_mm: number;
-      wire: string;
-      carry: number;
-      measured: boolean;
-    };
-    /** @description The `wheel` object of the wheel record: shape here, sense in the core. */
-    Specification: {
-      first_side?: components["schemas"]["SideEnum"];
-      rim: components["schemas"]["RimSpec"];
-      hub: components["schemas"]["HubSpec"];
-      right: components["schemas"]["SideSpec"];
-      left: components["schemas"]["SideSpec"];
-      /** Format: double */
-      dish_target_mm?: number;
-    };
-    /** @description The `wheel` object of the wheel record: shape here, sense in the core. */
-    SpecificationRequest: {
-      first_side?: components["schemas"]["SideEnum"];
-      rim: components["schemas"]["RimSpecRequest"];
-      hub: components["schemas"]["HubSpecRequest"];
-      right: components["schemas"]["SideSpecRequest"];
-      left: components["schemas"]["SideSpecRequest"];
-      /** Format: double */
-      dish_target_mm?: number;
-    };
-    SpokeFieldsRequest: {
-      /**
-       * Format: double
-       * @default 2
-       */
-      end_diameter_mm?: number;
-      /** Format: double */
-      middle_diameter_mm?: number | null;
-      /** Format: double */
-      blade_thickness_mm?: number | null;
-      /** Format: double */
-      blade_width_mm?: number | null;
-      /** @default stainless */
-      material?: components["schemas"]["SpokeMaterialEnum"];
-    };
-    /**
-     * @description * `stainless` - stainless
-     *     * `carbon_steel` - carbon_steel
-     *     * `titanium` - titanium
-     *     * `aluminium` - aluminium
-     * @enum {string}
-     */
-    SpokeMaterialEnum: "stainless" | "carbon_steel" | "titanium" | "aluminium";
-    SpokeNeed: {
-      spoke: string;
-      /** Format: double */
-      needed_mm: number;
-      /** Format: double */
-      surplus_mm: number;
-    };
-    SpokePlace: {
-      name: string;
-      side: components["schemas"]["SideEnum"];
-      /** Format: double */
-      angle_deg: number;
-      /** Format: double */
-      hub_angle_deg: number;
-      /** Format: double */
-      hub_radius_mm: number;
-    };
-    SpokeSpec: {
-      /** Format: double */
-      end_diameter_mm?: number;
-      /** Format: double */
-      middle_diameter_mm?: number | null;
-      /** Format: double */
-      blade_thickness_mm?: number | null;
-      /** Format: double */
-      blade_width_mm?: number | null;
-      /** Format: double */
-      end_length_mm?: number;
-      material?: components["schemas"]["SpokeMaterialEnum"];
-    };
-    SpokeSpecRequest: {
-      /** Format: double */
-      end_diameter_mm?: number;
-      /** Format: double */
-      middle_diameter_mm?: number | null;
-      /** Format: double */
-      blade_thickness_mm?: number | null;
-      /** Format: double */
-      blade_width_mm?: number | null;
-      /** Format: double */
-      end_length_mm?: number;
-      material?: components["schemas"]["SpokeMaterialEnum"];
-    };
-    SpokeState: {
-      name: string;
-      side: components["schemas"]["SideEnum"];
-      /** Format: double */
-      angle_deg: number;
-      /** Format: double */
-      tension_n: number;
-      /** Format: double */
-      tension_sd_n: number;
-      /** Format: double */
-      measured_n: number | null;
-      /** Format: double */
-      percent_of_mean: number;
-      /** Format: double */
-      lateral_mm: number;
-      /** Format: double */
-      lateral_sd_mm: number;
-      /** Format: double */
-      radial_mm: number;
-      /** Format: double */
-      radial_sd_mm: number;
-      outside: boolean;
-      broken: boolean;
-      /** Format: double */
-      read_lateral_mm: number | null;
-      /** Format: double */
-      read_radial_mm: number | null;
-    };
-    /** @description A stage: stable key, the trade's word for it, and the bench minutes it usually takes (common practice, no source). */
-    Stage: {
-      key: string;
-      name: string;
-      usual_minutes: number;
-    };
-    /**
-     * @description * `take_in` - Take in
-     *     * `check_on_bike` - Check on the bike
-     *     * `check_off_bike` - Check off the bike
-     *     * `identify` - Identify
-     *     * `as_found` - Measure as found
-     *     * `decide` - Decide
-     *     * `parts` - Get parts
-     *     * `strip_lace` - Strip, replace, lace
-     *     * `true` - True
-     *     * `settle` - Settle
-     *     * `as_left` - Measure as left
-     *     * `refit` - Refit and check
-     *     * `hand_back` - Hand back
-     *     * `done` - Handed back
-     * @enum {string}
-     */
-    StageEnum:
-      | "take_in"
-      | "check_on_bike"
-      | "check_off_bike"
-      | "identify"
-      | "as_found"
-      | "decide"
-      | "parts"
-      | "strip_lace"
-      | "true"
-      | "settle"
-      | "as_left"
-      | "refit"
-      | "hand_back"
-      | "done";
-    StageMoveRequest: {
-      version: number;
-      to_stage: components["schemas"]["OpenStageEnum"];
-      /** @default  */
-      reason?: string;
-    };
-    StandCheckRequest: {
-      /** Format: double */
-      first_mm: number;
-      first_side: components["schemas"]["SideEnum"];
-      /** Format: double */
-      flipped_mm: number;
-      flipped_side: components["schemas"]["SideEnum"];
-    };
-    Standing: {
-      word: components["schemas"]["WordEnum"];
-      /** Format: date */
-      due_on: string | null;
-      why: string;
-      warns: boolean;
-    };
-    /** @description The estimated state of a wheel: everything the strip shows. */
-    State: {
-      reading_count: number;
-      headline: string;
-      tier: components["schemas"]["Tier"];
-      spokes: components["schemas"]["SpokeState"][];
-      trace: components["schemas"]["Trace"];
-      lateral_marks: components["schemas"]["Mark"][];
-      radial_marks: components["schemas"]["Mark"][];
-      /** Format: double */
-      dish_mm: number;
-      /** Format: double */
-      dish_sd_mm: number;
-      /** Format: double */
-      lateral_tir_mm: number;
-      /** Format: double */
-      radial_tir_mm: number;
-      sides: components["schemas"]["SidesState"];
-      ratio: components["schemas"]["Ratio"];
-      tight_side: components["schemas"]["SideEnum"];
-      /** Format: double */
-      target_n: number;
-      /** Format: double */
-      cap_n: number;
-      tension_is_default: boolean;
-      checks: components["schemas"]["Check"][];
-    };
-    Step: {
-      key: string;
-      what: string;
-      why: string;
-      done: boolean;
-    };
-    StepInRequest: {
-      step: string;
-      done: boolean;
-    };
-    Stiffness: {
-      /** Format: double */
-      ea_n: number;
-      /** Format: double */
-      ei_lat_nm2: number;
-      /** Format: double */
-      ei_rad_nm2: number;
-      /** Format: double */
-      gj_nm2: number;
-      /** Format: double */
-      spread: number;
-    };
-    Stock: {
-      kinds: components["schemas"]["PartKind"][];
-      parts: components["schemas"]["StockPart"][];
-      cuts_spokes: boolean;
-    };
-    StockPart: {
-      kind: components["schemas"]["PartKindKeyEnum"];
-      /** Format: uuid */
-      id: string;
-      version: number;
-      name: string;
-      bin: string;
-      supplier: string;
-      supplier_code: string;
-      minimum: number;
-      pack: number;
-      lead_days: number;
-      price_minor: number | null;
-      attributes: {
-        [key: string]: unknown;
-      };
-      on_hand: number;
-      free: number;
-      on_order: number;
-      suggested_minimum: number;
-      claims: components["schemas"]["Claim"][];
-    };
-    Strip: {
-      facts: components["schemas"]["StripFacts"];
-      measured: boolean;
-      laps: components["schemas"]["SlackLap"][];
-      steps: components["schemas"]["Step"][];
-      counts: components["schemas"]["Tally"][];
-    };
-    StripFacts: {
-      washers?: boolean;
-      closed_rim?: boolean;
-      cut?: boolean;
-      keep_spokes?: boolean;
-    };
-    StripFactsRequest: {
-      washers?: boolean;
-      closed_rim?: boolean;
-      cut?: boolean;
-      keep_spokes?: boolean;
-    };
-    Suspect: {
-      key: string;
-      name: string;
-      /** Format: double */
-      share: number;
-      why: string;
-    };
-    Suspicion: {
-      field: string;
-      why: string;
-    };
-    Swap: {
-      advice: components["schemas"]["SwapAdviceEnum"];
-      why: string;
-      cautions: string[];
-      sides: components["schemas"]["SwapSide"][];
-    };
-    /**
-     * @description * `as_they_are` - as_they_are
-     *     * `change_sides` - change_sides
-     *     * `one_side` - one_side
-     *     * `new` - new
-     *     * `measure` - measure
-     * @enum {string}
-     */
-    SwapAdviceEnum: "as_they_are" | "change_sides" | "one_side" | "new" | "measure";
-    SwapSide: {
-      side: components["schemas"]["SideEnum"];
-      /** Format: double */
-      needed_mm: number;
-      /** Format: double */
-      change_mm: number;
-      own: components["schemas"]["NippleFit"] | null;
-      other: components["schemas"]["NippleFit"] | null;
-    };
-    /** @description A job's tag: the address in its QR code, and the code's rows of dark (1) and light (0). */
-    Tag: {
-      signatures: components["schemas"]["Signature"][];
-      address: string;
-      rows: string[];
-      shop: string;
-    };
-    Tally: {
-      kind: components["schemas"]["SmallPartEnum"];
-      name: string;
-      was_in: number;
-      out: number;
-      put_in: number;
-      picked: number;
-      still_in: number;
-      places: number;
-      word: string;
-    };
-    ThreadFound: {
-      /** Format: double */
-      end_mm: number;
-      /** Format: double */
-      missing_mm: number;
-      why: string;
-    };
-    /** @description Lateral and radial TIR [mm], dish either way [mm], tension ± [% of the side's mean]. */
-    Tier: {
-      name: components["schemas"]["TierNameEnum"];
-      /** Format: double */
-      lateral_mm: number;
-      /** Format: double */
-      radial_mm: number;
-      /** Format: double */
-      dish_mm: number;
-      /** Format: double */
-      tension_percent: number;
-    };
-    /**
-     * @description * `roadworthy` - roadworthy
-     *     * `sound` - sound
-     *     * `fine` - fine
-     *     * `race` - race
-     * @enum {string}
-     */
-    TierNameEnum: "roadworthy" | "sound" | "fine" | "race";
-    /**
-     * @description * `fits` - fits
-     *     * `cannot_tell` - cannot_tell
-     *     * `does_not_fit` - does_not_fit
-     * @enum {string}
-     */
-    ToldEnum: "fits" | "cannot_tell" | "does_not_fit";
-    Tone: {
-      spoke: string;
-      /** Format: double */
-      at_s: number;
-      /** Format: double */
-      hz: number;
-      /** Format: double */
-      clarity: number;
-      /** Format: double */
-      tension_n: number | null;
-      /** Format: double */
-      sd_n: number | null;
-      wrong: string;
-      /** Format: double */
-      percent?: number | null;
-    };
-    Trace: {
-      angle_deg: number[];
-      lateral_mm: number[];
-      lateral_sd_mm: number[];
-      radial_mm: number[];
-      radial_sd_mm: number[];
-    };
-    Traces: {
-      as_found: components["schemas"]["Trace"] | null;
-      as_left: components["schemas"]["Trace"];
-    };
-    /** @description The fixed words and figures that screens need: stages, tiers and complaint tags. */
-    Trade: {
-      complaints: components["schemas"]["Complaint"][];
-      stages: components["schemas"]["Stage"][];
-      tiers: components["schemas"]["Tier"][];
-    };
-    /** @description Nipples against chance and finish. */
-    TradeOff: {
-      tier: components["schemas"]["Tier"];
-      /** Format: double */
-      asked_chance: number;
-      /** Format: double */
-      target_n: number;
-      choices: components["schemas"]["PlanChoice"][];
-    };
-    /** @description The turn is not whole yet: ask again under the same key. */
-    TurnHeard: {
-      places: number;
-    };
-    TurnRequestRequest: {
-      /** Format: uuid */
-      instrument: string;
-      kind: components["schemas"]["DialKindEnum"];
-    };
-    /**
-     * @description * `` - not noted
-     *     * `tubed` - with tube
-     *     * `tubeless` - tubeless
-     *     * `glued` - glued
-     * @enum {string}
-     */
-    TyreEnum: "tubed" | "tubeless" | "glued";
-    /**
-     * @description * `meter` - meter
-     *     * `N` - N
-     *     * `kgf` - kgf
-     *     * `lbf` - lbf
-     *     * `Hz` - Hz
-     *     * `mm` - mm
-     *     * `in` - in
-     * @enum {string}
-     */
-    UnitEnum: "meter" | "N" | "kgf" | "lbf" | "Hz" | "mm" | "in";
-    /** @description An open job whose wheel is not to be ridden, and why. */
-    UnsafeJob: {
-      /** Format: uuid */
-      job_id: string;
-      why: string[];
-    };
-    /**
-     * @description * `fits` - fits
-     *     * `short` - short
-     *     * `head_unsupported` - head_unsupported
-     *     * `in_slot` - in_slot
-     *     * `thread_runs_out` - thread_runs_out
-     *     * `proud` - proud
-     * @enum {string}
-     */
-    VerdictEnum: "fits" | "short" | "head_unsupported" | "in_slot" | "thread_runs_out" | "proud";
-    /**
-     * @description * `` - Nothing
-     *     * `customer` - The customer
-     *     * `parts` - Parts
-     *     * `owner` - The owner
-     * @enum {string}
-     */
-    WaitingOnEnum: "customer" | "parts" | "owner";
-    /**
-     * @description * `skilled` - skilled
-     *     * `owner` - owner
-     * @enum {string}
-     */
-    WaivedByEnum: "skilled" | "owner";
-    /**
-     * @description * `none` - none
-     *     * `new` - new
-     *     * `old` - old
-     * @enum {string}
-     */
-    WashersEnum: "none" | "new" | "old";
-    /** @description One way: its key and name, what stands against it (empty when nothing), who may, what the customer is told. */
-    WayToEnd: {
-      key: components["schemas"]["EndEnum"];
-      who: components["schemas"]["WhoEnum"];
-      name: string;
-      barred: string;
-      words: string;
-      proposed?: boolean;
-      not_to_ride?: boolean;
-    };
-    /** @description What the wheel would measure after turns by hand. */
-    WhatIf: {
-      tension_n: number[];
-      trace: components["schemas"]["Trace"];
-      /** Format: double */
-      dish_mm: number;
-      /** Format: double */
-      lateral_tir_mm: number;
-      /** Format: double */
-      radial_tir_mm: number;
-      over_cap: string[];
-      checks: components["schemas"]["Check"][];
-    };
-    WhatIfRequestRequest: {
-      turns: {
-        [key: string]: number;
-      };
-    };
-    Wheel: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly position: components["schemas"]["PositionEnum"];
-      /** @description Generic kind it was started from, if any */
-      readonly kind: string;
-      /** @description True once its own dimensions were entered */
-      readonly measured: boolean;
-      readonly version: number;
-      specification: components["schemas"]["Specification"];
-      uncertainty_mm: {
-        [key: string]: number;
-      };
-      readonly derived: components["schemas"]["Derived"];
-    };
-    WheelKind: {
-      specification: components["schemas"]["Specification"];
-      key: string;
-      name: string;
-      note: string;
-      position: string;
-      brakes: string[];
-    };
-    /**
-     * @description * `counter` - counter
-     *     * `skilled` - skilled
-     *     * `owner` - owner
-     * @enum {string}
-     */
-    WhoEnum: "counter" | "skilled" | "owner";
-    /**
-     * @description * `good` - good
-     *     * `due_soon` - due_soon
-     *     * `overdue` - overdue
-     *     * `drifted` - drifted
-     *     * `never` - never
-     * @enum {string}
-     */
-    WordEnum: "good" | "due_soon" | "overdue" | "drifted" | "never";
-    WordRequest: {
-      note: string;
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
-}
-export type $defs = Record<string, never>;
-export interface operations {
-  bike_change: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        bike_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["PatchedBikeChangeRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Bike"];
-        };
-      };
-    };
-  };
-  spare_card: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        bike_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SpareCard"];
-        };
-      };
-    };
-  };
-  bike_wheels: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        bike_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Wheel"][];
-        };
-      };
-    };
-  };
-  customers_search: {
-    parameters: {
-      query?: {
-        /** @description Part of a name, phone number or bike */
-        search?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Customer"][];
-        };
-      };
-    };
-  };
-  customers_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["CustomerRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Customer"];
-        };
-      };
-    };
-  };
-  bikes_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        customer_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["BikeRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Bike"];
-        };
-      };
-    };
-  };
-  geometry_check: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["GeometryCheckRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Derived"];
-        };
-      };
-    };
-  };
-  instruments: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Instrument"][];
-        };
-      };
-    };
-  };
-  instrument_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewInstrumentRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Instrument"];
-        };
-      };
-    };
-  };
-  instrument: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        instrument_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Instrument"];
-        };
-      };
-    };
-  };
-  instrument_change: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        instrument_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["PatchedInstrumentChangeRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Instrument"];
-        };
-      };
-    };
-  };
-  calibrate: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        instrument_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["CalibrationRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Fit"];
-        };
-      };
-    };
-  };
-  chart_in: {
-    parameters: {
-      query?: {
-        keep?: boolean;
-      };
-      header?: never;
-      path: {
-        instrument_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "text/csv": string;
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["MeterTable"][];
-        };
-      };
-    };
-  };
-  instrument_check: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        instrument_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewCheckRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Instrument"];
-        };
-      };
-    };
-  };
-  derive_table: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        instrument_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["DeriveRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["MeterTable"];
-        };
-      };
-    };
-  };
-  instrument_live: {
-    parameters: {
-      query?: {
-        spoke?: string;
-      };
-      header?: never;
-      path: {
-        instrument_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Live"];
-        };
-      };
-    };
-  };
-  stand_check: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        instrument_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["StandCheckRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Instrument"];
-        };
-      };
-    };
-  };
-  job_open: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["JobOpenRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Job"];
-        };
-      };
-    };
-  };
-  job_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Job"];
-        };
-      };
-    };
-  };
-  job_change: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["PatchedJobChangeRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Job"];
-        };
-      };
-    };
-  };
-  break_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewBreakRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Condition"];
-        };
-      };
-    };
-  };
-  break_end: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        break_id: string;
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["WordRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Condition"];
-        };
-      };
-    };
-  };
-  comparison: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Comparison"];
-        };
-      };
-    };
-  };
-  condition: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Condition"];
-        };
-      };
-    };
-  };
-  decide: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["DecideRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Decision"];
-        };
-      };
-    };
-  };
-  diagnosis: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Diagnosis"];
-        };
-      };
-    };
-  };
-  check_answer: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["CheckAnswerRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Diagnosis"];
-        };
-      };
-    };
-  };
-  conclude: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ConcludeRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Diagnosis"];
-        };
-      };
-    };
-  };
-  ways_to_end: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["WayToEnd"][];
-        };
-      };
-    };
-  };
-  job_end: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["EndJobRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Job"];
-        };
-      };
-    };
-  };
-  frame_check: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewFrameCheckRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Condition"];
-        };
-      };
-    };
-  };
-  hand_back: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["HandBackRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Job"];
-        };
-      };
-    };
-  };
-  lacing: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Lacing"];
-        };
-      };
-    };
-  };
-  lacing_place: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PlaceInRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Lacing"];
-        };
-      };
-    };
-  };
-  lacing_despite: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LaceDespiteRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Lacing"];
-        };
-      };
-    };
-  };
-  lacing_inside: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["BySideRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Lacing"];
-        };
-      };
-    };
-  };
-  lacing_look: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LookRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LacingVerdict"];
-        };
-      };
-    };
-  };
-  mark_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewMarkRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Condition"];
-        };
-      };
-    };
-  };
-  mark_end: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-        mark_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["EndMarkRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Condition"];
-        };
-      };
-    };
-  };
-  finding_mended: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["WordRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Options"];
-        };
-      };
-    };
-  };
-  repair_options: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Options"];
-        };
-      };
-    };
-  };
-  photos: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Photo"][];
-        };
-      };
-    };
-  };
-  photo_add: {
-    parameters: {
-      query?: {
-        caption?: string;
-      };
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "image/jpeg": string;
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Photo"];
-        };
-      };
-    };
-  };
-  job_plans: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PlanSummary"][];
-        };
-      };
-    };
-  };
-  reading_sets: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ReadingSet"][];
-        };
-      };
-    };
-  };
-  reading_set_open: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["OpenSetRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ReadingSet"];
-        };
-      };
-    };
-  };
-  recheck_set: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RecheckRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Refit"];
-        };
-      };
-    };
-  };
-  record_out: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": {
-            [key: string]: unknown;
-          };
-        };
-      };
-    };
-  };
-  record_in: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": {
-          [key: string]: unknown;
-        };
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Job"];
-        };
-      };
-    };
-  };
-  refit: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Refit"];
-        };
-      };
-    };
-  };
-  refit_answer: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RefitAnswerRequestRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Refit"];
-        };
-      };
-    };
-  };
-  job_reopen: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ReopenRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Job"];
-        };
-      };
-    };
-  };
-  replacing: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Replacing"];
-        };
-      };
-    };
-  };
-  replace_step: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ReplaceStepInRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Replacing"];
-        };
-      };
-    };
-  };
-  requirements: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Requirement"][];
-        };
-      };
-    };
-  };
-  sign_off: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SignOffRequestRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SignOff"];
-        };
-      };
-    };
-  };
-  sign: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SignatureRequestRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Signature"];
-        };
-      };
-    };
-  };
-  sizing: {
-    parameters: {
-      query?: {
+    schemas: {
+        AnswerChoice: {
+            key: string;
+            text: string;
+        };
+        /**
+         * @description * `sign_off` - sign_off
+         *     * `hand_back` - hand_back
+         * @enum {string}
+         */
+        AnsweredEnum: "sign_off" | "hand_back";
+        ArrivedLineRequest: {
+            /** Format: uuid */
+            line: string;
+            count: number;
+        };
+        Attribute: {
+            kind: components["schemas"]["AttributeKindEnum"];
+            name: string;
+            label: string;
+            needed: boolean;
+            words: string[];
+        };
+        /**
+         * @description * `number` - number
+         *     * `word` - word
+         *     * `text` - text
+         *     * `flag` - flag
+         * @enum {string}
+         */
+        AttributeKindEnum: "number" | "word" | "text" | "flag";
+        /**
+         * @description * `` - not noted
+         *     * `quick` - quick-release
+         *     * `nuts` - nuts
+         *     * `through` - through-axle
+         * @enum {string}
+         */
+        AxleEnum: "quick" | "nuts" | "through";
+        BedRequest: {
+            /** Format: double */
+            to_left_edge_mm: number;
+            /** Format: double */
+            to_right_edge_mm: number;
+        };
+        Bend: {
+            spokes: string[];
+            why: string;
+        };
+        Bike: {
+            /** Format: uuid */
+            readonly id: string;
+            label: string;
+            brake: components["schemas"]["BrakeEnum"];
+            use?: components["schemas"]["BikeUseEnum"];
+            dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
+            axle?: components["schemas"]["AxleEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * Format: double
+             * @description The maker's figure
+             */
+            axle_torque_nm?: number | null;
+            tyre?: components["schemas"]["TyreEnum"] | components["schemas"]["BlankEnum"];
+            /** @description The tyre's tread has a direction */
+            directional?: boolean;
+            readonly version: number;
+        };
+        BikeRequest: {
+            label: string;
+            brake: components["schemas"]["BrakeEnum"];
+            use?: components["schemas"]["BikeUseEnum"];
+            dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
+            axle?: components["schemas"]["AxleEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * Format: double
+             * @description The maker's figure
+             */
+            axle_torque_nm?: number | null;
+            tyre?: components["schemas"]["TyreEnum"] | components["schemas"]["BlankEnum"];
+            /** @description The tyre's tread has a direction */
+            directional?: boolean;
+        };
+        /**
+         * @description * `everyday` - Everyday
+         *     * `sport` - Sport
+         *     * `tandem` - Tandem
+         *     * `cargo` - Cargo or electric
+         *     * `track` - Track
+         * @enum {string}
+         */
+        BikeUseEnum: "everyday" | "sport" | "tandem" | "cargo" | "track";
+        Bin: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            bin: string;
+            free: number;
+            claimed: number;
+            taken: number;
+        };
+        /** @enum {unknown} */
+        BlankEnum: "";
+        BoxSectionRequest: {
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            /** Format: double */
+            wall_mm: number;
+            material: components["schemas"]["RimMaterialEnum"];
+        };
+        /**
+         * @description * `rim` - Rim brake
+         *     * `disc` - Disc brake
+         *     * `hub` - Hub brake
+         * @enum {string}
+         */
+        BrakeEnum: "rim" | "disc" | "hub";
+        Break: {
+            /** Format: uuid */
+            id: string;
+            spoke: string;
+            place: string;
+            place_name: string;
+            /** Format: date */
+            noticed_on: string;
+            note: string;
+            job_number: number;
+        };
+        BySide: {
+            R: string;
+            L: string;
+        };
+        BySideRequest: {
+            R: string;
+            L: string;
+        };
+        /** @description Known loads against readings; nothing is kept unless `keep`. */
+        CalibrationRequest: {
+            spoke_kind: string;
+            readings: number[];
+            loads_n: number[];
+            /**
+             * Format: double
+             * @default 0.5
+             */
+            resolution?: number;
+            /** @default  */
+            note?: string;
+            /** @default false */
+            keep?: boolean;
+        };
+        Check: {
+            figure: components["schemas"]["FigureEnum"];
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            limit: number;
+            unit: string;
+            met: boolean;
+            measured: boolean;
+        };
+        CheckAnswerRequest: {
+            check_key: string;
+            answer: string;
+        };
+        ChoicesBySide: {
+            R: components["schemas"]["KeyWhy"][];
+            L: components["schemas"]["KeyWhy"][];
+        };
+        ChooseRequest: {
+            side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            length_mm: number;
+            /** Format: uuid */
+            part?: string | null;
+        };
+        Chosen: {
+            verdict: components["schemas"]["VerdictEnum"];
+            /** Format: double */
+            length_mm: number;
+            /** Format: double */
+            end_mm: number;
+            /** Format: double */
+            needed_mm: number;
+            part: components["schemas"]["Bin"] | null;
+            by: string;
+        };
+        Claim: {
+            /** Format: uuid */
+            job: string;
+            job_number: number;
+            count: number;
+            covered: number;
+        };
+        Comparison: {
+            tier: components["schemas"]["TierNameEnum"];
+            as_left_stage: components["schemas"]["SetStageEnum"];
+            signed_off: components["schemas"]["SignOff"] | null;
+            /** Format: uuid */
+            as_found_set: string | null;
+            /** Format: uuid */
+            as_left_set: string;
+            as_found: components["schemas"]["Figures"] | null;
+            as_left: components["schemas"]["Figures"];
+            traces: components["schemas"]["Traces"];
+            checks: components["schemas"]["Check"][];
+            short_of: string[];
+            needs_reason: boolean;
+            roadworthy: boolean;
+            /** Format: double */
+            roadworthy_limit_mm: number;
+            /** Format: date-time */
+            handed_back_at: string | null;
+        };
+        Complaint: {
+            key: string;
+            name: string;
+        };
+        /**
+         * @description * `rubs` - rubs
+         *     * `hops` - hops
+         *     * `off_side` - off to one side
+         *     * `creaks` - creaks or pings
+         *     * `broken_spoke` - broken spoke
+         *     * `loose_spokes` - loose spokes
+         *     * `hit` - hit something
+         *     * `check` - just check
+         * @enum {string}
+         */
+        ComplaintTagsEnum: "rubs" | "hops" | "off_side" | "creaks" | "broken_spoke" | "loose_spokes" | "hit" | "check";
+        ConcludeRequest: {
+            cause: string;
+            /** @default  */
+            reason?: string;
+        };
+        /** @description What was found on the wheel, each judged at its place. */
+        Condition: {
+            kinds: components["schemas"]["ConditionKind"][];
+            places: components["schemas"]["Place"][];
+            marks: components["schemas"]["ConditionMark"][];
+            breaks: components["schemas"]["Break"][];
+            pattern: components["schemas"]["Pattern"] | null;
+            bends: components["schemas"]["Bend"][];
+            frame: components["schemas"]["FrameCheck"] | null;
+            measured: boolean;
+            rim_material: string;
+        };
+        ConditionKind: {
+            part: components["schemas"]["PartEnum"];
+            key: string;
+            name: string;
+            measure: string;
+            placed: boolean;
+        };
+        /**
+         * @description * `dent` - dent
+         *     * `crack` - crack
+         *     * `bulge` - bulge
+         *     * `track_mark` - track_mark
+         *     * `wear` - wear
+         *     * `eyelet` - eyelet
+         *     * `spoke_broken` - spoke_broken
+         *     * `spoke_corroded` - spoke_corroded
+         *     * `spoke_kinked` - spoke_kinked
+         *     * `blade_twisted` - blade_twisted
+         *     * `nipple_rounded` - nipple_rounded
+         *     * `nipple_corroded` - nipple_corroded
+         *     * `nipple_seized` - nipple_seized
+         *     * `hub_play` - hub_play
+         *     * `hub_rough` - hub_rough
+         *     * `axle_bent` - axle_bent
+         *     * `axle_broken` - axle_broken
+         *     * `face_marks` - face_marks
+         *     * `flange_cracked` - flange_cracked
+         * @enum {string}
+         */
+        ConditionKindEnum: "dent" | "crack" | "bulge" | "track_mark" | "wear" | "eyelet" | "spoke_broken" | "spoke_corroded" | "spoke_kinked" | "blade_twisted" | "nipple_rounded" | "nipple_corroded" | "nipple_seized" | "hub_play" | "hub_rough" | "axle_bent" | "axle_broken" | "face_marks" | "flange_cracked";
+        /**
+         * @description * `record` - record
+         *     * `watch` - watch
+         *     * `not_to_ride` - not_to_ride
+         * @enum {string}
+         */
+        ConditionLevelEnum: "record" | "watch" | "not_to_ride";
+        ConditionMark: {
+            level: components["schemas"]["ConditionLevelEnum"];
+            part: components["schemas"]["PartEnum"];
+            /** Format: uuid */
+            id: string;
+            kind: string;
+            name: string;
+            spoke: string;
+            /** Format: double */
+            measure_mm: number | null;
+            note: string;
+            /** Format: uuid */
+            photo: string | null;
+            why: string;
+            remedy: string;
+            earlier_job: number | null;
+            by: string;
+            /** Format: date-time */
+            created_at: string;
+        };
+        CountInRequest: {
+            kind: components["schemas"]["SmallPartEnum"];
+            way: components["schemas"]["HeadWayEnum"];
+            count: number;
+        };
+        CounterQuestionRequest: {
+            complaint_tags?: components["schemas"]["ComplaintTagsEnum"][];
+            /** Format: uuid */
+            wheel_id?: string;
+            brake?: components["schemas"]["BrakeEnum"];
+            position?: components["schemas"]["PositionEnum"];
+        };
+        /** @description At the counter: likely causes, what the wheel's history says, and what forbids riding until it is ruled out. */
+        CounterView: {
+            causes: components["schemas"]["LikelyCause"][];
+            history: string[];
+            unsafe: string[];
+        };
+        Crossed: {
+            way: components["schemas"]["OverUnderEnum"];
+            spoke: string;
+        };
+        Crossing: {
+            crossings: number;
+            /** Format: double */
+            length_mm: number | null;
+            /** Format: double */
+            pull: number;
+            /** Format: double */
+            bend_deg: number | null;
+            /** Format: double */
+            room_mm: number | null;
+            possible: boolean;
+            why: string;
+        };
+        /** @description What a file of readings holds, row by row, and whether all of it may be taken. */
+        CsvLook: {
+            said: string[];
+            dense: boolean;
+            rows: components["schemas"]["CsvRow"][];
+            sound: boolean;
+            kept: boolean;
+        };
+        CsvRow: {
+            kind: components["schemas"]["MeasuredKindEnum"];
+            line: number;
+            spoke: string;
+            /** Format: double */
+            angle_deg: number | null;
+            /** Format: double */
+            entered: number | null;
+            unit: string;
+            /** Format: double */
+            value: number | null;
+            wrong: string;
+            doubt: string;
+            /** Format: double */
+            replaces: number | null;
+        };
+        /** @description Straight against even: the best runout at each tension spread, the tier's place on it, and the verdict. */
+        Curve: {
+            best_tier: (components["schemas"]["TierNameEnum"] | components["schemas"]["NullEnum"]) | null;
+            points: components["schemas"]["CurvePoint"][];
+            /** Format: double */
+            tier_lateral_mm: number;
+            /** Format: double */
+            tier_radial_mm: number;
+            /** Format: double */
+            tier_spread_percent: number;
+            can: boolean;
+            /** Format: double */
+            chance: number;
+            why: string;
+            bends: components["schemas"]["Bend"][];
+            to_customer: string;
+        };
+        CurvePoint: {
+            /** Format: double */
+            spread_percent: number;
+            /** Format: double */
+            lateral_tir_mm: number;
+            /** Format: double */
+            radial_tir_mm: number;
+        };
+        Customer: {
+            /** Format: uuid */
+            readonly id: string;
+            name: string;
+            phone?: string;
+            email?: string;
+            note?: string;
+            readonly version: number;
+            readonly bikes: components["schemas"]["Bike"][];
+        };
+        CustomerRequest: {
+            name: string;
+            phone?: string;
+            email?: string;
+            note?: string;
+        };
+        DecideRequest: {
+            outcome: components["schemas"]["OutcomeEnum"];
+            chosen: string[];
+            by_whom: string;
+            how: components["schemas"]["DecisionHowEnum"];
+            /** @default  */
+            warning?: string;
+            /** @default  */
+            note?: string;
+        };
+        Decision: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly outcome: components["schemas"]["OutcomeEnum"];
+            readonly chosen: string[];
+            readonly chosen_names: string[];
+            readonly tier: string;
+            readonly price_minor: number | null;
+            readonly minutes: number;
+            readonly by_whom: string;
+            readonly how: components["schemas"]["DecisionHowEnum"];
+            readonly warning: string;
+            readonly note: string;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        /**
+         * @description * `counter` - At the counter
+         *     * `phone` - By phone
+         *     * `writing` - In writing
+         * @enum {string}
+         */
+        DecisionHowEnum: "counter" | "phone" | "writing";
+        DeriveRequest: {
+            /** Format: uuid */
+            table: string;
+            of: components["schemas"]["SpokeFieldsRequest"];
+            to: components["schemas"]["SpokeFieldsRequest"];
+            /** Format: double */
+            span_mm: number;
+            /** Format: double */
+            mm_per_unit: number;
+            /** @default false */
+            keep?: boolean;
+        };
+        /** @description What follows from the dimensions. */
+        Derived: {
+            sides: components["schemas"]["SidesDerived"];
+            /** Format: double */
+            left_over_right: number;
+            tight_side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            target_n: number;
+            /** Format: double */
+            cap_n: number;
+            tension_is_default: boolean;
+            /** Format: double */
+            rim_radius_mm: number;
+            suspicions: components["schemas"]["Suspicion"][];
+            uncertainty_mm: {
+                [key: string]: number;
+            };
+            spokes: components["schemas"]["SpokePlace"][];
+        };
+        /** @description What is wrong, by the fewest checks. */
+        Diagnosis: {
+            finding: components["schemas"]["Finding"] | null;
+            complaints: string[];
+            history: string[];
+            answers: components["schemas"]["GivenAnswer"][];
+            causes: components["schemas"]["RankedCause"][];
+            next_check: components["schemas"]["DiagnosisCheck"] | null;
+            other_checks: components["schemas"]["DiagnosisCheck"][];
+            clear: boolean;
+            why: string;
+            unsafe: string[];
+        };
+        DiagnosisCheck: {
+            key: string;
+            question: string;
+            where: string;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            gain_bit: number;
+            answers: components["schemas"]["AnswerChoice"][];
+        };
+        /**
+         * @description * `lateral` - Lateral
+         *     * `radial` - Radial
+         * @enum {string}
+         */
+        DialKindEnum: "lateral" | "radial";
+        DialTrace: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly kind: components["schemas"]["DialKindEnum"];
+            readonly source: components["schemas"]["DialTraceSourceEnum"];
+            readonly said: string;
+            readonly places: number;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        /**
+         * @description * `stream` - From an instrument
+         *     * `file` - From a file
+         *     * `lump` - Told by eye
+         * @enum {string}
+         */
+        DialTraceSourceEnum: "stream" | "file" | "lump";
+        /** @description Ways to bring the rim to the middle, all nipples of a side alike. */
+        DishAdvice: {
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            dish_sd_mm: number;
+            /** Format: double */
+            lateral_tir_mm: number;
+            straight_enough: boolean;
+            reason: string;
+            options: components["schemas"]["DishOption"][];
+        };
+        DishOption: {
+            key: components["schemas"]["DishOptionEnum"];
+            name: string;
+            /** Format: double */
+            right_turns: number;
+            /** Format: double */
+            left_turns: number;
+            /** Format: double */
+            dish_after_mm: number;
+            /** Format: double */
+            right_mean_n: number;
+            /** Format: double */
+            left_mean_n: number;
+            over_cap: boolean;
+            proposed: boolean;
+        };
+        /**
+         * @description * `tighten` - tighten
+         *     * `ease` - ease
+         *     * `half` - half
+         * @enum {string}
+         */
+        DishOptionEnum: "tighten" | "ease" | "half";
+        /**
+         * @description * `new` - new
+         *     * `changed` - changed
+         *     * `same` - same
+         *     * `wrong` - wrong
+         * @enum {string}
+         */
+        DoesEnum: "new" | "changed" | "same" | "wrong";
+        Drift: {
+            /** Format: double */
+            mean_n: number;
+            /** Format: double */
+            largest_n: number;
+            /** Format: double */
+            at_reading: number;
+            drifted: boolean;
+        };
+        /**
+         * @description * `` - not noted
+         *     * `vertical` - vertical slots
+         *     * `horizontal` - horizontal slots
+         *     * `through` - through-axle holes
+         * @enum {string}
+         */
+        DropoutEnum: "vertical" | "horizontal" | "through";
+        /**
+         * @description * `no_fault` - no_fault
+         *     * `declined` - declined
+         *     * `cancelled` - cancelled
+         *     * `beyond_repair` - beyond_repair
+         *     * `not_fetched` - not_fetched
+         * @enum {string}
+         */
+        EndEnum: "no_fault" | "declined" | "cancelled" | "beyond_repair" | "not_fetched";
+        EndJobRequest: {
+            version: number;
+            end: components["schemas"]["EndEnum"];
+            reason: string;
+        };
+        EndMarkRequest: {
+            how: components["schemas"]["EndingHowEnum"];
+            note: string;
+        };
+        /**
+         * @description * `repaired` - repaired
+         *     * `no_fault` - no_fault
+         *     * `declined` - declined
+         *     * `cancelled` - cancelled
+         *     * `beyond_repair` - beyond_repair
+         *     * `not_fetched` - not_fetched
+         * @enum {string}
+         */
+        EndedAsEnum: "repaired" | "no_fault" | "declined" | "cancelled" | "beyond_repair" | "not_fetched";
+        /**
+         * @description * `mended` - Mended
+         *     * `mistake` - Entered by mistake
+         * @enum {string}
+         */
+        EndingHowEnum: "mended" | "mistake";
+        /**
+         * @description * `crossing` - crossing
+         *     * `whole` - whole
+         * @enum {string}
+         */
+        EndsAtEnum: "crossing" | "whole";
+        ErdByRodsRequest: {
+            diameters: components["schemas"]["RodsRequest"][];
+            hole_count: number;
+            holes_apart?: number | null;
+            /**
+             * Format: double
+             * @default 0
+             */
+            stagger_mm?: number;
+        };
+        ErdInsideRequest: {
+            /** Format: double */
+            inside_diameter_mm: number;
+            /** Format: double */
+            bed_mm: number;
+            /** Format: double */
+            seat_mm: number;
+        };
+        /**
+         * @description * `slack` - slack
+         *     * `loose` - loose
+         *     * `right` - right
+         *     * `tight` - tight
+         * @enum {string}
+         */
+        FeelEnum: "slack" | "loose" | "right" | "tight";
+        /**
+         * @description * `lateral` - lateral
+         *     * `radial` - radial
+         *     * `dish` - dish
+         *     * `tension` - tension
+         * @enum {string}
+         */
+        FigureEnum: "lateral" | "radial" | "dish" | "tension";
+        /** @description The figures of a state that a tier speaks of. */
+        Figures: {
+            /** Format: double */
+            lateral_tir_mm: number;
+            /** Format: double */
+            radial_tir_mm: number;
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            worst_spread_percent: number;
+            /** Format: double */
+            right_mean_n: number;
+            /** Format: double */
+            left_mean_n: number;
+        };
+        FileRequest: {
+            text: string;
+        };
+        Finding: {
+            readonly cause: string;
+            readonly name: string;
+            /**
+             * Format: double
+             * @description Belief in this cause when it was concluded, 0 to 1
+             */
+            readonly share: number;
+            readonly overruled: boolean;
+            /** @description A later row that says the cause was put right; `reason` says how */
+            readonly mended: boolean;
+            readonly reason: string;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        Fit: {
+            spoke_kind: string;
+            /** Format: double */
+            sd_n: number;
+            points: components["schemas"]["FitPoint"][];
+            curve: components["schemas"]["FitCurve"][];
+            drift: components["schemas"]["Drift"] | null;
+        };
+        FitCurve: {
+            /** Format: double */
+            reading: number;
+            /** Format: double */
+            force_n: number;
+            /** Format: double */
+            band_n: number;
+        };
+        FitPoint: {
+            /** Format: double */
+            reading: number;
+            /** Format: double */
+            load_n: number;
+            /** Format: double */
+            residual_n: number;
+        };
+        FlangeCircleRequest: {
+            /** Format: double */
+            inner_edges_mm?: number | null;
+            /** Format: double */
+            outer_edges_mm?: number | null;
+            /** Format: double */
+            hole_mm: number;
+        };
+        FlangeSpec: {
+            /** Format: double */
+            pitch_circle_mm: number;
+            /** Format: double */
+            center_to_flange_mm?: number;
+            /** Format: double */
+            locknut_to_flange_mm?: number;
+            /** Format: double */
+            hole_diameter_mm?: number;
+            /** Format: double */
+            straight_pull_angle_deg?: number | null;
+        };
+        FlangeSpecRequest: {
+            /** Format: double */
+            pitch_circle_mm: number;
+            /** Format: double */
+            center_to_flange_mm?: number;
+            /** Format: double */
+            locknut_to_flange_mm?: number;
+            /** Format: double */
+            hole_diameter_mm?: number;
+            /** Format: double */
+            straight_pull_angle_deg?: number | null;
+        };
+        /**
+         * @description * `N` - newton
+         *     * `kgf` - kilogram-force
+         * @enum {string}
+         */
+        ForceUnitEnum: "N" | "kgf";
+        Foreseen: {
+            tension_n: number[];
+            trace: components["schemas"]["Trace"];
+        };
+        Found: {
+            /** Format: double */
+            value_mm: number;
+            /** Format: double */
+            sd_mm: number;
+            /** Format: double */
+            spread_mm: number;
+            doubts: string[];
+        };
+        /**
+         * @description * `leave` - leave
+         *     * `set` - set
+         *     * `refer` - refer
+         * @enum {string}
+         */
+        FrameAdviceEnum: "leave" | "set" | "refer";
+        FrameCheck: {
+            material: string;
+            /** Format: double */
+            gap_right_mm: number;
+            /** Format: double */
+            gap_left_mm: number;
+            /** Format: double */
+            stay_length_mm: number | null;
+            /** Format: double */
+            offset_mm: number;
+            /** Format: double */
+            sd_mm: number;
+            /** Format: double */
+            each_stay_mm: number;
+            toward: (components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"]) | null;
+            /** Format: double */
+            at_rim_swung_mm: number;
+            /** Format: double */
+            at_rim_parallel_mm: number;
+            advice: components["schemas"]["FrameAdviceEnum"];
+            why: string;
+            by: string;
+        };
+        /**
+         * @description * `steel` - steel
+         *     * `aluminium` - aluminium
+         *     * `carbon` - carbon
+         *     * `titanium` - titanium
+         *     * `unknown` - unknown
+         * @enum {string}
+         */
+        FrameMaterialEnum: "steel" | "aluminium" | "carbon" | "titanium" | "unknown";
+        GeometryCheckRequest: {
+            specification: components["schemas"]["SpecificationRequest"];
+            uncertainty_mm?: {
+                [key: string]: number;
+            };
+        };
+        GivenAnswer: {
+            key: string;
+            question: string;
+            where: string;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            gain_bit: number;
+            answers: components["schemas"]["AnswerChoice"][];
+            answer: string;
+            answer_text: string;
+            by: string;
+        };
+        HandBackRequest: {
+            version: number;
+            /** @default  */
+            note?: string;
+        };
+        HangAnswer: {
+            /** Format: double */
+            ea_n: number;
+            /** Format: double */
+            ei_lat_nm2: number;
+            /** Format: double */
+            ei_rad_nm2: number;
+            /** Format: double */
+            gj_nm2: number;
+            /** Format: double */
+            spread: number;
+            /** Format: double */
+            factor: number;
+            /** Format: double */
+            predicted_mm: number;
+        };
+        HangRequest: {
+            specification: components["schemas"]["SpecificationRequest"];
+            /**
+             * Format: double
+             * @default 180
+             */
+            angle_deg?: number;
+            /** Format: double */
+            mass_kg: number;
+            /** Format: double */
+            measured_mm: number;
+            sideways: boolean;
+        };
+        Hanging: {
+            job: components["schemas"]["RailJob"];
+            level: components["schemas"]["HangingLevelEnum"];
+            why: string;
+        };
+        /**
+         * @description * `late` - late
+         *     * `danger` - danger
+         *     * `fine` - fine
+         *     * `none` - none
+         * @enum {string}
+         */
+        HangingLevelEnum: "late" | "danger" | "fine" | "none";
+        /**
+         * @description * `out` - out
+         *     * `in` - in
+         * @enum {string}
+         */
+        HeadWayEnum: "out" | "in";
+        Heard: {
+            tones: components["schemas"]["Tone"][];
+            expected: number;
+            heard: number;
+        };
+        HubSpec: {
+            /** Format: double */
+            old_mm: number;
+            right: components["schemas"]["FlangeSpec"];
+            left: components["schemas"]["FlangeSpec"];
+        };
+        HubSpecRequest: {
+            /** Format: double */
+            old_mm: number;
+            right: components["schemas"]["FlangeSpecRequest"];
+            left: components["schemas"]["FlangeSpecRequest"];
+        };
+        Imported: {
+            touched: number;
+        };
+        Instrument: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly name: string;
+            kind: components["schemas"]["InstrumentKindEnum"];
+            readonly kind_name: string;
+            readonly how_to_check: string;
+            /** @description Whose it is, where not the shop's */
+            readonly owner: string;
+            readonly serial: string;
+            readonly use: components["schemas"]["InstrumentUseEnum"];
+            readonly check_every_days: number;
+            /** @description host:port of one that streams lines over TCP */
+            readonly address: string;
+            readonly version: number;
+            readonly standing: components["schemas"]["Standing"];
+            readonly tables: components["schemas"]["KeptTable"][];
+            checks: components["schemas"]["InstrumentCheck"][];
+        };
+        InstrumentCheck: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly passed: boolean;
+            readonly note: string;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        /**
+         * @description * `tension_meter` - tension_meter
+         *     * `dial` - dial
+         *     * `caliper` - caliper
+         *     * `ruler` - ruler
+         *     * `dishing_gauge` - dishing_gauge
+         *     * `stand` - stand
+         * @enum {string}
+         */
+        InstrumentKindEnum: "tension_meter" | "dial" | "caliper" | "ruler" | "dishing_gauge" | "stand";
+        /**
+         * @description * `in_use` - In use
+         *     * `resting` - Put aside
+         *     * `retired` - Retired
+         * @enum {string}
+         */
+        InstrumentUseEnum: "in_use" | "resting" | "retired";
+        Job: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly number: number;
+            customer: components["schemas"]["JobCustomer"];
+            bike: components["schemas"]["Bike"];
+            wheel: components["schemas"]["Wheel"];
+            readonly complaint: string;
+            complaint_tags: components["schemas"]["ComplaintTagsEnum"][];
+            stage: components["schemas"]["StageEnum"];
+            tier: components["schemas"]["TierNameEnum"];
+            /** Format: date-time */
+            readonly promised_at: string | null;
+            assigned_to: components["schemas"]["Person"] | null;
+            readonly waiting_on: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
+            /** Format: date-time */
+            readonly handed_back_at: string | null;
+            readonly ended_as: components["schemas"]["EndedAsEnum"] | components["schemas"]["BlankEnum"];
+            readonly left_with: components["schemas"]["LeftWithEnum"] | components["schemas"]["BlankEnum"];
+            /** @description Rider and luggage, about */
+            readonly load_kg: number | null;
+            /** @description False where the wheel came alone */
+            readonly with_bike: boolean;
+            /** Format: date */
+            readonly recheck_on: string | null;
+            readonly version: number;
+            /** Format: date-time */
+            readonly created_at: string;
+            readonly events: components["schemas"]["JobEvent"][];
+        };
+        JobCustomer: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly name: string;
+            readonly phone: string;
+        };
+        JobEvent: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly kind: string;
+            readonly from_stage: string;
+            readonly to_stage: string;
+            readonly note: string;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        /** @description A known wheel, or a new wheel of a known bike, or everything new. */
+        JobOpenRequest: {
+            /** Format: uuid */
+            wheel_id?: string;
+            /** Format: uuid */
+            bike_id?: string;
+            /** Format: uuid */
+            customer_id?: string;
+            customer?: components["schemas"]["NewCustomerRequest"];
+            bike?: components["schemas"]["NewBikeRequest"];
+            wheel?: components["schemas"]["NewWheelRequest"];
+            complaint: string;
+            complaint_tags?: components["schemas"]["ComplaintTagsEnum"][];
+            /** @default sound */
+            tier?: components["schemas"]["TierNameEnum"];
+            /** Format: date-time */
+            promised_at?: string | null;
+            /** Format: uuid */
+            assigned_to?: string | null;
+            load_kg?: number | null;
+            /** @default true */
+            with_bike?: boolean;
+            /**
+             * @description A second open job on one wheel is meant
+             * @default false
+             */
+            second?: boolean;
+        };
+        KeptTable: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly spoke_kind: string;
+            readings: number[];
+            forces_n: number[];
+            /** Format: double */
+            readonly resolution: number;
+            /** Format: double */
+            readonly residual_n: number;
+            readonly source: components["schemas"]["KeptTableSourceEnum"];
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        /**
+         * @description * `maker` - The maker's chart
+         *     * `calibrated` - Calibrated here
+         *     * `derived` - Derived from another thickness
+         * @enum {string}
+         */
+        KeptTableSourceEnum: "maker" | "calibrated" | "derived";
+        KeyWhy: {
+            key: string;
+            why: string;
+        };
+        Kit: {
+            washers: components["schemas"]["WashersEnum"];
+            /** Format: uuid */
+            nipple_part: string | null;
+            /** Format: uuid */
+            washer_part: string | null;
+            nipple_count: number | null;
+            right_count: number | null;
+            left_count: number | null;
+            /** Format: double */
+            rim_hole_mm: number | null;
+            /** Format: double */
+            key_mm: number | null;
+            washer_count: number;
+            rim_had_washers: boolean;
+            measured_one: boolean;
+            whole_wheel: boolean;
+            wet_or_salt: boolean;
+            despite: string;
+        };
+        KitInRequest: {
+            /** Format: uuid */
+            nipple_part?: string | null;
+            /** Format: uuid */
+            washer_part?: string | null;
+            nipple_count?: number | null;
+            right_count?: number | null;
+            left_count?: number | null;
+            /** Format: double */
+            rim_hole_mm?: number | null;
+            /** Format: double */
+            key_mm?: number | null;
+            despite?: string;
+            washers?: components["schemas"]["WashersEnum"];
+            washer_count?: number;
+            rim_had_washers?: boolean;
+            measured_one?: boolean;
+            whole_wheel?: boolean;
+            wet_or_salt?: boolean | null;
+        };
+        LaceDespiteRequest: {
+            despite: string;
+        };
+        Lacing: {
+            inside: components["schemas"]["BySide"];
+            looked: components["schemas"]["Seen"][];
+            choices: components["schemas"]["ChoicesBySide"];
+            rotor_left: boolean;
+            sets: components["schemas"]["LacingSet"][];
+            places: components["schemas"]["LacingPlace"][];
+            lengths_mm: components["schemas"]["LengthsBySide"];
+            placed: number;
+            placed_by: string;
+            stops: string[];
+            in_vain: string[];
+            derived: components["schemas"]["Derived"];
+        };
+        LacingError: {
+            key: string;
+            side: (components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"]) | null;
+            spoke: string;
+            what: string;
+            mend: string;
+        };
+        LacingPlace: {
+            head: components["schemas"]["HeadWayEnum"];
+            lean: components["schemas"]["LeanEnum"];
+            order: number;
+            set_number: number;
+            spoke: string;
+            side: components["schemas"]["SideEnum"];
+            rim_hole: number;
+            flange_hole: number;
+            crosses: components["schemas"]["Crossed"][];
+            beside_valve: boolean;
+        };
+        LacingSet: {
+            number: number;
+            side: components["schemas"]["SideEnum"];
+            title: string;
+            before: string;
+            every: number;
+        };
+        LacingVerdict: {
+            faults: components["schemas"]["LacingError"][];
+            sure: boolean;
+            also: string[];
+            needs: components["schemas"]["SpokeNeed"][];
+        };
+        /** @description One lap of a wheel under construction: turns of every nipple of a side, and the means after it. */
+        Lap: {
+            number: number;
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            right_turns: number;
+            /** Format: double */
+            left_turns: number;
+            /** Format: double */
+            right_mean_n: number;
+            /** Format: double */
+            left_mean_n: number;
+            /** Format: double */
+            minutes: number;
+            care: string;
+        };
+        /**
+         * @description * `trailing` - trailing
+         *     * `leading` - leading
+         *     * `radial` - radial
+         * @enum {string}
+         */
+        LeanEnum: "trailing" | "leading" | "radial";
+        /** @description What the last pass taught of this rim: factors on its stiffnesses, residuals, nipples that shirked. */
+        LearntRim: {
+            /** Format: double */
+            readonly ei_lat: number;
+            /** Format: double */
+            readonly ei_rad: number;
+            /** Format: double */
+            readonly gj: number;
+            readonly changes: number;
+            /** Format: double */
+            readonly misfit_before: number;
+            /** Format: double */
+            readonly misfit_after: number;
+            shirkers: {
+                [key: string]: unknown;
+            }[];
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        /**
+         * @description * `reserve` - reserve
+         *     * `release` - release
+         *     * `take` - take
+         *     * `return` - return
+         *     * `count` - count
+         *     * `cut` - cut
+         * @enum {string}
+         */
+        LedgerMoveEnum: "reserve" | "release" | "take" | "return" | "count" | "cut";
+        /** @description Nipples that an earlier plan for this wheel left: seized ones are remembered. */
+        LeftAlone: {
+            names: string[];
+        };
+        /**
+         * @description * `` - Nothing missing
+         *     * `short` - Something missing
+         *     * `unsafe` - Not to be ridden
+         * @enum {string}
+         */
+        LeftWithEnum: "short" | "unsafe";
+        LengthsBySide: {
+            /** Format: double */
+            R: number;
+            /** Format: double */
+            L: number;
+        };
+        LikelyCause: {
+            key: string;
+            name: string;
+            /** Format: double */
+            share: number;
+            unsafe: boolean;
+        };
+        Live: {
+            connected: boolean;
+            message: string;
+            sample: components["schemas"]["Sample"] | null;
+            steady: boolean;
+        };
+        LiveBeginRequest: {
+            untouchable?: string[];
+            despite?: string;
+            as_read?: boolean;
+        };
+        /**
+         * @description * `no` - no
+         *     * `open` - open
+         *     * `ended` - ended
+         * @enum {string}
+         */
+        LiveEnum: "no" | "open" | "ended";
+        LiveFigures: {
+            /** Format: double */
+            lateral: number;
+            /** Format: double */
+            radial: number;
+            /** Format: double */
+            dish: number;
+            /** Format: double */
+            tension: number;
+        };
+        LiveNext: {
+            spoke: string;
+            /** Format: double */
+            turns: number;
+            /** Format: double */
+            tension_before_n: number;
+            /** Format: double */
+            tension_after_n: number;
+            /** Format: double */
+            twist_turns: number;
+            why: string;
+        };
+        /** @description One reading as entered. Tension: value in `unit`, with `meter` for a meter's own units. Dish: by gauge or flipping. */
+        LiveReadingRequest: {
+            kind: components["schemas"]["ReadingKindEnum"];
+            spoke?: string;
+            /** Format: double */
+            value?: number;
+            unit?: components["schemas"]["UnitEnum"];
+            /** Format: uuid */
+            meter?: string;
+            method?: components["schemas"]["MethodEnum"];
+            /** Format: double */
+            gap_mm?: number;
+            gap_side?: components["schemas"]["SideEnum"];
+            /** Format: double */
+            clearance_right_way_mm?: number;
+            /** Format: double */
+            clearance_flipped_mm?: number;
+            /** Format: double */
+            offset_mm?: number;
+            side?: components["schemas"]["SideEnum"];
+            feel?: components["schemas"]["FeelEnum"];
+            ends_at?: components["schemas"]["EndsAtEnum"];
+            /** Format: double */
+            pitch_factor?: number;
+            repeat?: boolean;
+            /** Format: uuid */
+            instrument?: string;
+            version: number;
+        };
+        /** @description Where a live pass stands. `looked`: the rim was looked at since the last nipple; `ask`: a spoke to read first. */
+        LiveStep: {
+            tier: components["schemas"]["TierNameEnum"];
+            state: components["schemas"]["State"];
+            /** Format: uuid */
+            plan_id: string;
+            /** Format: uuid */
+            reading_set_id: string;
+            version: number;
+            /** Format: double */
+            step_turns: number;
+            ended: boolean;
+            /** Format: uuid */
+            ended_set_id: string | null;
+            enough: boolean;
+            said: string;
+            next: components["schemas"]["LiveNext"] | null;
+            rest: components["schemas"]["LiveTurn"][];
+            in_order: number;
+            ask: string;
+            looked: boolean;
+            nipples_turned: number;
+            looks: number;
+            last: components["schemas"]["LiveTurn"] | null;
+            last_look: string;
+            suspect: components["schemas"]["LiveSuspect"] | null;
+            /** Format: double */
+            chance: number | null;
+            /** Format: double */
+            chance_after: number | null;
+            after: components["schemas"]["LiveFigures"];
+            unread: string[];
+            by_eye: string[];
+            caution: string;
+        };
+        LiveSuspect: {
+            spoke: string;
+            /** Format: double */
+            turns: number;
+            noted: string;
+            /** Format: double */
+            noted_turns: number;
+            said: string;
+        };
+        LiveToldRequest: {
+            /** @description Of the step that the person saw */
+            version: number;
+            kind: components["schemas"]["DialKindEnum"];
+            /** @description Nothing is seen against the pointer any more */
+            clear?: boolean;
+            /** @default  */
+            first?: string;
+            /** @default  */
+            last?: string;
+            /**
+             * Format: double
+             * @default 0
+             */
+            height_mm?: number;
+            toward?: components["schemas"]["SideEnum"];
+        };
+        LiveTurn: {
+            spoke: string;
+            /** Format: double */
+            turns: number;
+        };
+        LiveTurnRequestRequest: {
+            /** @description Of the step that the person saw */
+            version: number;
+            /** Format: uuid */
+            instrument: string;
+            kind: components["schemas"]["DialKindEnum"];
+        };
+        LiveTurnedRequest: {
+            /** @description Of the step that the person saw */
+            version: number;
+            spoke: string;
+            /**
+             * Format: double
+             * @description 0: it would not turn
+             */
+            turns: number;
+        };
+        LiveVersionRequest: {
+            /** @description Of the step that the person saw */
+            version: number;
+        };
+        LocknutRequest: {
+            /** Format: double */
+            to_outer_face_mm: number;
+            /** Format: double */
+            flange_thickness_mm: number;
+        };
+        LookRequest: {
+            seen: components["schemas"]["SeenRequest"][];
+        };
+        LumpRequest: {
+            kind: components["schemas"]["DialKindEnum"];
+            first: string;
+            last: string;
+            /** Format: double */
+            height_mm: number;
+            toward?: components["schemas"]["SideEnum"];
+        };
+        Machine: {
+            cuts_spokes: boolean;
+        };
+        MachineRequest: {
+            cuts_spokes: boolean;
+        };
+        Mark: {
+            /** Format: double */
+            angle_deg: number;
+            /** Format: double */
+            deviation_mm: number;
+        };
+        MaterialGuess: {
+            materials: string[];
+            why: string;
+        };
+        /**
+         * @description * `tension` - Tension
+         *     * `lateral` - Lateral
+         *     * `radial` - Radial
+         * @enum {string}
+         */
+        MeasuredKindEnum: "tension" | "lateral" | "radial";
+        Meter: {
+            /** Format: uuid */
+            readonly id: string;
+            name: string;
+            serial?: string;
+            tables: components["schemas"]["MeterTable"][];
+        };
+        MeterTable: {
+            spoke_kind: string;
+            readings: number[];
+            forces_n: number[];
+            /** Format: double */
+            resolution?: number;
+            /** Format: double */
+            residual_n?: number;
+        };
+        MeterTableRequest: {
+            spoke_kind: string;
+            readings: number[];
+            forces_n: number[];
+            /** Format: double */
+            resolution?: number;
+            /** Format: double */
+            residual_n?: number;
+        };
+        /**
+         * @description * `gauge` - gauge
+         *     * `flip` - flip
+         *     * `stand` - stand
+         * @enum {string}
+         */
+        MethodEnum: "gauge" | "flip" | "stand";
+        MoveInRequest: {
+            kind: components["schemas"]["LedgerMoveEnum"];
+            count: number;
+            /** Format: uuid */
+            job?: string | null;
+            /** @default  */
+            note?: string;
+            /** Format: double */
+            to_mm?: number | null;
+        };
+        MoveMarkRequest: {
+            state: components["schemas"]["PlanMoveStateEnum"];
+            /** Format: double */
+            done_turns?: number | null;
+        };
+        Movement: {
+            /** Format: uuid */
+            id: string;
+            kind: string;
+            word: string;
+            delta: number;
+            claim_delta: number;
+            job_number: number | null;
+            note: string;
+            by: string;
+            /** Format: date-time */
+            created_at: string;
+        };
+        NewBikeRequest: {
+            label: string;
+            brake: components["schemas"]["BrakeEnum"];
+            use?: components["schemas"]["BikeUseEnum"];
+            dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
+            axle?: components["schemas"]["AxleEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * Format: double
+             * @description The maker's figure
+             */
+            axle_torque_nm?: number | null;
+            tyre?: components["schemas"]["TyreEnum"] | components["schemas"]["BlankEnum"];
+            /** @description The tyre's tread has a direction */
+            directional?: boolean;
+        };
+        NewBreakRequest: {
+            spoke: string;
+            place: components["schemas"]["PlaceEnum"];
+            /** Format: date */
+            noticed_on?: string | null;
+            /** @default  */
+            note?: string;
+        };
+        NewCheckRequest: {
+            passed: boolean;
+            note: string;
+        };
+        NewCustomerRequest: {
+            name: string;
+            phone?: string;
+            email?: string;
+            note?: string;
+        };
+        NewFrameCheckRequest: {
+            material: components["schemas"]["FrameMaterialEnum"];
+            /** Format: double */
+            gap_right_mm: number;
+            /** Format: double */
+            gap_left_mm: number;
+            /** Format: double */
+            stay_length_mm?: number | null;
+        };
+        NewInstrumentRequest: {
+            name: string;
+            /** @default tension_meter */
+            kind?: components["schemas"]["InstrumentKindEnum"];
+            owner?: string;
+            serial?: string;
+            check_every_days?: number;
+            address?: string;
+            tables?: components["schemas"]["MeterTableRequest"][];
+        };
+        NewMarkRequest: {
+            kind: components["schemas"]["ConditionKindEnum"];
+            /** @default  */
+            spoke?: string;
+            /** Format: double */
+            measure_mm?: number | null;
+            /** @default  */
+            note?: string;
+            /** Format: uuid */
+            photo?: string | null;
+        };
+        NewWheelRequest: {
+            position: components["schemas"]["PositionEnum"];
+            /** @default  */
+            kind?: string;
+            /** @default false */
+            measured?: boolean;
+            specification: components["schemas"]["SpecificationRequest"];
+        };
+        NextReading: {
+            kind: components["schemas"]["ReadingKindEnum"];
+            spoke: string;
+            /** Format: double */
+            gain: number;
+        };
+        NippleDrawn: {
+            /** Format: double */
+            length_mm: number;
+            /** Format: double */
+            head_mm: number;
+            /** Format: double */
+            slot_mm: number;
+            /** Format: double */
+            thread_mm: number;
+        };
+        NippleFit: {
+            verdict: components["schemas"]["VerdictEnum"];
+            /** Format: double */
+            length_mm: number;
+            /** Format: double */
+            end_mm: number;
+            why: string;
+            /** Format: double */
+            chance: number;
+            told: components["schemas"]["ToldEnum"];
+            usable: boolean;
+        };
+        /** @enum {unknown} */
+        NullEnum: null;
+        Offer: {
+            /** Format: uuid */
+            key: string;
+            name: string;
+            how: components["schemas"]["OfferHowEnum"];
+            fit: components["schemas"]["NippleFit"];
+            /** Format: double */
+            cut_to_mm: number | null;
+            cautions: string[];
+            count: number;
+            enough: boolean;
+        };
+        /**
+         * @description * `as_it_is` - as_it_is
+         *     * `cut` - cut
+         * @enum {string}
+         */
+        OfferHowEnum: "as_it_is" | "cut";
+        OldLength: {
+            spoke: string;
+            /** Format: double */
+            length_mm: number;
+        };
+        OldNippleFit: {
+            /** Format: double */
+            length_mm: number;
+            /** Format: double */
+            end_mm: number;
+            verdict: components["schemas"]["VerdictEnum"];
+            why: string;
+            /** Format: double */
+            chance: number;
+            told: components["schemas"]["ToldEnum"];
+            usable: boolean;
+            spoke: string;
+        };
+        OldSide: {
+            side: components["schemas"]["SideEnum"];
+            count: number;
+            /** Format: double */
+            spread_mm: number;
+            /** Format: double */
+            needed_mm: number;
+            fits: components["schemas"]["OldNippleFit"][];
+            explains: string[];
+            rebuild: boolean;
+        };
+        OldSpokeInRequest: {
+            spoke: string;
+            /** Format: double */
+            length_mm: number | null;
+            /** @default  */
+            note?: string;
+        };
+        OpenSetRequest: {
+            stage: components["schemas"]["SetStageEnum"];
+        };
+        /**
+         * @description * `take_in` - Take in
+         *     * `check_on_bike` - Check on the bike
+         *     * `check_off_bike` - Check off the bike
+         *     * `identify` - Identify
+         *     * `as_found` - Measure as found
+         *     * `decide` - Decide
+         *     * `parts` - Get parts
+         *     * `strip_lace` - Strip, replace, lace
+         *     * `true` - True
+         *     * `settle` - Settle
+         *     * `as_left` - Measure as left
+         *     * `refit` - Refit and check
+         *     * `hand_back` - Hand back
+         * @enum {string}
+         */
+        OpenStageEnum: "take_in" | "check_on_bike" | "check_off_bike" | "identify" | "as_found" | "decide" | "parts" | "strip_lace" | "true" | "settle" | "as_left" | "refit" | "hand_back";
+        /** @description What can be done, side by side, and what was decided. */
+        Options: {
+            tier: components["schemas"]["TierNameEnum"];
+            decisions: components["schemas"]["Decision"][];
+            currency: string;
+            options: components["schemas"]["RepairOption"][];
+            curve: components["schemas"]["Curve"] | null;
+            cause_to_mend: string | null;
+            unsafe: string[];
+        };
+        Order: {
+            state: components["schemas"]["OrderStateEnum"];
+            /** Format: uuid */
+            id: string;
+            supplier: string;
+            by: string;
+            /** Format: date-time */
+            created_at: string;
+            lines: components["schemas"]["OrderLine"][];
+        };
+        OrderLine: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            part: string;
+            name: string;
+            count: number;
+            arrived: number;
+        };
+        /**
+         * @description * `sent` - sent
+         *     * `received` - received
+         *     * `cancelled` - cancelled
+         * @enum {string}
+         */
+        OrderStateEnum: "sent" | "received" | "cancelled";
+        Orders: {
+            proposed: components["schemas"]["ProposedOrder"][];
+            orders: components["schemas"]["Order"][];
+            freed_jobs: number[];
+        };
+        /**
+         * @description * `approved` - Approved
+         *     * `refused` - Refused
+         * @enum {string}
+         */
+        OutcomeEnum: "approved" | "refused";
+        /**
+         * @description * `over` - over
+         *     * `under` - under
+         * @enum {string}
+         */
+        OverUnderEnum: "over" | "under";
+        Part: {
+            key: string;
+            name: string;
+            count: number;
+        };
+        /**
+         * @description * `rim` - rim
+         *     * `spoke` - spoke
+         *     * `hub` - hub
+         * @enum {string}
+         */
+        PartEnum: "rim" | "spoke" | "hub";
+        PartInRequest: {
+            kind: components["schemas"]["PartKindKeyEnum"];
+            name: string;
+            bin?: string;
+            supplier?: string;
+            supplier_code?: string;
+            minimum?: number;
+            pack?: number;
+            lead_days?: number;
+            price_minor?: number | null;
+            attributes?: {
+                [key: string]: unknown;
+            };
+        };
+        PartKind: {
+            key: components["schemas"]["PartKindKeyEnum"];
+            name: string;
+            attributes: components["schemas"]["Attribute"][];
+        };
+        /**
+         * @description * `spoke` - spoke
+         *     * `nipple` - nipple
+         *     * `washer` - washer
+         *     * `rim` - rim
+         *     * `hub` - hub
+         *     * `tape` - tape
+         *     * `other` - other
+         * @enum {string}
+         */
+        PartKindKeyEnum: "spoke" | "nipple" | "washer" | "rim" | "hub" | "tape" | "other";
+        /** @description What was foreseen for the turns really made, beside what was measured after. */
+        Pass: {
+            made: boolean;
+            /** Format: uuid */
+            plan_id: string | null;
+            foreseen: components["schemas"]["Foreseen"] | null;
+            as_foreseen: boolean;
+            said: string;
+            shirkers: components["schemas"]["Shirker"][];
+        };
+        PatchedBikeChangeRequest: {
+            version?: number;
+            label?: string;
+            brake?: components["schemas"]["BrakeEnum"];
+            use?: components["schemas"]["BikeUseEnum"];
+            dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
+            axle?: components["schemas"]["AxleEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * Format: double
+             * @description The maker's figure
+             */
+            axle_torque_nm?: number | null;
+            tyre?: components["schemas"]["TyreEnum"] | components["schemas"]["BlankEnum"];
+            /** @description The tyre's tread has a direction */
+            directional?: boolean;
+        };
+        PatchedInstrumentChangeRequest: {
+            version?: number;
+            owner?: string;
+            serial?: string;
+            use?: components["schemas"]["InstrumentUseEnum"];
+            check_every_days?: number;
+            address?: string;
+        };
+        PatchedJobChangeRequest: {
+            version?: number;
+            complaint?: string;
+            complaint_tags?: components["schemas"]["ComplaintTagsEnum"][];
+            tier?: components["schemas"]["TierNameEnum"];
+            /** Format: date-time */
+            promised_at?: string | null;
+            /** Format: uuid */
+            assigned_to?: string | null;
+            waiting_on?: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
+            load_kg?: number | null;
+            with_bike?: boolean;
+        };
+        PatchedPartChangeRequest: {
+            name?: string;
+            bin?: string;
+            supplier?: string;
+            supplier_code?: string;
+            minimum?: number;
+            pack?: number;
+            lead_days?: number;
+            price_minor?: number | null;
+            attributes?: {
+                [key: string]: unknown;
+            };
+            version?: number;
+        };
+        PatchedSettingsRequest: {
+            force_unit?: components["schemas"]["ForceUnitEnum"];
+        };
+        PatchedWheelChangeRequest: {
+            version?: number;
+            /** @default  */
+            kind?: string;
+            specification?: components["schemas"]["SpecificationRequest"];
+            uncertainty_mm?: {
+                [key: string]: number;
+            };
+        };
+        Pattern: {
+            advice: components["schemas"]["PatternAdviceEnum"];
+            side: (components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"]) | null;
+            reasons: string[];
+            suspects: components["schemas"]["Suspect"][];
+        };
+        /**
+         * @description * `one_spoke` - one_spoke
+         *     * `side` - side
+         *     * `wheel` - wheel
+         *     * `new_rim` - new_rim
+         * @enum {string}
+         */
+        PatternAdviceEnum: "one_spoke" | "side" | "wheel" | "new_rim";
+        Person: {
+            /** Format: uuid */
+            readonly id: string;
+            /** @description Required. 150 characters or fewer. Letters, digits and @/./+/-/_ only. */
+            readonly username: string;
+            readonly name: string;
+            readonly role: components["schemas"]["RoleEnum"];
+        };
+        Photo: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly caption: string;
+            readonly width: number;
+            readonly height: number;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        Place: {
+            key: string;
+            name: string;
+        };
+        /**
+         * @description * `elbow` - elbow
+         *     * `middle` - middle
+         *     * `thread` - thread
+         *     * `nipple_head` - nipple_head
+         *     * `rim` - rim
+         * @enum {string}
+         */
+        PlaceEnum: "elbow" | "middle" | "thread" | "nipple_head" | "rim";
+        PlaceInRequest: {
+            placed: number;
+        };
+        /** @description Whether a plan is a live pass, and whether that is still worked. */
+        Plan: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: uuid */
+            job_id: string;
+            /** Format: uuid */
+            reading_set_id: string;
+            tier: components["schemas"]["TierNameEnum"];
+            mode: components["schemas"]["PlanModeEnum"];
+            /** Format: double */
+            readonly step_turns: number;
+            /** Format: double */
+            readonly limit_turns: number;
+            untouchable: string[];
+            readonly reason: string;
+            readonly laps: number;
+            readonly caution: string;
+            /** @description So many moves come before the walk */
+            readonly eased_first: number;
+            /**
+             * Format: double
+             * @description To be inside the tier after the plan, 0 to 1; null before it was counted
+             */
+            readonly chance: number | null;
+            /** Format: double */
+            readonly chance_before: number | null;
+            /** Format: double */
+            readonly spread_after_percent: number | null;
+            /** Format: double */
+            readonly mean_after_n: number | null;
+            /** Format: double */
+            readonly minutes: number | null;
+            learnt: components["schemas"]["LearntRim"] | null;
+            /** Format: double */
+            readonly worst_tension_n: number;
+            readonly worst_spoke: string;
+            predicted: components["schemas"]["Predicted"];
+            readonly moves: components["schemas"]["PlanMove"][];
+            readonly live: components["schemas"]["LiveEnum"];
+            readonly outdated: string;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        PlanChoice: {
+            nipples: number;
+            /** Format: double */
+            turns: number;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            chance: number;
+            /** Format: double */
+            lateral_mm: number;
+            /** Format: double */
+            radial_mm: number;
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            spread_percent: number;
+            /** Format: double */
+            mean_n: number;
+            proposed: boolean;
+        };
+        PlanMode: {
+            key: components["schemas"]["PlanModeEnum"];
+            name: string;
+            why: string;
+        };
+        /**
+         * @description * `balanced` - balanced
+         *     * `tighten_only` - tighten_only
+         *     * `ease_only` - ease_only
+         *     * `straight_first` - straight_first
+         *     * `round_first` - round_first
+         *     * `local` - local
+         *     * `build` - build
+         *     * `ride_home` - ride_home
+         * @enum {string}
+         */
+        PlanModeEnum: "balanced" | "tighten_only" | "ease_only" | "straight_first" | "round_first" | "local" | "build" | "ride_home";
+        PlanMove: {
+            readonly key: string;
+            readonly place: number;
+            readonly spoke: string;
+            /** Format: double */
+            readonly turns: number;
+            readonly fraction: string;
+            /** Format: double */
+            readonly tension_before_n: number;
+            /** Format: double */
+            readonly tension_after_n: number;
+            readonly why: string;
+            /** Format: double */
+            readonly expected_reading: number | null;
+            /** Format: double */
+            readonly twist_turns: number | null;
+            readonly state: components["schemas"]["PlanMoveStateEnum"];
+            /** Format: double */
+            readonly done_turns: number | null;
+            /** Format: date-time */
+            readonly done_at: string | null;
+            /** @default  */
+            readonly by: string;
+        };
+        /**
+         * @description * `todo` - To do
+         *     * `done` - Done
+         *     * `changed` - Done differently
+         *     * `skipped` - Skipped
+         * @enum {string}
+         */
+        PlanMoveStateEnum: "todo" | "done" | "changed" | "skipped";
+        PlanRequestRequest: {
+            /** Format: double */
+            step_turns?: number | null;
+            mode?: components["schemas"]["PlanModeEnum"];
+            between?: string[];
+            /** Format: double */
+            limit_turns?: number | null;
+            untouchable?: string[];
+            dish_option?: components["schemas"]["DishOptionEnum"];
+            /** @description Turns tried by hand, as they are */
+            turns?: {
+                [key: string]: number;
+            };
+            /** @description Plan although a slip is suspected that would change the plan */
+            as_read?: boolean;
+            /** Format: double */
+            chance?: number | null;
+            nipples?: number | null;
+            despite?: string;
+        };
+        /** @description Whether a plan is a live pass, and whether that is still worked. */
+        PlanSummary: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: uuid */
+            reading_set_id: string;
+            readonly reason: string;
+            readonly live: components["schemas"]["LiveEnum"];
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        /**
+         * @description * `front` - Front
+         *     * `rear` - Rear
+         * @enum {string}
+         */
+        PositionEnum: "front" | "rear";
+        Predicted: {
+            tension_n: number[];
+            lateral_mm: number[];
+            radial_mm: number[];
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            lateral_tir_mm: number;
+            /** Format: double */
+            radial_tir_mm: number;
+            trace: components["schemas"]["Trace"];
+        };
+        PreviewRow: {
+            does: components["schemas"]["DoesEnum"];
+            line: number;
+            name: string;
+            kind: string;
+            wrong: string;
+        };
+        /** @description A shop's price list in minor units; `names` says what can be priced. */
+        Prices: {
+            currency: string;
+            version: number;
+            prices_minor: {
+                [key: string]: number;
+            };
+            readonly names: {
+                [key: string]: string;
+            };
+        };
+        /** @description A shop's price list in minor units; `names` says what can be priced. */
+        PricesRequest: {
+            currency: string;
+            version: number;
+            prices_minor: {
+                [key: string]: number;
+            };
+        };
+        ProposedLine: {
+            /** Format: uuid */
+            part: string;
+            name: string;
+            count: number;
+            why: string;
+        };
+        ProposedOrder: {
+            supplier: string;
+            lines: components["schemas"]["ProposedLine"][];
+        };
+        /**
+         * @description * `brought` - Brought the wheel
+         *     * `fetched` - Fetched the wheel
+         * @enum {string}
+         */
+        PurposeEnum: "brought" | "fetched";
+        Rail: {
+            handed_back: components["schemas"]["RailJob"][];
+            /** Format: date-time */
+            now: string;
+            /** Format: uuid */
+            next_job_id: string | null;
+            hanging: components["schemas"]["Hanging"][];
+        };
+        RailJob: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly number: number;
+            customer: string;
+            bike: string;
+            wheel: components["schemas"]["RailWheel"];
+            readonly complaint: string;
+            stage: components["schemas"]["StageEnum"];
+            readonly tier: string;
+            /** Format: date-time */
+            readonly promised_at: string | null;
+            assigned_to: components["schemas"]["Person"] | null;
+            readonly waiting_on: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
+            /** Format: date-time */
+            readonly handed_back_at: string | null;
+            readonly ended_as: components["schemas"]["EndedAsEnum"] | components["schemas"]["BlankEnum"];
+            readonly left_with: components["schemas"]["LeftWithEnum"] | components["schemas"]["BlankEnum"];
+        };
+        RailWheel: {
+            /** Format: uuid */
+            readonly id: string;
+            position: components["schemas"]["PositionEnum"];
+            readonly spokes: number;
+            readonly crossings: number;
+            readonly kind_name: string;
+        };
+        RankedCause: {
+            key: string;
+            name: string;
+            remedy: string;
+            unsafe: boolean;
+            wheel_fault: boolean;
+            /** Format: double */
+            share: number;
+            speaks_for: string[];
+            speaks_against: string[];
+        };
+        Ratio: {
+            /** Format: double */
+            expected: number;
+            /** Format: double */
+            measured: number | null;
+            /** Format: double */
+            difference_percent: number | null;
+            warns: boolean;
+        };
+        /**
+         * @description * `short` - short
+         *     * `right` - right
+         *     * `slack` - slack
+         * @enum {string}
+         */
+        ReachEnum: "short" | "right" | "slack";
+        Reading: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly kind: components["schemas"]["ReadingKindEnum"];
+            readonly spoke: string;
+            readonly revision: number;
+            readonly withdrawn: boolean;
+            /**
+             * Format: double
+             * @description N for tension, mm otherwise
+             */
+            readonly value: number;
+            /** Format: double */
+            readonly sd: number;
+            readonly entered: unknown;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        /** @description Which reading tells most, which spokes make a quick look, what stands against the instruments. */
+        ReadingAdvice: {
+            traces: components["schemas"]["DialTrace"][];
+            next: components["schemas"]["NextReading"][];
+            quick_look: string[];
+            enough: boolean;
+            doubts: string[];
+            slips: components["schemas"]["Slip"][];
+        };
+        /** @description One reading as entered. Tension: value in `unit`, with `meter` for a meter's own units. Dish: by gauge or flipping. */
+        ReadingEntryRequest: {
+            kind: components["schemas"]["ReadingKindEnum"];
+            spoke?: string;
+            /** Format: double */
+            value?: number;
+            unit?: components["schemas"]["UnitEnum"];
+            /** Format: uuid */
+            meter?: string;
+            method?: components["schemas"]["MethodEnum"];
+            /** Format: double */
+            gap_mm?: number;
+            gap_side?: components["schemas"]["SideEnum"];
+            /** Format: double */
+            clearance_right_way_mm?: number;
+            /** Format: double */
+            clearance_flipped_mm?: number;
+            /** Format: double */
+            offset_mm?: number;
+            side?: components["schemas"]["SideEnum"];
+            feel?: components["schemas"]["FeelEnum"];
+            ends_at?: components["schemas"]["EndsAtEnum"];
+            /** Format: double */
+            pitch_factor?: number;
+            repeat?: boolean;
+            /** Format: uuid */
+            instrument?: string;
+        };
+        /**
+         * @description * `tension` - Tension
+         *     * `lateral` - Lateral
+         *     * `radial` - Radial
+         *     * `dish` - Dish
+         * @enum {string}
+         */
+        ReadingKindEnum: "tension" | "lateral" | "radial" | "dish";
+        ReadingPlaceRequest: {
+            kind: components["schemas"]["ReadingKindEnum"];
+            /** @default  */
+            spoke?: string;
+        };
+        ReadingSet: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: uuid */
+            readonly job_id: string;
+            readonly stage: components["schemas"]["SetStageEnum"];
+            readonly number: number;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        ReadingSetDetail: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: uuid */
+            readonly job_id: string;
+            readonly stage: components["schemas"]["SetStageEnum"];
+            readonly number: number;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
+            readonly readings: components["schemas"]["Reading"][];
+        };
+        ReceiveRequest: {
+            lines: components["schemas"]["ArrivedLineRequest"][];
+        };
+        RecheckRequest: {
+            /** Format: date */
+            on: string;
+        };
+        Refit: {
+            steps: components["schemas"]["RefitStep"][];
+            /** Format: date */
+            recheck_proposed_on: string;
+            recheck_why: string;
+            /** Format: date */
+            recheck_on: string | null;
+        };
+        RefitAnswerRequestRequest: {
+            step: string;
+            result: components["schemas"]["RefitResultEnum"];
+            /** @default  */
+            note?: string;
+        };
+        /**
+         * @description * `right` - Right
+         *     * `wrong` - Not right
+         * @enum {string}
+         */
+        RefitResultEnum: "right" | "wrong";
+        RefitStep: {
+            result: (components["schemas"]["RefitResultEnum"] | components["schemas"]["NullEnum"]) | null;
+            key: string;
+            text: string;
+            must: boolean;
+            note: string;
+            by: string;
+        };
+        ReopenRequest: {
+            version: number;
+            reason: string;
+        };
+        RepairOption: {
+            key: string;
+            name: string;
+            minutes: number;
+            parts: components["schemas"]["Part"][];
+            price_minor: number | null;
+            result: string;
+            /** Format: double */
+            chance: number | null;
+            chance_why: string;
+            why: string;
+            proposed: boolean;
+            barred: string;
+        };
+        ReplaceStepInRequest: {
+            step: string;
+            done: boolean;
+            spoke: string;
+        };
+        ReplacedSpoke: {
+            head: components["schemas"]["HeadWayEnum"];
+            lean: components["schemas"]["LeanEnum"];
+            spoke: string;
+            standing: boolean;
+            broke_at: string;
+            /** Format: double */
+            old_length_mm: number | null;
+            /** Format: double */
+            length_mm: number;
+            length_is_chosen: boolean;
+            neighbours: string[];
+            /** Format: double */
+            neighbours_n: number | null;
+            crosses: components["schemas"]["Crossed"][];
+            steps: components["schemas"]["Step"][];
+        };
+        Replacing: {
+            spokes: components["schemas"]["ReplacedSpoke"][];
+            measured: boolean;
+            derived: components["schemas"]["Derived"];
+        };
+        /** @description One requirement: key and name, whether it is met, what is missing, who may let the wheel go all the same, and where. */
+        Requirement: {
+            key: components["schemas"]["RequirementKeyEnum"];
+            waived_by: components["schemas"]["WaivedByEnum"];
+            answered: components["schemas"]["AnsweredEnum"];
+            name: string;
+            met: boolean;
+            missing: string;
+        };
+        /**
+         * @description * `agreed` - agreed
+         *     * `measured` - measured
+         *     * `inside` - inside
+         *     * `tension` - tension
+         *     * `limit` - limit
+         *     * `refit` - refit
+         *     * `safe` - safe
+         * @enum {string}
+         */
+        RequirementKeyEnum: "agreed" | "measured" | "inside" | "tension" | "limit" | "refit" | "safe";
+        /**
+         * @description * `aluminium` - aluminium
+         *     * `carbon` - carbon
+         *     * `steel` - steel
+         * @enum {string}
+         */
+        RimMaterialEnum: "aluminium" | "carbon" | "steel";
+        RimSpec: {
+            /** Format: double */
+            erd_mm: number;
+            bead_seat_mm?: number | null;
+            /** Format: double */
+            spoke_bed_offset_mm?: number;
+            /** Format: double */
+            stagger_mm?: number;
+            /** Format: double */
+            centroid_depth_mm?: number;
+            /** Format: double */
+            ea_n?: number;
+            /** Format: double */
+            ei_lat_nm2?: number;
+            /** Format: double */
+            ei_rad_nm2?: number;
+            /** Format: double */
+            gj_nm2?: number;
+            /** Format: double */
+            target_n?: number | null;
+            /** Format: double */
+            cap_n?: number | null;
+            material?: components["schemas"]["RimMaterialEnum"];
+        };
+        RimSpecRequest: {
+            /** Format: double */
+            erd_mm: number;
+            bead_seat_mm?: number | null;
+            /** Format: double */
+            spoke_bed_offset_mm?: number;
+            /** Format: double */
+            stagger_mm?: number;
+            /** Format: double */
+            centroid_depth_mm?: number;
+            /** Format: double */
+            ea_n?: number;
+            /** Format: double */
+            ei_lat_nm2?: number;
+            /** Format: double */
+            ei_rad_nm2?: number;
+            /** Format: double */
+            gj_nm2?: number;
+            /** Format: double */
+            target_n?: number | null;
+            /** Format: double */
+            cap_n?: number | null;
+            material?: components["schemas"]["RimMaterialEnum"];
+        };
+        RoadCard: {
+            ride: boolean;
+            steps: string[];
+            km: number;
+            km_h: number;
+            label: string;
+        };
+        RodsRequest: {
+            /** Format: double */
+            first_mm: number;
+            /** Format: double */
+            second_mm: number;
+            /** Format: double */
+            gap_mm: number;
+        };
+        /**
+         * @description * `owner` - Owner
+         *     * `mechanic` - Bench mechanic
+         *     * `desk` - Front desk
+         *     * `apprentice` - Apprentice
+         * @enum {string}
+         */
+        RoleEnum: "owner" | "mechanic" | "desk" | "apprentice";
+        Rule: {
+            key: string;
+            level: components["schemas"]["RuleLevelEnum"];
+            holds: boolean;
+            found: string;
+            reason: string;
+            side: (components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"]) | null;
+        };
+        /**
+         * @description * `stop` - stop
+         *     * `caution` - caution
+         *     * `note` - note
+         * @enum {string}
+         */
+        RuleLevelEnum: "stop" | "caution" | "note";
+        Rules: {
+            unfetched_days: number;
+            reopen_days: number;
+        };
+        RulesRequest: {
+            unfetched_days: number;
+            reopen_days: number;
+        };
+        Sample: {
+            kind: components["schemas"]["MeasuredKindEnum"];
+            /** Format: double */
+            value: number;
+            unit: string;
+            spoke: string;
+            /** Format: double */
+            angle_deg: number | null;
+        };
         /**
          * @description * `nearest` - nearest
          *     * `down` - down
+         * @enum {string}
          */
-        school?: "nearest" | "down";
-        step_mm?: number;
-      };
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        SchoolEnum: "nearest" | "down";
+        /** @description What was looked at of one spoke; None where it was not. */
+        Seen: {
+            lean: (components["schemas"]["LeanEnum"] | components["schemas"]["NullEnum"]) | null;
+            head: (components["schemas"]["HeadWayEnum"] | components["schemas"]["NullEnum"]) | null;
+            reach: (components["schemas"]["ReachEnum"] | components["schemas"]["NullEnum"]) | null;
+            spoke: string;
+            crosses?: number | null;
+            flange_hole?: number | null;
         };
-        content: {
-          "application/json": components["schemas"]["Sizing"];
+        SeenRequest: {
+            spoke: string;
+            lean?: (components["schemas"]["LeanEnum"] | components["schemas"]["NullEnum"]) | null;
+            crosses?: number | null;
+            head?: (components["schemas"]["HeadWayEnum"] | components["schemas"]["NullEnum"]) | null;
+            flange_hole?: number | null;
+            reach?: (components["schemas"]["ReachEnum"] | components["schemas"]["NullEnum"]) | null;
         };
-      };
-    };
-  };
-  spokes_choose: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ChooseRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        SendLineRequest: {
+            /** Format: uuid */
+            part: string;
+            count: number;
         };
-        content: {
-          "application/json": components["schemas"]["Sizing"];
+        SendOrderRequest: {
+            supplier: string;
+            lines: components["schemas"]["SendLineRequest"][];
         };
-      };
-    };
-  };
-  kit_lay_out: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["KitInRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        Session: {
+            /** Format: uuid */
+            readonly id: string;
+            /** @description Required. 150 characters or fewer. Letters, digits and @/./+/-/_ only. */
+            readonly username: string;
+            readonly name: string;
+            readonly role: components["schemas"]["RoleEnum"];
+            readonly shop: string;
+            readonly force_unit: components["schemas"]["ForceUnitEnum"];
+            /** @description The operations that this person may carry out */
+            readonly rights: string[];
         };
-        content: {
-          "application/json": components["schemas"]["Sizing"];
-        };
-      };
-    };
-  };
-  old_spoke_log: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["OldSpokeInRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Sizing"];
-        };
-      };
-    };
-  };
-  swap: {
-    parameters: {
-      query?: {
-        hub_part?: string | null;
-        rim_part?: string | null;
-      };
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Swap"];
-        };
-      };
-    };
-  };
-  job_move: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["StageMoveRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Job"];
-        };
-      };
-    };
-  };
-  strip: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Strip"];
-        };
-      };
-    };
-  };
-  strip_facts: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["StripFactsRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Strip"];
-        };
-      };
-    };
-  };
-  small_parts_count: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["CountInRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Strip"];
-        };
-      };
-    };
-  };
-  strip_step: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["StepInRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Strip"];
-        };
-      };
-    };
-  };
-  tag: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Tag"];
-        };
-      };
-    };
-  };
-  likely_causes: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["CounterQuestionRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CounterView"];
-        };
-      };
-    };
-  };
-  material: {
-    parameters: {
-      query: {
         /**
-         * @description * `strong` - strong
-         *     * `weak` - weak
-         *     * `none` - none
+         * @description * `as_found` - As found
+         *     * `after_pass` - After a pass
+         *     * `as_left` - As left
+         * @enum {string}
          */
-        pull: "strong" | "weak" | "none";
-        thickness_mm: number;
-        tied?: boolean;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        SetStageEnum: "as_found" | "after_pass" | "as_left";
+        Share: {
+            field: string;
+            /** Format: double */
+            share: number;
+        };
+        Shirker: {
+            spoke: string;
+            /** Format: double */
+            share: number;
+        };
+        SideDerived: {
+            /** Format: double */
+            spoke_length_mm: number;
+            /** Format: double */
+            length_sd_mm: number;
+            /** Format: double */
+            bracing_mm: number;
+            /** Format: double */
+            target_n: number;
+            /** Format: double */
+            stretch_mm: number;
+            spoke_kind: string;
         };
-        content: {
-          "application/json": components["schemas"]["MaterialGuess"];
-        };
-      };
-    };
-  };
-  measure_bed: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["BedRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Found"];
-        };
-      };
-    };
-  };
-  measure_erd_by_rods: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ErdByRodsRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Found"];
-        };
-      };
-    };
-  };
-  measure_erd_inside: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ErdInsideRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Found"];
-        };
-      };
-    };
-  };
-  measure_flange: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["FlangeCircleRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Found"];
-        };
-      };
-    };
-  };
-  measure_locknut: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LocknutRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Found"];
-        };
-      };
-    };
-  };
-  meters: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Meter"][];
-        };
-      };
-    };
-  };
-  photo_pixels: {
-    parameters: {
-      query?: {
-        format?: "jpg" | "json";
-      };
-      header?: never;
-      path: {
-        photo_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/jpeg": string;
-        };
-      };
-    };
-  };
-  plan_modes: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PlanMode"][];
-        };
-      };
-    };
-  };
-  plan_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Plan"];
-        };
-      };
-    };
-  };
-  live_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LiveStep"];
-        };
-      };
-    };
-  };
-  live_end: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LiveVersionRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LiveStep"];
-        };
-      };
-    };
-  };
-  live_mend: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LiveTurnedRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LiveStep"];
-        };
-      };
-    };
-  };
-  live_read: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LiveReadingRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LiveStep"];
-        };
-      };
-    };
-  };
-  live_take_back: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LiveVersionRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LiveStep"];
-        };
-      };
-    };
-  };
-  live_tell: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LiveToldRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LiveStep"];
-        };
-      };
-    };
-  };
-  live_turn: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LiveTurnRequestRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LiveStep"];
-        };
-      };
-      202: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TurnHeard"];
-        };
-      };
-    };
-  };
-  live_turned: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LiveTurnedRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LiveStep"];
-        };
-      };
-    };
-  };
-  move_mark: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-        spoke: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["MoveMarkRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PlanMove"];
-        };
-      };
-    };
-  };
-  prices: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Prices"];
-        };
-      };
-    };
-  };
-  prices_set: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PricesRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Prices"];
-        };
-      };
-    };
-  };
-  rail: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Rail"];
-        };
-      };
-    };
-  };
-  reading_set_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ReadingSetDetail"];
-        };
-      };
-    };
-  };
-  reading_advice: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ReadingAdvice"];
-        };
-      };
-    };
-  };
-  readings_csv_out: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/csv": string;
-        };
-      };
-    };
-  };
-  readings_csv_in: {
-    parameters: {
-      query?: {
-        keep?: boolean;
-        meter?: string;
-      };
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "text/csv": string;
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CsvLook"];
-        };
-      };
-    };
-  };
-  dish_options: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["DishAdvice"];
-        };
-      };
-    };
-  };
-  reading_history: {
-    parameters: {
-      query: {
-        kind: string;
-        spoke?: string;
-      };
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Reading"][];
-        };
-      };
-    };
-  };
-  laps_ahead: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Lap"][];
-        };
-      };
-    };
-  };
-  left_alone: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LeftAlone"];
-        };
-      };
-    };
-  };
-  live_begin: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["LiveBeginRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LiveStep"];
-        };
-      };
-    };
-  };
-  lump_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LumpRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["DialTrace"];
-        };
-      };
-    };
-  };
-  pass_before: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Pass"];
-        };
-      };
-    };
-  };
-  plan_make: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["PlanRequestRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Plan"];
-        };
-      };
-    };
-  };
-  reading_save: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ReadingEntryRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Reading"];
-        };
-      };
-    };
-  };
-  hear: {
-    parameters: {
-      query?: {
-        ends_at?: "crossing" | "whole";
-        /** @description Names in the order of plucking, by commas */
-        spokes?: string;
-      };
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "audio/wav": string;
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Heard"];
-        };
-      };
-    };
-  };
-  state_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["State"];
-        };
-      };
-    };
-  };
-  trace_withdraw: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-        trace_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  trade_off: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["PlanRequestRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TradeOff"];
-        };
-      };
-    };
-  };
-  turn_record: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["TurnRequestRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["DialTrace"];
-        };
-      };
-      202: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TurnHeard"];
-        };
-      };
-    };
-  };
-  verdict: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Curve"];
-        };
-      };
-    };
-  };
-  what_if: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["WhatIfRequestRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["WhatIf"];
-        };
-      };
-    };
-  };
-  reading_withdraw: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        set_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ReadingPlaceRequest"];
-      };
-    };
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  rim_hang_test: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["HangRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["HangAnswer"];
-        };
-      };
-    };
-  };
-  rim_section: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["BoxSectionRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Stiffness"];
-        };
-      };
-    };
-  };
-  road_advice: {
-    parameters: {
-      query: {
-        carbon?: boolean;
-        loaded?: boolean;
-        rim_brake?: boolean;
-        spokes?: number;
         /**
-         * @description * `broken_spoke` - a spoke is broken
-         *     * `several_broken` - several spokes are broken
-         *     * `loose_spokes` - spokes are loose
-         *     * `wobbles` - it wobbles or rubs
-         *     * `hit` - hit something, rim dented
-         *     * `axle_loose` - the axle is loose or the wheel knocks
-         *     * `rim_cracked` - the rim is cracked or the tyre lifts off
+         * @description * `R` - R
+         *     * `L` - L
+         * @enum {string}
          */
-        trouble:
-          | "broken_spoke"
-          | "several_broken"
-          | "loose_spokes"
-          | "wobbles"
-          | "hit"
-          | "axle_loose"
-          | "rim_cracked";
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        SideEnum: "R" | "L";
+        SideSpec: {
+            count: number;
+            crossings: number;
+            /** Format: double */
+            pitch_mm?: number;
+            spoke?: components["schemas"]["SpokeSpec"];
         };
-        content: {
-          "application/json": components["schemas"]["RoadCard"];
+        SideSpecRequest: {
+            count: number;
+            crossings: number;
+            /** Format: double */
+            pitch_mm?: number;
+            spoke?: components["schemas"]["SpokeSpecRequest"];
         };
-      };
-    };
-  };
-  session_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        SideState: {
+            /** Format: double */
+            mean_n: number;
+            /** Format: double */
+            sd_n: number;
+            worst_spoke: string;
+            /** Format: double */
+            worst_percent: number;
+            outside: string[];
+            /** Format: double */
+            target_n: number;
         };
-        content: {
-          "application/json": components["schemas"]["Session"];
+        SidesDerived: {
+            R: components["schemas"]["SideDerived"];
+            L: components["schemas"]["SideDerived"];
         };
-      };
-    };
-  };
-  session_start: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SignInRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        SidesState: {
+            R: components["schemas"]["SideState"];
+            L: components["schemas"]["SideState"];
         };
-        content: {
-          "application/json": components["schemas"]["Session"];
+        SignInRequest: {
+            username: string;
+            password: string;
         };
-      };
-    };
-  };
-  session_end: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
+        SignOff: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly tier: string;
+            short_of: string[];
+            readonly roadworthy: boolean;
+            readonly reason: string;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
         };
-        content?: never;
-      };
-    };
-  };
-  session_settings: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["PatchedSettingsRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        SignOffRequestRequest: {
+            version: number;
+            /** @default  */
+            reason?: string;
         };
-        content: {
-          "application/json": components["schemas"]["Session"];
+        Signature: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly purpose: components["schemas"]["PurposeEnum"];
+            readonly name: string;
+            readonly strokes: number[][][];
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly created_at: string;
         };
-      };
-    };
-  };
-  shop_rules: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        SignatureRequestRequest: {
+            purpose: components["schemas"]["PurposeEnum"];
+            name: string;
+            strokes?: number[][][];
         };
-        content: {
-          "application/json": components["schemas"]["Rules"];
+        Sizing: {
+            school: components["schemas"]["SchoolEnum"];
+            /** Format: double */
+            step_mm: number;
+            steps_mm: number[];
+            schools: components["schemas"]["KeyWhy"][];
+            nipple: components["schemas"]["NippleDrawn"];
+            sides: components["schemas"]["SizingSide"][];
+            suspicions: components["schemas"]["Suspicion"][];
+            old: components["schemas"]["OldSide"][];
+            old_lengths: components["schemas"]["OldLength"][];
+            kit: components["schemas"]["Kit"];
+            rules: components["schemas"]["Rule"][];
+            nipple_parts: components["schemas"]["Bin"][];
+            washer_parts: components["schemas"]["Bin"][];
+            measured: boolean;
+            can_cut: boolean;
         };
-      };
-    };
-  };
-  shop_rules_set: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RulesRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        SizingSide: {
+            side: components["schemas"]["SideEnum"];
+            places: number;
+            count: number;
+            wire: string;
+            crossings: number;
+            /** Format: double */
+            needed_mm: number;
+            /** Format: double */
+            sd_mm: number;
+            shares: components["schemas"]["Share"][];
+            /** Format: double */
+            stretch_mm: number;
+            /** Format: double */
+            rounded_mm: number;
+            candidates: components["schemas"]["NippleFit"][];
+            table: components["schemas"]["Crossing"][];
+            offers: components["schemas"]["Offer"][];
+            chosen: components["schemas"]["Chosen"] | null;
         };
-        content: {
-          "application/json": components["schemas"]["Rules"];
+        SlackLap: {
+            number: number;
+            /** Format: double */
+            turns: number;
+            /** Format: double */
+            right_n: number;
+            /** Format: double */
+            left_n: number;
         };
-      };
-    };
-  };
-  staff_list: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        Slip: {
+            kind: string;
+            what: string;
+            mending: string;
+            places: components["schemas"]["SlipPlace"][];
         };
-        content: {
-          "application/json": components["schemas"]["Person"][];
+        SlipPlace: {
+            kind: string;
+            spoke: string;
+            /** Format: double */
+            instead: number | null;
         };
-      };
-    };
-  };
-  stock: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        /**
+         * @description * `nipple` - nipple
+         *     * `washer` - washer
+         *     * `spoke` - spoke
+         * @enum {string}
+         */
+        SmallPartEnum: "nipple" | "washer" | "spoke";
+        SpareCard: {
+            bike: string;
+            customer: string;
+            spokes: components["schemas"]["SpareLine"][];
+            carry: string[];
+            mind: string[];
         };
-        content: {
-          "application/json": components["schemas"]["Stock"];
+        SpareLine: {
+            position: string;
+            side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            length_mm: number;
+            wire: string;
+            carry: number;
+            measured: boolean;
         };
-      };
-    };
-  };
-  stock_library: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        /** @description The `wheel` object of the wheel record: shape here, sense in the core. */
+        Specification: {
+            first_side?: components["schemas"]["SideEnum"];
+            rim: components["schemas"]["RimSpec"];
+            hub: components["schemas"]["HubSpec"];
+            right: components["schemas"]["SideSpec"];
+            left: components["schemas"]["SideSpec"];
+            /** Format: double */
+            dish_target_mm?: number;
         };
-        content: {
-          "text/csv": string;
+        /** @description The `wheel` object of the wheel record: shape here, sense in the core. */
+        SpecificationRequest: {
+            first_side?: components["schemas"]["SideEnum"];
+            rim: components["schemas"]["RimSpecRequest"];
+            hub: components["schemas"]["HubSpecRequest"];
+            right: components["schemas"]["SideSpecRequest"];
+            left: components["schemas"]["SideSpecRequest"];
+            /** Format: double */
+            dish_target_mm?: number;
         };
-      };
-    };
-  };
-  stock_import: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["FileRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        SpokeFieldsRequest: {
+            /**
+             * Format: double
+             * @default 2
+             */
+            end_diameter_mm?: number;
+            /** Format: double */
+            middle_diameter_mm?: number | null;
+            /** Format: double */
+            blade_thickness_mm?: number | null;
+            /** Format: double */
+            blade_width_mm?: number | null;
+            /** @default stainless */
+            material?: components["schemas"]["SpokeMaterialEnum"];
         };
-        content: {
-          "application/json": components["schemas"]["Imported"];
+        /**
+         * @description * `stainless` - stainless
+         *     * `carbon_steel` - carbon_steel
+         *     * `titanium` - titanium
+         *     * `aluminium` - aluminium
+         * @enum {string}
+         */
+        SpokeMaterialEnum: "stainless" | "carbon_steel" | "titanium" | "aluminium";
+        SpokeNeed: {
+            spoke: string;
+            /** Format: double */
+            needed_mm: number;
+            /** Format: double */
+            surplus_mm: number;
         };
-      };
-    };
-  };
-  stock_preview: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["FileRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        SpokePlace: {
+            name: string;
+            side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            angle_deg: number;
+            /** Format: double */
+            hub_angle_deg: number;
+            /** Format: double */
+            hub_radius_mm: number;
         };
-        content: {
-          "application/json": components["schemas"]["PreviewRow"][];
+        SpokeSpec: {
+            /** Format: double */
+            end_diameter_mm?: number;
+            /** Format: double */
+            middle_diameter_mm?: number | null;
+            /** Format: double */
+            blade_thickness_mm?: number | null;
+            /** Format: double */
+            blade_width_mm?: number | null;
+            /** Format: double */
+            end_length_mm?: number;
+            material?: components["schemas"]["SpokeMaterialEnum"];
         };
-      };
-    };
-  };
-  stock_machine: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["MachineRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        SpokeSpecRequest: {
+            /** Format: double */
+            end_diameter_mm?: number;
+            /** Format: double */
+            middle_diameter_mm?: number | null;
+            /** Format: double */
+            blade_thickness_mm?: number | null;
+            /** Format: double */
+            blade_width_mm?: number | null;
+            /** Format: double */
+            end_length_mm?: number;
+            material?: components["schemas"]["SpokeMaterialEnum"];
         };
-        content: {
-          "application/json": components["schemas"]["Machine"];
+        SpokeState: {
+            name: string;
+            side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            angle_deg: number;
+            /** Format: double */
+            tension_n: number;
+            /** Format: double */
+            tension_sd_n: number;
+            /** Format: double */
+            measured_n: number | null;
+            /** Format: double */
+            percent_of_mean: number;
+            /** Format: double */
+            lateral_mm: number;
+            /** Format: double */
+            lateral_sd_mm: number;
+            /** Format: double */
+            radial_mm: number;
+            /** Format: double */
+            radial_sd_mm: number;
+            outside: boolean;
+            broken: boolean;
+            /** Format: double */
+            read_lateral_mm: number | null;
+            /** Format: double */
+            read_radial_mm: number | null;
         };
-      };
-    };
-  };
-  orders: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        /** @description A stage: stable key, the trade's word for it, and the bench minutes it usually takes (common practice, no source). */
+        Stage: {
+            key: string;
+            name: string;
+            usual_minutes: number;
         };
-        content: {
-          "application/json": components["schemas"]["Orders"];
+        /**
+         * @description * `take_in` - Take in
+         *     * `check_on_bike` - Check on the bike
+         *     * `check_off_bike` - Check off the bike
+         *     * `identify` - Identify
+         *     * `as_found` - Measure as found
+         *     * `decide` - Decide
+         *     * `parts` - Get parts
+         *     * `strip_lace` - Strip, replace, lace
+         *     * `true` - True
+         *     * `settle` - Settle
+         *     * `as_left` - Measure as left
+         *     * `refit` - Refit and check
+         *     * `hand_back` - Hand back
+         *     * `done` - Handed back
+         * @enum {string}
+         */
+        StageEnum: "take_in" | "check_on_bike" | "check_off_bike" | "identify" | "as_found" | "decide" | "parts" | "strip_lace" | "true" | "settle" | "as_left" | "refit" | "hand_back" | "done";
+        StageMoveRequest: {
+            version: number;
+            to_stage: components["schemas"]["OpenStageEnum"];
+            /** @default  */
+            reason?: string;
         };
-      };
-    };
-  };
-  order_send: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SendOrderRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
+        StandCheckRequest: {
+            /** Format: double */
+            first_mm: number;
+            first_side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            flipped_mm: number;
+            flipped_side: components["schemas"]["SideEnum"];
         };
-        content: {
-          "application/json": components["schemas"]["Orders"];
+        Standing: {
+            word: components["schemas"]["WordEnum"];
+            /** Format: date */
+            due_on: string | null;
+            why: string;
+            warns: boolean;
         };
-      };
-    };
-  };
-  order_cancel: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        order_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        /** @description The estimated state of a wheel: everything the strip shows. */
+        State: {
+            reading_count: number;
+            headline: string;
+            tier: components["schemas"]["Tier"];
+            spokes: components["schemas"]["SpokeState"][];
+            trace: components["schemas"]["Trace"];
+            lateral_marks: components["schemas"]["Mark"][];
+            radial_marks: components["schemas"]["Mark"][];
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            dish_sd_mm: number;
+            /** Format: double */
+            lateral_tir_mm: number;
+            /** Format: double */
+            radial_tir_mm: number;
+            sides: components["schemas"]["SidesState"];
+            ratio: components["schemas"]["Ratio"];
+            tight_side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            target_n: number;
+            /** Format: double */
+            cap_n: number;
+            tension_is_default: boolean;
+            checks: components["schemas"]["Check"][];
         };
-        content: {
-          "application/json": components["schemas"]["Orders"];
+        Step: {
+            key: string;
+            what: string;
+            why: string;
+            done: boolean;
         };
-      };
-    };
-  };
-  order_receive: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        order_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ReceiveRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        StepInRequest: {
+            step: string;
+            done: boolean;
         };
-        content: {
-          "application/json": components["schemas"]["Orders"];
+        Stiffness: {
+            /** Format: double */
+            ea_n: number;
+            /** Format: double */
+            ei_lat_nm2: number;
+            /** Format: double */
+            ei_rad_nm2: number;
+            /** Format: double */
+            gj_nm2: number;
+            /** Format: double */
+            spread: number;
         };
-      };
-    };
-  };
-  part_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PartInRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
+        Stock: {
+            kinds: components["schemas"]["PartKind"][];
+            parts: components["schemas"]["StockPart"][];
+            cuts_spokes: boolean;
         };
-        content: {
-          "application/json": components["schemas"]["StockPart"];
+        StockPart: {
+            kind: components["schemas"]["PartKindKeyEnum"];
+            /** Format: uuid */
+            id: string;
+            version: number;
+            name: string;
+            bin: string;
+            supplier: string;
+            supplier_code: string;
+            minimum: number;
+            pack: number;
+            lead_days: number;
+            price_minor: number | null;
+            attributes: {
+                [key: string]: unknown;
+            };
+            on_hand: number;
+            free: number;
+            on_order: number;
+            suggested_minimum: number;
+            claims: components["schemas"]["Claim"][];
         };
-      };
-    };
-  };
-  part_change: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        part_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["PatchedPartChangeRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        Strip: {
+            facts: components["schemas"]["StripFacts"];
+            measured: boolean;
+            laps: components["schemas"]["SlackLap"][];
+            steps: components["schemas"]["Step"][];
+            counts: components["schemas"]["Tally"][];
         };
-        content: {
-          "application/json": components["schemas"]["StockPart"];
+        StripFacts: {
+            washers?: boolean;
+            closed_rim?: boolean;
+            cut?: boolean;
+            keep_spokes?: boolean;
         };
-      };
-    };
-  };
-  part_movements: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        part_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        StripFactsRequest: {
+            washers?: boolean;
+            closed_rim?: boolean;
+            cut?: boolean;
+            keep_spokes?: boolean;
         };
-        content: {
-          "application/json": components["schemas"]["Movement"][];
+        Suspect: {
+            key: string;
+            name: string;
+            /** Format: double */
+            share: number;
+            why: string;
         };
-      };
-    };
-  };
-  part_move: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        part_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["MoveInRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        Suspicion: {
+            field: string;
+            why: string;
         };
-        content: {
-          "application/json": components["schemas"]["StockPart"];
+        Swap: {
+            advice: components["schemas"]["SwapAdviceEnum"];
+            why: string;
+            cautions: string[];
+            sides: components["schemas"]["SwapSide"][];
         };
-      };
-    };
-  };
-  thread_in_nipple: {
-    parameters: {
-      query: {
-        depth_mm: number;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        /**
+         * @description * `as_they_are` - as_they_are
+         *     * `change_sides` - change_sides
+         *     * `one_side` - one_side
+         *     * `new` - new
+         *     * `measure` - measure
+         * @enum {string}
+         */
+        SwapAdviceEnum: "as_they_are" | "change_sides" | "one_side" | "new" | "measure";
+        SwapSide: {
+            side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            needed_mm: number;
+            /** Format: double */
+            change_mm: number;
+            own: components["schemas"]["NippleFit"] | null;
+            other: components["schemas"]["NippleFit"] | null;
         };
-        content: {
-          "application/json": components["schemas"]["ThreadFound"];
+        /** @description A job's tag: the address in its QR code, and the code's rows of dark (1) and light (0). */
+        Tag: {
+            signatures: components["schemas"]["Signature"][];
+            address: string;
+            rows: string[];
+            shop: string;
         };
-      };
-    };
-  };
-  trade: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        Tally: {
+            kind: components["schemas"]["SmallPartEnum"];
+            name: string;
+            was_in: number;
+            out: number;
+            put_in: number;
+            picked: number;
+            still_in: number;
+            places: number;
+            word: string;
         };
-        content: {
-          "application/json": components["schemas"]["Trade"];
+        ThreadFound: {
+            /** Format: double */
+            end_mm: number;
+            /** Format: double */
+            missing_mm: number;
+            why: string;
         };
-      };
-    };
-  };
-  unsafe_jobs: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        /** @description Lateral and radial TIR [mm], dish either way [mm], tension ± [% of the side's mean]. */
+        Tier: {
+            name: components["schemas"]["TierNameEnum"];
+            /** Format: double */
+            lateral_mm: number;
+            /** Format: double */
+            radial_mm: number;
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            tension_percent: number;
         };
-        content: {
-          "application/json": components["schemas"]["UnsafeJob"][];
+        /**
+         * @description * `roadworthy` - roadworthy
+         *     * `sound` - sound
+         *     * `fine` - fine
+         *     * `race` - race
+         * @enum {string}
+         */
+        TierNameEnum: "roadworthy" | "sound" | "fine" | "race";
+        /**
+         * @description * `fits` - fits
+         *     * `cannot_tell` - cannot_tell
+         *     * `does_not_fit` - does_not_fit
+         * @enum {string}
+         */
+        ToldEnum: "fits" | "cannot_tell" | "does_not_fit";
+        Tone: {
+            spoke: string;
+            /** Format: double */
+            at_s: number;
+            /** Format: double */
+            hz: number;
+            /** Format: double */
+            clarity: number;
+            /** Format: double */
+            tension_n: number | null;
+            /** Format: double */
+            sd_n: number | null;
+            wrong: string;
+            /** Format: double */
+            percent?: number | null;
         };
-      };
-    };
-  };
-  wheel_kinds: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        Trace: {
+            angle_deg: number[];
+            lateral_mm: number[];
+            lateral_sd_mm: number[];
+            radial_mm: number[];
+            radial_sd_mm: number[];
         };
-        content: {
-          "application/json": components["schemas"]["WheelKind"][];
+        Traces: {
+            as_found: components["schemas"]["Trace"] | null;
+            as_left: components["schemas"]["Trace"];
         };
-      };
-    };
-  };
-  wheel_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        wheel_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        /** @description The fixed words and figures that screens need: stages, tiers and complaint tags. */
+        Trade: {
+            complaints: components["schemas"]["Complaint"][];
+            stages: components["schemas"]["Stage"][];
+            tiers: components["schemas"]["Tier"][];
         };
-        content: {
-          "application/json": components["schemas"]["Wheel"];
+        /** @description Nipples against chance and finish. */
+        TradeOff: {
+            tier: components["schemas"]["Tier"];
+            /** Format: double */
+            asked_chance: number;
+            /** Format: double */
+            target_n: number;
+            choices: components["schemas"]["PlanChoice"][];
         };
-      };
-    };
-  };
-  wheel_change: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        wheel_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["PatchedWheelChangeRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
+        /** @description The turn is not whole yet: ask again under the same key. */
+        TurnHeard: {
+            places: number;
         };
-        content: {
-          "application/json": components["schemas"]["Wheel"];
+        TurnRequestRequest: {
+            /** Format: uuid */
+            instrument: string;
+            kind: components["schemas"]["DialKindEnum"];
         };
-      };
+        /**
+         * @description * `` - not noted
+         *     * `tubed` - with tube
+         *     * `tubeless` - tubeless
+         *     * `glued` - glued
+         * @enum {string}
+         */
+        TyreEnum: "tubed" | "tubeless" | "glued";
+        /**
+         * @description * `meter` - meter
+         *     * `N` - N
+         *     * `kgf` - kgf
+         *     * `lbf` - lbf
+         *     * `Hz` - Hz
+         *     * `mm` - mm
+         *     * `in` - in
+         * @enum {string}
+         */
+        UnitEnum: "meter" | "N" | "kgf" | "lbf" | "Hz" | "mm" | "in";
+        /** @description An open job whose wheel is not to be ridden, and why. */
+        UnsafeJob: {
+            /** Format: uuid */
+            job_id: string;
+            why: string[];
+        };
+        /**
+         * @description * `fits` - fits
+         *     * `short` - short
+         *     * `head_unsupported` - head_unsupported
+         *     * `in_slot` - in_slot
+         *     * `thread_runs_out` - thread_runs_out
+         *     * `proud` - proud
+         * @enum {string}
+         */
+        VerdictEnum: "fits" | "short" | "head_unsupported" | "in_slot" | "thread_runs_out" | "proud";
+        /**
+         * @description * `` - Nothing
+         *     * `customer` - The customer
+         *     * `parts` - Parts
+         *     * `owner` - The owner
+         * @enum {string}
+         */
+        WaitingOnEnum: "customer" | "parts" | "owner";
+        /**
+         * @description * `skilled` - skilled
+         *     * `owner` - owner
+         * @enum {string}
+         */
+        WaivedByEnum: "skilled" | "owner";
+        /**
+         * @description * `none` - none
+         *     * `new` - new
+         *     * `old` - old
+         * @enum {string}
+         */
+        WashersEnum: "none" | "new" | "old";
+        /** @description One way: its key and name, what stands against it (empty when nothing), who may, what the customer is told. */
+        WayToEnd: {
+            key: components["schemas"]["EndEnum"];
+            who: components["schemas"]["WhoEnum"];
+            name: string;
+            barred: string;
+            words: string;
+            proposed?: boolean;
+            not_to_ride?: boolean;
+        };
+        /** @description What the wheel would measure after turns by hand. */
+        WhatIf: {
+            tension_n: number[];
+            trace: components["schemas"]["Trace"];
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            lateral_tir_mm: number;
+            /** Format: double */
+            radial_tir_mm: number;
+            over_cap: string[];
+            checks: components["schemas"]["Check"][];
+        };
+        WhatIfRequestRequest: {
+            turns: {
+                [key: string]: number;
+            };
+        };
+        Wheel: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly position: components["schemas"]["PositionEnum"];
+            /** @description Generic kind it was started from, if any */
+            readonly kind: string;
+            /** @description True once its own dimensions were entered */
+            readonly measured: boolean;
+            readonly version: number;
+            specification: components["schemas"]["Specification"];
+            uncertainty_mm: {
+                [key: string]: number;
+            };
+            readonly derived: components["schemas"]["Derived"];
+        };
+        WheelKind: {
+            specification: components["schemas"]["Specification"];
+            key: string;
+            name: string;
+            note: string;
+            position: string;
+            brakes: string[];
+        };
+        /**
+         * @description * `counter` - counter
+         *     * `skilled` - skilled
+         *     * `owner` - owner
+         * @enum {string}
+         */
+        WhoEnum: "counter" | "skilled" | "owner";
+        /**
+         * @description * `good` - good
+         *     * `due_soon` - due_soon
+         *     * `overdue` - overdue
+         *     * `drifted` - drifted
+         *     * `never` - never
+         * @enum {string}
+         */
+        WordEnum: "good" | "due_soon" | "overdue" | "drifted" | "never";
+        WordRequest: {
+            note: string;
+        };
     };
-  };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
+}
+export type $defs = Record<string, never>;
+export interface operations {
+    bike_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bike_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedBikeChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bike"];
+                };
+            };
+        };
+    };
+    spare_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bike_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpareCard"];
+                };
+            };
+        };
+    };
+    bike_wheels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bike_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wheel"][];
+                };
+            };
+        };
+    };
+    customers_search: {
+        parameters: {
+            query?: {
+                /** @description Part of a name, phone number or bike */
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Customer"][];
+                };
+            };
+        };
+    };
+    customers_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomerRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Customer"];
+                };
+            };
+        };
+    };
+    bikes_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BikeRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bike"];
+                };
+            };
+        };
+    };
+    geometry_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GeometryCheckRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Derived"];
+                };
+            };
+        };
+    };
+    instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"][];
+                };
+            };
+        };
+    };
+    instrument_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewInstrumentRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"];
+                };
+            };
+        };
+    };
+    instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"];
+                };
+            };
+        };
+    };
+    instrument_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedInstrumentChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"];
+                };
+            };
+        };
+    };
+    calibrate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalibrationRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fit"];
+                };
+            };
+        };
+    };
+    chart_in: {
+        parameters: {
+            query?: {
+                keep?: boolean;
+            };
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeterTable"][];
+                };
+            };
+        };
+    };
+    instrument_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCheckRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"];
+                };
+            };
+        };
+    };
+    derive_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeriveRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeterTable"];
+                };
+            };
+        };
+    };
+    instrument_live: {
+        parameters: {
+            query?: {
+                spoke?: string;
+            };
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Live"];
+                };
+            };
+        };
+    };
+    stand_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandCheckRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"];
+                };
+            };
+        };
+    };
+    job_open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobOpenRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    job_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    job_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedJobChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    break_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBreakRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Condition"];
+                };
+            };
+        };
+    };
+    break_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                break_id: string;
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Condition"];
+                };
+            };
+        };
+    };
+    comparison: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+        };
+    };
+    condition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Condition"];
+                };
+            };
+        };
+    };
+    decide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecideRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Decision"];
+                };
+            };
+        };
+    };
+    diagnosis: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagnosis"];
+                };
+            };
+        };
+    };
+    check_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckAnswerRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagnosis"];
+                };
+            };
+        };
+    };
+    conclude: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConcludeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagnosis"];
+                };
+            };
+        };
+    };
+    ways_to_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayToEnd"][];
+                };
+            };
+        };
+    };
+    job_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndJobRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    frame_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFrameCheckRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Condition"];
+                };
+            };
+        };
+    };
+    hand_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandBackRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    lacing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lacing"];
+                };
+            };
+        };
+    };
+    lacing_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lacing"];
+                };
+            };
+        };
+    };
+    lacing_despite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LaceDespiteRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lacing"];
+                };
+            };
+        };
+    };
+    lacing_inside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BySideRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lacing"];
+                };
+            };
+        };
+    };
+    lacing_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LacingVerdict"];
+                };
+            };
+        };
+    };
+    mark_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMarkRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Condition"];
+                };
+            };
+        };
+    };
+    mark_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                mark_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndMarkRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Condition"];
+                };
+            };
+        };
+    };
+    finding_mended: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Options"];
+                };
+            };
+        };
+    };
+    repair_options: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Options"];
+                };
+            };
+        };
+    };
+    photos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"][];
+                };
+            };
+        };
+    };
+    photo_add: {
+        parameters: {
+            query?: {
+                caption?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "image/jpeg": string;
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"];
+                };
+            };
+        };
+    };
+    job_plans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanSummary"][];
+                };
+            };
+        };
+    };
+    reading_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingSet"][];
+                };
+            };
+        };
+    };
+    reading_set_open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenSetRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingSet"];
+                };
+            };
+        };
+    };
+    recheck_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecheckRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refit"];
+                };
+            };
+        };
+    };
+    record_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+    };
+    record_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    refit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refit"];
+                };
+            };
+        };
+    };
+    refit_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RefitAnswerRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refit"];
+                };
+            };
+        };
+    };
+    job_reopen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReopenRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    replacing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Replacing"];
+                };
+            };
+        };
+    };
+    replace_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplaceStepInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Replacing"];
+                };
+            };
+        };
+    };
+    requirements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Requirement"][];
+                };
+            };
+        };
+    };
+    sign_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignOffRequestRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignOff"];
+                };
+            };
+        };
+    };
+    sign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignatureRequestRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Signature"];
+                };
+            };
+        };
+    };
+    sizing: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `nearest` - nearest
+                 *     * `down` - down
+                 */
+                school?: "nearest" | "down";
+                step_mm?: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sizing"];
+                };
+            };
+        };
+    };
+    spokes_choose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChooseRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sizing"];
+                };
+            };
+        };
+    };
+    kit_lay_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["KitInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sizing"];
+                };
+            };
+        };
+    };
+    old_spoke_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OldSpokeInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sizing"];
+                };
+            };
+        };
+    };
+    swap: {
+        parameters: {
+            query?: {
+                hub_part?: string | null;
+                rim_part?: string | null;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Swap"];
+                };
+            };
+        };
+    };
+    job_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StageMoveRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    strip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Strip"];
+                };
+            };
+        };
+    };
+    strip_facts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["StripFactsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Strip"];
+                };
+            };
+        };
+    };
+    small_parts_count: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Strip"];
+                };
+            };
+        };
+    };
+    strip_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Strip"];
+                };
+            };
+        };
+    };
+    tag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tag"];
+                };
+            };
+        };
+    };
+    likely_causes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CounterQuestionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CounterView"];
+                };
+            };
+        };
+    };
+    material: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `strong` - strong
+                 *     * `weak` - weak
+                 *     * `none` - none
+                 */
+                pull: "strong" | "weak" | "none";
+                thickness_mm: number;
+                tied?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialGuess"];
+                };
+            };
+        };
+    };
+    measure_bed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BedRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+        };
+    };
+    measure_erd_by_rods: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ErdByRodsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+        };
+    };
+    measure_erd_inside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ErdInsideRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+        };
+    };
+    measure_flange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FlangeCircleRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+        };
+    };
+    measure_locknut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LocknutRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+        };
+    };
+    meters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Meter"][];
+                };
+            };
+        };
+    };
+    photo_pixels: {
+        parameters: {
+            query?: {
+                format?: "jpg" | "json";
+            };
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+        };
+    };
+    plan_modes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanMode"][];
+                };
+            };
+        };
+    };
+    plan_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+        };
+    };
+    live_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+        };
+    };
+    live_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveVersionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+        };
+    };
+    live_mend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveTurnedRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+        };
+    };
+    live_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveReadingRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+        };
+    };
+    live_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveVersionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+        };
+    };
+    live_tell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveToldRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+        };
+    };
+    live_turn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveTurnRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TurnHeard"];
+                };
+            };
+        };
+    };
+    live_turned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveTurnedRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+        };
+    };
+    move_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                spoke: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveMarkRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanMove"];
+                };
+            };
+        };
+    };
+    prices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Prices"];
+                };
+            };
+        };
+    };
+    prices_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PricesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Prices"];
+                };
+            };
+        };
+    };
+    rail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rail"];
+                };
+            };
+        };
+    };
+    reading_set_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingSetDetail"];
+                };
+            };
+        };
+    };
+    reading_advice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingAdvice"];
+                };
+            };
+        };
+    };
+    readings_csv_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    readings_csv_in: {
+        parameters: {
+            query?: {
+                keep?: boolean;
+                meter?: string;
+            };
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CsvLook"];
+                };
+            };
+        };
+    };
+    dish_options: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DishAdvice"];
+                };
+            };
+        };
+    };
+    reading_history: {
+        parameters: {
+            query: {
+                kind: string;
+                spoke?: string;
+            };
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"][];
+                };
+            };
+        };
+    };
+    laps_ahead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lap"][];
+                };
+            };
+        };
+    };
+    left_alone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeftAlone"];
+                };
+            };
+        };
+    };
+    live_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["LiveBeginRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStep"];
+                };
+            };
+        };
+    };
+    lump_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LumpRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DialTrace"];
+                };
+            };
+        };
+    };
+    pass_before: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pass"];
+                };
+            };
+        };
+    };
+    plan_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PlanRequestRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+        };
+    };
+    reading_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingEntryRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"];
+                };
+            };
+        };
+    };
+    hear: {
+        parameters: {
+            query?: {
+                ends_at?: "crossing" | "whole";
+                /** @description Names in the order of plucking, by commas */
+                spokes?: string;
+            };
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "audio/wav": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Heard"];
+                };
+            };
+        };
+    };
+    state_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["State"];
+                };
+            };
+        };
+    };
+    trace_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+                trace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    trade_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PlanRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TradeOff"];
+                };
+            };
+        };
+    };
+    turn_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TurnRequestRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DialTrace"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TurnHeard"];
+                };
+            };
+        };
+    };
+    verdict: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Curve"];
+                };
+            };
+        };
+    };
+    what_if: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfRequestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIf"];
+                };
+            };
+        };
+    };
+    reading_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingPlaceRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    rim_hang_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HangRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HangAnswer"];
+                };
+            };
+        };
+    };
+    rim_section: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoxSectionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stiffness"];
+                };
+            };
+        };
+    };
+    road_advice: {
+        parameters: {
+            query: {
+                carbon?: boolean;
+                loaded?: boolean;
+                rim_brake?: boolean;
+                spokes?: number;
+                /**
+                 * @description * `broken_spoke` - a spoke is broken
+                 *     * `several_broken` - several spokes are broken
+                 *     * `loose_spokes` - spokes are loose
+                 *     * `wobbles` - it wobbles or rubs
+                 *     * `hit` - hit something, rim dented
+                 *     * `axle_loose` - the axle is loose or the wheel knocks
+                 *     * `rim_cracked` - the rim is cracked or the tyre lifts off
+                 */
+                trouble: "broken_spoke" | "several_broken" | "loose_spokes" | "wobbles" | "hit" | "axle_loose" | "rim_cracked";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoadCard"];
+                };
+            };
+        };
+    };
+    session_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    session_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    session_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    session_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedSettingsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    shop_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rules"];
+                };
+            };
+        };
+    };
+    shop_rules_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rules"];
+                };
+            };
+        };
+    };
+    staff_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+        };
+    };
+    stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stock"];
+                };
+            };
+        };
+    };
+    stock_library: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    stock_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imported"];
+                };
+            };
+        };
+    };
+    stock_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewRow"][];
+                };
+            };
+        };
+    };
+    stock_machine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Machine"];
+                };
+            };
+        };
+    };
+    orders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Orders"];
+                };
+            };
+        };
+    };
+    order_send: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendOrderRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Orders"];
+                };
+            };
+        };
+    };
+    order_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Orders"];
+                };
+            };
+        };
+    };
+    order_receive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReceiveRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Orders"];
+                };
+            };
+        };
+    };
+    part_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartInRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockPart"];
+                };
+            };
+        };
+    };
+    part_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedPartChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockPart"];
+                };
+            };
+        };
+    };
+    part_movements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Movement"][];
+                };
+            };
+        };
+    };
+    part_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockPart"];
+                };
+            };
+        };
+    };
+    thread_in_nipple: {
+        parameters: {
+            query: {
+                depth_mm: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadFound"];
+                };
+            };
+        };
+    };
+    trade: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trade"];
+                };
+            };
+        };
+    };
+    unsafe_jobs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnsafeJob"][];
+                };
+            };
+        };
+    };
+    wheel_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WheelKind"][];
+                };
+            };
+        };
+    };
+    wheel_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                wheel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wheel"];
+                };
+            };
+        };
+    };
+    wheel_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                wheel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedWheelChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wheel"];
+                };
+            };
+        };
+    };
 }

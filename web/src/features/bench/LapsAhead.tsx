@@ -17,7 +17,10 @@ export function LapsAhead({ setId, unit }: { setId: string; unit: ForceUnit }) {
   return (
     <table className="w-full text-sm">
       <caption className="pb-1 text-left text-muted">
-        <Trans>Laps ahead, every nipple alike; the plan below adds what each one needs more or less.</Trans>
+        <Trans>
+          Laps ahead, every nipple of a side alike; the plan names the few that need more or less. About{" "}
+          {Math.round(laps.data.reduce((sum, lap) => sum + lap.minutes, 0))} min to its tension.
+        </Trans>
       </caption>
       <thead>
         <tr className="border-b border-line-strong text-left">
@@ -33,6 +36,9 @@ export function LapsAhead({ setId, unit }: { setId: string; unit: ForceUnit }) {
           <th className="pr-3">
             <Trans>Means after, {unit}</Trans>
           </th>
+          <th className="pr-3">
+            <Trans>Minutes</Trans>
+          </th>
           <th>
             <Trans>Look to</Trans>
           </th>
@@ -47,6 +53,7 @@ export function LapsAhead({ setId, unit }: { setId: string; unit: ForceUnit }) {
             <td className="pr-3 font-figure">
               {shownForce(lap.right_mean_n, unit)} / {shownForce(lap.left_mean_n, unit)}
             </td>
+            <td className="pr-3 font-figure">{Math.round(lap.minutes)}</td>
             <td>{lap.care}</td>
           </tr>
         ))}
