@@ -88,6 +88,7 @@ def _leave(live: LivePass, followed: Followed, options: PlanOptions, before: Ahe
     live.left = {
         "steps": [[names[place], turns] for place, turns in left.steps],
         "in_order": left.in_order,
+        "hoped": round(left.after.chance, 3),
         "enough": left.enough,
         "ask": names[left.ask] if left.ask is not None else "",
         "chance": None if options.by_eye else round(left.now.chance, 3),
@@ -106,7 +107,7 @@ def _ahead_of(live: LivePass, followed: Followed) -> Ahead:
     """What was left to turn when it was last worked out."""
     index_of = followed.state.wheel.index_of
     steps = tuple((index_of[name], float(turns)) for name, turns in live.left["steps"] if name in index_of)
-    return Ahead(steps, live.left["in_order"])
+    return Ahead(steps, live.left["in_order"], live.left["hoped"])
 
 
 def for_work(user: User, plan_id: UUID, version: int) -> LivePass:

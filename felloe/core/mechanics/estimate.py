@@ -224,29 +224,32 @@ def datum_groups(readings: Readings) -> list[tuple[str, int]]:
 def reading_rows(influence: Influence, prior: Prior, readings: Readings) -> tuple[Array, Array, Array]:
     """Observation rows over [unknowns, datum of each group of dial readings], values and standard deviations."""
     index_of = influence.wheel.index_of
-    unknowns = len(prior.sd)
     holes = np.arange(influence.wheel.spoke_count)
     mean_lateral = prior.displacement[6 * holes + 2].mean(axis=0)
     groups = datum_groups(readings)
-    rows, values, sds = [], [], []
-
-    def observe(row: Array, group: tuple[str, int] | None, value: float, sd: float) -> None:
-        rows.append(np.concatenate([row, [float(g == group) for g in groups]]))
-        values.append(value)
-        sds.append(sd)
-
-    for tension in readings.tension:
-        i = index_of[tension.spoke]
-        observe(prior.tension[i], None, tension.tension_n - prior.base_tension[i], tension.sd_n)
     lateral_op, _ = trace_operators(influence, np.array([r.angle_deg for r in readings.lateral]))
-    for reading, row in zip(readings.lateral, lateral_op @ prior.displacement, strict=True):
-        observe(row, ("lateral", reading.group), reading.deviation_mm, reading.sd_mm)
     _, radial_op = trace_operators(influence, np.array([r.angle_deg for r in readings.radial]))
-    for reading, row in zip(readings.radial, radial_op @ prior.displacement, strict=True):
-        observe(row, ("radial", reading.group), reading.deviation_mm, reading.sd_mm)
-    for dish in readings.dish:
-        observe(mean_lateral, None, dish.dish_mm - influence.wheel.dish_target_mm, dish.sd_mm)
-    return np.reshape(rows, (-1, unknowns + len(groups))), np.array(values), np.array(sds)
+    places = [index_of[r.spoke] for r in readings.tension]
+    rows = np.vstack(
+        [
+            prior.tension[places],
+            lateral_op @ prior.displacement,
+            radial_op @ prior.displacement,
+            np.tile(mean_lateral, (len(readings.dish), 1)),
+        ]
+    )
+    runout = [("lateral", r) for r in readings.lateral] + [("radial", r) for r in readings.radial]
+    zeros = np.zeros((len(rows), len(groups)))
+    for row, (kind, reading) in enumerate(runout, start=len(places)):
+        zeros[row, groups.index((kind, reading.group))] = 1.0
+    target_mm = influence.wheel.dish_target_mm
+    values = [
+        *(r.tension_n - prior.base_tension[i] for r, i in zip(readings.tension, places, strict=True)),
+        *(reading.deviation_mm for _, reading in runout),
+        *(dish.dish_mm - target_mm for dish in readings.dish),
+    ]
+    sds = [*(r.sd_n for r in readings.tension), *(r.sd_mm for _, r in runout), *(dish.sd_mm for dish in readings.dish)]
+    return np.hstack([rows, zeros]), np.array(values, dtype=np.float64), np.array(sds, dtype=np.float64)
 
 
 def observed(influence: Influence, readings: Readings) -> Observed:

@@ -30,7 +30,7 @@ SLACK_SHARE, SLACK_TURNS = 0.15, 0.3
 #: A dial that was left in its place stands by so much elsewhere after a while [mm]. Common practice, no source.
 STOOD_SD_MM = 0.03
 #: The response to turns is worked out anew once a stiffness is found to be so much another (logarithm).
-ANEW_LOG = 0.03
+ANEW_LOG = 0.06
 
 
 @dataclass(frozen=True, eq=False)

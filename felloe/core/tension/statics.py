@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -29,6 +30,7 @@ class SideRatio:
         return abs(self.difference_percent) > 10
 
 
+@lru_cache(maxsize=64)
 def expected_left_over_right(wheel: Wheel) -> float:
     """T_L/T_R from lateral balance, Σ_R T·w/L = Σ_L T·w/L. Source: static equilibrium."""
     sideways = np.abs(lace(wheel).toward_hub[:, 2])

@@ -41,10 +41,11 @@ NOTHING_EXPECTED = Expected(0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0)
 @dataclass(frozen=True)
 class Ahead:
     """Turns to come: `steps`, (place, turns) each, the next one first; the first `in_order` of them come in this order, since
-    they bring down what stands near or above the rim's limit."""
+    they bring down what stands near or above the rim's limit. `chance`: what was to be expected of all of them."""
 
     steps: tuple[Step, ...] = ()
     in_order: int = 0
+    chance: float = 1.0
 
     @property
     def nipples(self) -> int:
@@ -55,7 +56,7 @@ class Ahead:
         at = next((k for k, step in enumerate(self.steps) if step[0] == place), None)
         if at is None:
             return self
-        return Ahead((*self.steps[:at], *self.steps[at + 1 :]), self.in_order - (at < self.in_order))
+        return Ahead((*self.steps[:at], *self.steps[at + 1 :]), self.in_order - (at < self.in_order), self.chance)
 
 
 @dataclass(frozen=True)
@@ -111,15 +112,17 @@ class _Rest:
         above = bool((self.state.tension_n > self.limit_n).any())
         inside = float((outcome.weights * outcome.middle_shares(nothing)).max()) <= 1
         if not above and outcome.chance(nothing)[0] >= (LEAVE_CHANCE if inside else options.chance):
-            return Left((), 0, True, now, now)
+            return _left((), 0, True, now, now)
         if before is not None and before.in_order and self._safe(*before.steps[0]):
             after = outcome.expected(self.total(before.steps))
-            return Left(before.steps, before.in_order, False, now, after)
+            return _left(before.steps, before.in_order, False, now, after)
         if above:
-            return self._planned(now, to_the_letter=True) or Left((), 0, False, now, now)
+            return self._planned(now, to_the_letter=True) or _left((), 0, False, now, now)
         kept = self.total(before.steps) if before is not None else nothing
         turns, chance = self._shortened(np.where(self.free, kept, 0.0))
-        if chance < options.chance - SHORT_OF:
+        # Where the best list was no surer, nothing is gained by making it anew.
+        hoped = min(options.chance, before.chance if before is not None else 1.0)
+        if chance < hoped - SHORT_OF:
             anew, better = self._shortened(self.sparse.all_nipples())
             if better > chance or not np.any(turns):
                 turns = anew
@@ -130,9 +133,9 @@ class _Rest:
             if following is not None:
                 rest = turns.copy()
                 rest[following[0]] -= following[1]
-                return Left((following, *_steps(rest)), 0, False, now, after)
+                return _left((following, *_steps(rest)), 0, False, now, after)
         # No single turn of these is safe, or none gains: the whole search may still know a way.
-        return self._planned(now) or self._room_made(now) or Left((), 0, False, now, now)
+        return self._planned(now) or self._room_made(now) or _left((), 0, False, now, now)
 
     def total(self, steps: Sequence[Step]) -> Array:
         turns = np.zeros(self.outcome.count)
@@ -148,7 +151,7 @@ class _Rest:
         index_of = self.state.wheel.index_of
         steps = tuple((index_of[move.spoke], move.turns) for move in plan.moves)
         in_order = plan.eased_first or len(steps) if to_the_letter else plan.eased_first or 1
-        return Left(steps, in_order, False, now, plan.expected)
+        return _left(steps, in_order, False, now, plan.expected)
 
     def _room_made(self, now: Expected) -> Left | None:
         """Where all that gains would lift what stands near the limit: that comes down first."""
@@ -159,7 +162,7 @@ class _Rest:
         eased = relieve(state.tension_n, state.influence.tension_n, within, near_n, cap_n, self.floor_n, bounds.step)
         if not eased.turns:
             return None
-        return Left(eased.turns, len(eased.turns), False, now, self.outcome.expected(self.total(eased.turns)))
+        return _left(eased.turns, len(eased.turns), False, now, self.outcome.expected(self.total(eased.turns)))
 
     def unsure(self) -> int | None:
         """The spoke that is least known, where that takes too much of its room."""
@@ -198,7 +201,7 @@ class _Rest:
             turns = turns.copy()
             for drop in sorted(np.argsort(price)[: max(1, int(DROPPED_SHARE * len(nipples)))], reverse=True):
                 turns[nipples.pop(int(drop))] = 0.0
-            turns, middle, curve = self.sparse.settled(turns, nipples, middle)
+            turns, middle, curve = self.sparse.settled(turns, nipples, middle, 1)
             fewer = self.outcome.chance(turns, FEWER_DRAWS)[0]
             if fewer < self.options.chance:
                 break
@@ -228,6 +231,10 @@ class _Rest:
                 best = int(np.argmin(np.where(safe, self.sparse.cost(one), np.inf)))
                 return int(places[best]), float(parts[best])
         return None
+
+
+def _left(steps: tuple[Step, ...], in_order: int, enough: bool, now: Expected, after: Expected) -> Left:
+    return Left(steps, in_order, after.chance, enough, now, after)
 
 
 def _steps(turns: Array) -> tuple[Step, ...]:

@@ -57,6 +57,16 @@ def _normals(draws: int, unknowns: int, count: int) -> tuple[Array, Array, Array
     return found[0], found[1], found[2]
 
 
+def _root(covariance: Array) -> Array:
+    """A root R of a covariance (u, u): R Rᵀ is it. Cholesky's where it is one, else by its eigenvectors."""
+    scale = float(np.trace(covariance)) / len(covariance)
+    try:
+        return np.asarray(np.linalg.cholesky(covariance + 1e-12 * scale * np.eye(len(covariance))))
+    except np.linalg.LinAlgError:
+        values, vectors = np.linalg.eigh(covariance)
+        return np.asarray(vectors * np.sqrt(np.maximum(values, 0)))
+
+
 class Outcome:
     """The figures of `tier` as they follow from turns (n,) of a wheel in `state`; those `unread` count only by what turns do to
     them, those told `by_eye` are taken as they were told.
@@ -93,6 +103,7 @@ class Outcome:
         self._all()
         self._leave_unread(unread, by_eye)
         self._rows(mode)
+        self._known_shares: dict[tuple[bytes, int], Array] = {}
         self._side_of = np.zeros((self.count, len(self.sides)))
         for number, side in enumerate(self.sides):
             self._side_of[side, number] = 1 / len(side)
@@ -119,8 +130,7 @@ class Outcome:
         self.turned_slopes = np.einsum("kl,krn->lrn", root, moved)
         tension_map, _, covariance = state.maps
         self.known = np.vstack([read(state.node_map), tension_map])
-        values, vectors = np.linalg.eigh(covariance)
-        self.spread = self.known @ (vectors * np.sqrt(np.maximum(values, 0)))
+        self.spread = self.known @ _root(covariance)
 
     def _leave_unread(self, unread: frozenset[str], by_eye: frozenset[str]) -> None:
         """What nothing was read of is taken to be as it should, what was told by eye as it was told, and tensions as they would
@@ -207,15 +217,24 @@ class Outcome:
         return state @ self.spread.T, rim, hands
 
     def shares(self, turns: Array, draws: int | None = None) -> Array:
-        """Each draw's figures as shares of their limits, (draws, 5): lateral, radial, dish, spread, mean."""
+        """Each draw's figures as shares of their limits, (draws, 5): lateral, radial, dish, spread, mean. Kept for the same
+        turns."""
+        key = (turns.tobytes(), min(draws or self.draws, self.draws))
+        if key not in self._known_shares:
+            self._known_shares[key] = self._counted(turns, draws)
+        return self._known_shares[key]
+
+    def _counted(self, turns: Array, draws: int | None) -> Array:
         state, rim, hands = (part[..., :draws, :] if draws else part for part in self._draws)
         found = self.now + self.turned @ turns + state + rim @ (self.turned_slopes @ turns)
         found += (HAND_SHARE * turns * hands[0] + TWIST_SD_TURNS * (turns != 0) * hands[1]) @ self.turned.T
         return self._shares(found)
 
     def middle_shares(self, turns: Array) -> Array:
-        """The figures as shares of their limits (5,) where everything is as estimated."""
-        return np.asarray(self._shares((self.now + self.turned @ turns)[None])[0])
+        """The figures as shares of their limits, (5,) or (c, 5) for turns (n,) or (n, c), where everything is as estimated."""
+        if turns.ndim == 1:
+            return np.asarray(self._shares((self.now + self.turned @ turns)[None])[0])
+        return self._shares(self.now + (self.turned @ turns).T)
 
     def _shares(self, found: Array) -> Array:
         m = self.angles

@@ -81,7 +81,7 @@ class Shortest:
         first = Sparse(self.outcome, self._bounds(np.zeros(wheel.spoke_count)))
         all_turns = first.all_nipples()
         # How unsure the tensions are depends on how much is turned.
-        self.sparse = Sparse(self.outcome, self._bounds(all_turns))
+        self.sparse = Sparse(self.outcome, self._bounds(all_turns), all_turns)
         self._tried: dict[int, Found | None] = {}
 
     def _bounds(self, turns: Array) -> Bounds:
@@ -118,14 +118,24 @@ class Shortest:
 
     def chosen(self) -> Found | None:
         """The fewest nipples that reach the chance asked for; else what leaves least to do; None where nothing can be done."""
-        screened = {}
-        for k in sorted(self.path):
-            screened[k] = self.outcome.chance(self.path[k], FEWER_DRAWS)
-            # Turns to the step lose a little of what the exact ones promise.
-            if screened[k][0] >= self.options.chance:
+        screened: dict[int, tuple[float, float]] = {}
+
+        def enough(k: int) -> bool:
+            if k not in screened:
+                screened[k] = self.outcome.chance(self.path[k], FEWER_DRAWS)
+            return screened[k][0] >= self.options.chance
+
+        counts = sorted(self.path)
+        # The chance grows with the nipples: every third is looked at, then those before the first that is enough.
+        first = next((at for at in [*range(0, len(counts), 3), len(counts) - 1] if enough(counts[at])), None)
+        if first is not None:
+            for k in counts[max(first - 2, 0) :]:
+                # Turns to the step lose a little of what the exact ones promise.
+                if not enough(k):
+                    continue
                 found = self.of(k)
-                enough = found is not None and self.outcome.chance(found.turns)[0] >= self.options.chance - 0.01
-                if found is not None and enough and self._price(found.turns, 1.0, 0.0) < ABOVE_NIPPLES:
+                sure = found is not None and self.outcome.chance(found.turns)[0] >= self.options.chance - 0.01
+                if found is not None and sure and self._price(found.turns, 1.0, 0.0) < ABOVE_NIPPLES:
                     return found
         by_price = sorted(screened, key=lambda k: self._price(self.path[k], *screened[k]))
         found_ones = [found for found in (self.of(k) for k in by_price[:3]) if found is not None]

@@ -73,10 +73,10 @@ class _Coarse:
 
 
 class Sparse:
-    """Turns of few nipples for one Outcome within Bounds."""
+    """Turns of few nipples for one Outcome within Bounds; `near` (n,): turns of all nipples that the best are close to."""
 
-    def __init__(self, outcome: Outcome, bounds: Bounds) -> None:
-        self.outcome, self.bounds = outcome, bounds
+    def __init__(self, outcome: Outcome, bounds: Bounds, near: Array | None = None) -> None:
+        self.outcome, self.bounds, self.near = outcome, bounds, near
         self._coarse = _Coarse.of(outcome)
         m = outcome.angles
         self.tension = outcome.turned[2 * m + 1 :]
@@ -86,6 +86,9 @@ class Sparse:
     def _all(self) -> tuple[Array, Array, Array]:
         """Turns of all nipples that may be turned, the middles of lateral and radial, and the curvature there."""
         m, start = self.outcome.angles, self.outcome.start
+        if self.near is not None:
+            turns = np.clip(self.near, self.bounds.lowest, self.bounds.highest)
+            return self.settled(turns, self._nipples, rounds=5)
         middle = np.array([_middle(start[:m]), _middle(start[m : 2 * m])])
         return self._settle(np.zeros(self.outcome.count), middle, self._nipples, 12)
 
@@ -114,13 +117,15 @@ class Sparse:
             found[len(nipples)] = turns.copy()
         return found
 
-    def settled(self, turns: Array, nipples: list[int], middle: Array | None = None) -> tuple[Array, Array, Array]:
+    def settled(
+        self, turns: Array, nipples: list[int], middle: Array | None = None, rounds: int = 2
+    ) -> tuple[Array, Array, Array]:
         """`turns` (n,) of the `nipples` alone, settled anew from near where they were; the middles of lateral and radial, which
         may be given again, and the curvature there."""
         m, rows = self.outcome.angles, self.outcome.start + self.outcome.response @ turns
         if middle is None:
             middle = np.array([_middle(rows[:m]), _middle(rows[m : 2 * m])])
-        return self._settle(turns, middle, nipples, 2)
+        return self._settle(turns, middle, nipples, rounds)
 
     def _settle(self, turns: Array, middle: Array, nipples: list[int], rounds: int) -> tuple[Array, Array, Array]:
         """Newton's method on the power of all rows for the `nipples` alone; turns, middles, and the last curvature."""

@@ -22,8 +22,7 @@ NOTHING_MM = 0.02
 
 def whys(outcome: Outcome, turns: Array) -> dict[str, str]:
     """One line for each nipple that `turns` (n,) touch, by the spoke's name."""
-    state = outcome.state
-    names = [str(name) for name in state.wheel.names]
+    names = [str(name) for name in outcome.state.wheel.names]
     return {names[i]: why_of(outcome, turns, int(i)) for i in np.flatnonzero(turns)}
 
 
@@ -33,22 +32,17 @@ def why_of(outcome: Outcome, turns: Array, i: int) -> str:
     wheel, influence = state.wheel, state.influence
     without = turns.copy()
     without[i] = 0.0
-    parts = [_moves(float(influence.lateral_mm[i, i] * turns[i]), float(influence.radial_mm[i, i] * turns[i]))]
-    parts.append(say("Without it {worst}.", worst=_worst(outcome, without)))
     free = [j for j in _neighbours(wheel.on_side(wheel.names[i].side), i) if turns[j] == 0 and outcome.present[j]]
+    tried = np.column_stack([turns, without, *[without] * len(free)])
+    tried[free, np.arange(2, 2 + len(free))] = turns[i]
+    shares = outcome.middle_shares(tried)
+    parts = [_moves(float(influence.lateral_mm[i, i] * turns[i]), float(influence.radial_mm[i, i] * turns[i]))]
+    parts.append(say("Without it {worst}.", worst=_worst(outcome, without, shares[1])))
     if free:
-        shares = {}
-        for j in free:
-            instead = without.copy()
-            instead[j] = turns[i]
-            shares[j] = float(outcome.middle_shares(instead).max())
-        best = min(shares, key=lambda j: shares[j])
-        instead = without.copy()
-        instead[best] = turns[i]
-        if shares[best] > float(outcome.middle_shares(turns).max()):
-            parts.append(
-                say("{neighbour} in its place: {worst}.", neighbour=str(wheel.names[best]), worst=_worst(outcome, instead))
-            )
+        best = int(np.argmin(shares[2:].max(axis=1)))
+        if shares[2 + best].max() > shares[0].max():
+            worst = _worst(outcome, tried[:, 2 + best], shares[2 + best])
+            parts.append(say("{neighbour} in its place: {worst}.", neighbour=str(wheel.names[free[best]]), worst=worst))
     return joined(" ", parts)
 
 
@@ -76,9 +70,8 @@ def _moves(lateral_mm: float, radial_mm: float) -> str:
     return say("Hardly moves the rim: it brings its tension in line.")
 
 
-def _worst(outcome: Outcome, turns: Array) -> str:
-    """The figure that is worst after `turns`, in its own unit."""
-    shares = outcome.middle_shares(turns)
+def _worst(outcome: Outcome, turns: Array, shares: Array) -> str:
+    """The figure that is worst after `turns`, in its own unit; its `shares` (5,) of the limits."""
     tier = outcome.tier
     k = int(np.argmax(shares))
     limits = (tier.lateral_mm, tier.radial_mm, tier.dish_mm, tier.tension_percent)
