@@ -32,6 +32,8 @@ ABOVE_NIPPLES = 40.0
 LEAVE_CHANCE = 0.8
 #: Chances are compared over so many draws, and said over all of them.
 FEWER_DRAWS = 128
+#: So many plans are made in full to choose from, more only where none of them can be walked.
+CANDIDATES = 3
 #: The nipples that the picture of the trade-off shows, beside all.
 CURVE = (4, 7, 10, 16)
 
@@ -138,7 +140,14 @@ class Shortest:
                 if found is not None and sure and self._price(found.turns, 1.0, 0.0) < ABOVE_NIPPLES:
                     return found
         by_price = sorted(screened, key=lambda k: self._price(self.path[k], *screened[k]))
-        found_ones = [found for found in (self.of(k) for k in by_price[:3]) if found is not None]
+        others = [k for k in reversed(counts) if k not in screened]
+        found_ones: list[Found] = []
+        for tried, k in enumerate([*by_price, *others], start=1):
+            if tried > CANDIDATES and found_ones:
+                break
+            found = self.of(k)
+            if found is not None:
+                found_ones.append(found)
         return min(found_ones, key=lambda f: self._price(f.turns, *self.outcome.chance(f.turns)), default=None)
 
     def _price(self, turns: Array, chance: float, excess: float) -> float:
