@@ -148,8 +148,6 @@ JOBS: tuple[DemoJob, ...] = (
             "check_off_bike", -2, 48, 31, Fault(0.15), found="none", tags=("check",), answers=(("play", "firm"), ("spokes_by_hand", "firm"), ("where_rubs", "no"))),
     DemoJob("District Nurses, Tern Quay", "Carrier bike N4", "rear", "small-rear-28", "Carries oxygen bottles, spokes feel soft",
             "true", -22, 22, 32, Fault(0.3, slack_turns=0.45), "ines", tier="sound", passes=1, open_plan=True),
-    DemoJob("Corin Ashby", "Rain bike", "rear", "rim-brake-rear-36", "Wobbles since the winter, wants it good for the spring",
-            "true", -6, 24, 3, Fault(), "bram", live=3, tags=("rubs",), answers=(("where_rubs", "once"), ("spokes_by_hand", "firm"), ("tension_there", "no")), finding="lateral_untrue"),
     DemoJob("Wen Loveday", "Harbour tourer", "rear", "rim-brake-rear-32", "Broke a spoke last month, rubs again",
             "check_on_bike", -1.5, 27, 33, Fault(0.3), found="none", tags=("rubs",), answers=(("where_rubs", "once"), ("tension_there", "unknown")), breaks=(Broke("R3", "elbow", 150), Broke("R11", "elbow", 31)), marks=(Found("spoke_corroded", "R7"),), load_kg=104),
     DemoJob("Hetty Vane", "Grey all-weather bike", "front", "disc-front-32", "Check while the bike is in",
@@ -159,4 +157,6 @@ JOBS: tuple[DemoJob, ...] = (
     DemoJob("District Nurses, Tern Quay", "Fleet bike N7", "front", "rim-brake-front-32", "Rim cracked at two spoke holes, wants a new rim",
             "strip_lace", -50, 30, 36, Fault(0.25), "ines", found="quick", tags=("creaks",), marks=(Found("crack", "R6"),), decision=Said("approved", ("new_rim",)),
             build=Build({"R1": 293.0, "R2": 293.0, "R5": 290.0, "L1": 293.0, "L2": 293.0}, take=(16, 16), whole_wheel=True, counted_out=32, placed=11)),
+    DemoJob("Corin Ashby", "Rain bike", "rear", "rim-brake-rear-36", "Wobbles since the winter, wants it good for the spring",
+            "true", -6, 24, 3, Fault(), "bram", live=3, tags=("rubs",), answers=(("where_rubs", "once"), ("spokes_by_hand", "firm"), ("tension_there", "no")), finding="lateral_untrue"),
 )  # fmt: skip
