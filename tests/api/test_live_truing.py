@@ -249,6 +249,33 @@ class LiveTruing(LiveCase):
         self.read("tension", "R1", 900)
         self.assertProblem(self.post(f"reading-sets/{old}/live", {}), 409, "set_is_old")
 
+    def test_a_spoke_that_breaks_or_a_wheel_read_again_leaves_only_the_end(self) -> None:
+        self.read_wheel()
+        for happens in ("break", "read"):
+            step = self.look(self.turn_next(self.begin().json()))
+            if happens == "break":
+                self.post(f"jobs/{self.job.pk}/breaks", {"spoke": "R5", "place": "elbow"})
+            else:
+                self.set = self.open_set("after_pass")
+                self.read("tension", "R1", 900)
+            now = self.get(f"plans/{step['plan_id']}/live").json()
+            with self.subTest(happens):
+                self.assertIsNone(now["next"])
+                self.assertFalse(now["enough"])
+                self.assertIn("since this pass began", now["said"])
+                made = PlanMove.objects.count()
+                self.assertProblem(self.step(now, "turned", spoke="R1", turns=0.25), 409, "live_stale")
+                self.assertProblem(self.step(now, "told", kind="lateral", clear=True), 409, "live_stale")
+                self.assertEqual(PlanMove.objects.count(), made)
+                sets = ReadingSet.objects.count()
+                ended = self.step(now, "end")
+                self.assertEqual(ended.status_code, 200)
+                # What was seen of another wheel is no reading of this one.
+                self.assertEqual((ended.json()["ended_set_id"], ReadingSet.objects.count()), (None, sets))
+            if happens == "break":
+                self.set = self.open_set("after_pass")
+                self.read_wheel()
+
     def test_what_another_plan_of_the_set_turned_is_turned(self) -> None:
         self.read_wheel()
         plan = self.post(f"reading-sets/{self.set}/plans", {}).json()

@@ -25,6 +25,7 @@ from felloe.bench.services.live_follow import (
     open_live_of,
     options_of,
     readings_of,
+    stale,
 )
 from felloe.bench.services.plans import kept_plan
 from felloe.bench.services.readings import append_reading, open_set, set_for_work
@@ -110,8 +111,9 @@ def _ahead_of(live: LivePass, followed: Followed) -> Ahead:
     return Ahead(steps, live.left["in_order"], live.left["hoped"])
 
 
-def for_work(user: User, plan_id: UUID, version: int) -> LivePass:
-    """A live pass, locked with its job; refused where it has ended, or somebody went on since it was looked at."""
+def for_work(user: User, plan_id: UUID, version: int, ending: bool = False) -> LivePass:
+    """A live pass, locked with its job; refused where it has ended, or somebody went on since it was looked at, and, unless it
+    is `ending`, where the wheel is no longer the one that was read."""
     live = find_live(user, plan_id)
     live.reading_set.job = queue.open_for_work(user, live.reading_set.job_id)
     locked = LivePass.objects.select_for_update().get(pk=live.pk)
@@ -120,6 +122,9 @@ def for_work(user: User, plan_id: UUID, version: int) -> LivePass:
         raise Refused("live_ended", say("This live pass has ended: measure again, or begin another."), 409)
     if live.version != version:
         raise Refused("live_went_on", say("Somebody went on with this wheel meanwhile: look at where it stands now."), 409)
+    why = "" if ending else stale(live)
+    if why:
+        raise Refused("live_stale", why, 409)
     return live
 
 
@@ -245,11 +250,12 @@ def add_look(live: LivePass, user: User, look: LiveLook) -> LivePass:
 @transaction.atomic
 def end(user: User, plan_id: UUID, version: int) -> LivePass:
     """End a live pass. What was seen after the last nipple becomes a set of readings, so that the next pass goes on from it."""
-    live = for_work(user, plan_id, version)
+    live = for_work(user, plan_id, version, ending=True)
+    old = stale(live)
     moves = [move for move in moves_of(live) if move.done_turns]
     last = max((move.place for move in moves), default=0)
     looks = [look for look in looks_of(live) if look.after_moves >= last]
-    if moves and looks:
+    if moves and looks and not old:
         live.ended_set = open_set(user, live.reading_set.job_id, ReadingSet.Stage.AFTER_PASS)
         newest = {(look.kind, look.spoke, look.source): look for look in looks}
         for look in newest.values():

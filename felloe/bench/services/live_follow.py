@@ -15,6 +15,7 @@ from felloe.bench.services.states import estimated
 from felloe.condition import services as condition
 from felloe.core.mechanics.follow import Followed
 from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading, TensionReading
+from felloe.core.said import joined, say
 from felloe.core.truing.options import PlanOptions
 from felloe.core.truing.prediction import without_spokes
 from felloe.core.truing.tiers import TIERS
@@ -115,6 +116,17 @@ def ground_of(live: LivePass) -> tuple[object, ...]:
     read = Reading.objects.filter(reading_set=live.reading_set).aggregate(last=Max("created_at"))
     job = live.reading_set.job
     return (told["last"], read["last"], job.wheel.version, condition.marks_count(job))
+
+
+def stale(live: LivePass) -> str:
+    """Why what is left rests on what is no longer so; empty while it does not."""
+    broken = condition.broken_since(live.reading_set.job, live.plan.created_at)
+    if broken:
+        return say("{spokes} broke since this pass began: end it here and read the wheel again.", spokes=joined(", ", broken))
+    later = Reading.objects.filter(reading_set__job=live.reading_set.job_id, reading_set__number__gt=live.reading_set.number)
+    if later.exists():
+        return say("The wheel was read again since this pass began: end it here and go on from those readings.")
+    return ""
 
 
 def zeros_of(live: LivePass) -> dict[tuple[str, int], float]:

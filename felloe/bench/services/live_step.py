@@ -7,7 +7,7 @@ from typing import Any
 
 from felloe.bench import answers
 from felloe.bench.models import LivePass
-from felloe.bench.services.live_follow import followed_of, looks_of, moves_of, options_of
+from felloe.bench.services.live_follow import followed_of, looks_of, moves_of, options_of, stale
 from felloe.bench.services.states import state_values
 from felloe.core.mechanics.follow import Followed
 from felloe.core.mechanics.readings import Readings
@@ -26,7 +26,8 @@ def step_of(live: LivePass) -> answers.LiveStep:
     state, tier = followed.state, TIERS[live.plan.tier]
     index_of = state.wheel.index_of
     moves, looks = moves_of(live), looks_of(live)
-    steps = [] if live.ended_at else [(name, float(turns)) for name, turns in live.left["steps"] if name in index_of]
+    old = "" if live.ended_at else stale(live)
+    steps = [] if live.ended_at or old else [(name, float(turns)) for name, turns in live.left["steps"] if name in index_of]
     last = moves[-1] if moves else None
     unclaimed = sorted(options.unread)
     shown = state_values(state, Readings(), tier)
@@ -39,8 +40,8 @@ def step_of(live: LivePass) -> answers.LiveStep:
         step_turns=live.plan.step_turns,
         ended=live.ended_at is not None,
         ended_set_id=live.ended_set_id,
-        enough=live.left["enough"],
-        said=_said(live, options, bool(steps), bool(moves)),
+        enough=live.left["enough"] and not old,
+        said=old or _said(live, options, bool(steps), bool(moves)),
         next=_next_of(live, followed, steps[0]) if steps else None,
         rest=[answers.LiveTurn(name, turns) for name, turns in steps[1:]],
         in_order=live.left["in_order"],
