@@ -89,9 +89,7 @@ def why_next(state: WheelState, options: PlanOptions, left: Left) -> str:
 class _Rest:
     def __init__(self, state: WheelState, options: PlanOptions) -> None:
         self.state, self.options = state, options
-        self.outcome = Outcome(
-            state, options.tier, options.mode, draws=FEWER_DRAWS, unread=options.unread, by_eye=options.by_eye
-        )
+        self.outcome = Outcome.of(state, options, FEWER_DRAWS)
         step = options.step_turns
         limit = pass_limit_turns(state, options)
         most = np.floor(limit / step + 1e-9) * step

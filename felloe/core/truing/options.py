@@ -12,6 +12,7 @@ from felloe.core.components import Wheel
 from felloe.core.errors import BadReading, UnknownSpoke
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.readings import Readings
+from felloe.core.naming import Side
 from felloe.core.said import joined, say
 from felloe.core.tension.statics import side_targets_n, tight_side
 from felloe.core.truing.objective import MODES
@@ -29,6 +30,8 @@ MAX_PASS_LIMIT_TURNS = 2.0
 LEAST_CHANCE, MOST_CHANCE = 0.5, 0.99
 #: A tier whose lateral is no wider than this is narrow: an eighth moves a rim by a third of it.
 NARROW_TIER_MM = 0.3
+#: A wheel is out where its worst figure is this share of what the tier allows.
+FAR_OUT = 1.2
 #: A ride-home plan stays so near the gap, touches so few nipples, each by so much at most: at the roadside.
 #: Common practice, no source.
 RIDE_HOME_HOLES, RIDE_HOME_NIPPLES, RIDE_HOME_LIMIT_TURNS = 5, 6, 1.0
@@ -89,15 +92,32 @@ class PlanOptions:
             raise BadReading(say("a plan must be allowed one nipple at least"), "nipples")
 
 
-def suggested_limit_turns(state: WheelState, tier: Tier) -> float:
-    """A whole turn for a wheel far out or far from its tension, half for one near, a quarter for the last pass."""
+def how_far_out(state: WheelState, tier: Tier) -> float:
+    """The worst figure as a share of what the tier allows: lateral, radial, dish, and the spread of each side."""
     trace = state.figures
+    out = [trace.lateral_tir_mm / tier.lateral_mm, trace.radial_tir_mm / tier.radial_mm, abs(state.dish_mm) / tier.dish_mm]
+    for side in Side:
+        mine = state.tension_n[state.present(side)]
+        mean = max(float(mine.mean()), 1.0)
+        out.append(100 * float(np.abs(mine / mean - 1).max()) / tier.tension_percent)
+    return max(out)
+
+
+def _mean_off(state: WheelState) -> float:
+    """How far the tight side's mean is from its target, as a share."""
     tight = state.wheel.on_side(tight_side(state.wheel))
-    mean_off = abs(state.tension_n[tight].mean() / state.wheel.rim.tension_target_n - 1)
-    out = max(trace.lateral_tir_mm / tier.lateral_mm, trace.radial_tir_mm / tier.radial_mm, abs(state.dish_mm) / tier.dish_mm)
-    if out > 2.5 or mean_off > 0.2:
+    return float(abs(state.tension_n[tight].mean() / state.wheel.rim.tension_target_n - 1))
+
+
+def suggested_limit_turns(state: WheelState, tier: Tier) -> float:
+    """A whole turn for a wheel that is out or far from its tension, half for one near, a quarter for the last touch.
+
+    One spoke that is far off its side needs its whole turn, however straight the rim is still held by the others.
+    """
+    out, mean_off = how_far_out(state, tier), _mean_off(state)
+    if out > FAR_OUT or mean_off > 0.2:
         return 1.0
-    return 0.5 if out > 1.2 or mean_off > 0.08 else 0.25
+    return 0.5 if out > 0.6 or mean_off > 0.08 else 0.25
 
 
 def pass_limit_turns(state: WheelState, options: PlanOptions) -> float:
@@ -114,8 +134,8 @@ def unread_figures(readings: Iterable[Readings]) -> frozenset[str]:
 
 def suggested_step_turns(state: WheelState, tier: Tier) -> float:
     """An eighth; a sixteenth once the wheel is near, where an eighth would step over what is left: for a narrow tier sooner."""
-    near = 0.5 if tier.lateral_mm <= NARROW_TIER_MM else 0.25
-    return 1 / 16 if suggested_limit_turns(state, tier) <= near else 1 / 8
+    near, mean_near = (2.5, 0.2) if tier.lateral_mm <= NARROW_TIER_MM else (1.2, 0.08)
+    return 1 / 16 if how_far_out(state, tier) <= near and _mean_off(state) <= mean_near else 1 / 8
 
 
 def stretch(wheel: Wheel, first: str, last: str) -> NDArray[np.bool_]:

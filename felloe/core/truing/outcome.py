@@ -17,6 +17,7 @@ from felloe.core.mechanics.estimate import WheelState
 from felloe.core.mechanics.joint import HAND_SHARE, TWIST_SD_TURNS, turn_slopes
 from felloe.core.naming import Side
 from felloe.core.truing.objective import group_weights, tight_spokes
+from felloe.core.truing.options import PlanOptions
 from felloe.core.truing.tiers import Tier
 
 Array = NDArray[np.float64]
@@ -26,6 +27,10 @@ DRAWS = 512
 #: Where no tension was read a spoke may depart so far from its side's mean by the model: no more is claimed. Common practice,
 #: no source: half as tight again is felt by hand.
 UNREAD_ALLOWED = 0.5
+#: A spoke that cannot be turned is off its side from this share of what the tier allows.
+STUCK_SHARE = 0.8
+#: Spokes so near a stuck one may depart so much further: they carry what it does not. Common practice, no source.
+BESIDE_HOLES, BESIDE_LEAVE = 3, 2.0
 #: A mean this near its target is as good as on it: a plan does not turn a whole side for less. Common practice, no source.
 MEAN_WITHIN = 0.10
 #: A lap of a wheel under construction goes for its share of the tension so closely.
@@ -57,6 +62,13 @@ def _normals(draws: int, unknowns: int, count: int) -> tuple[Array, Array, Array
     return found[0], found[1], found[2]
 
 
+def _beside(stuck: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """Which spokes (n,) stand within BESIDE_HOLES of one that is stuck."""
+    count = len(stuck)
+    away = np.abs((np.arange(count)[:, None] - np.flatnonzero(stuck) + count // 2) % count - count // 2)
+    return np.asarray((away <= BESIDE_HOLES).any(axis=1))
+
+
 def _root(covariance: Array) -> Array:
     """A root R of a covariance (u, u): R Rᵀ is it. Cholesky's where it is one, else by its eigenvectors."""
     scale = float(np.trace(covariance)) / len(covariance)
@@ -69,7 +81,8 @@ def _root(covariance: Array) -> Array:
 
 class Outcome:
     """The figures of `tier` as they follow from turns (n,) of a wheel in `state`; those `unread` count only by what turns do to
-    them, those told `by_eye` are taken as they were told.
+    them, those told `by_eye` are taken as they were told. Spokes that are
+    `untouchable` and off their side are left out of its evenness (`stuck`).
 
     Rows: lateral and radial from the mean line at m angles each, dish, each spoke's departure from its side's mean, and the
     tight side's mean from its target; `start` (rows,), `response` (rows, n), `slopes` (3, rows, n) for independent units of
@@ -85,16 +98,21 @@ class Outcome:
         draws: int = DRAWS,
         unread: frozenset[str] = frozenset(),
         by_eye: frozenset[str] = frozenset(),
+        untouchable: frozenset[str] = frozenset(),
     ) -> None:
         self.state, self.tier, self.draws = state, tier, draws
         wheel = state.wheel
         self.count = wheel.spoke_count
         present = state.influence.stiffness_n_mm > 0
-        self.present = present
-        self.sides = [np.flatnonzero(wheel.on_side(side) & present) for side in Side]
-        self.tight = np.flatnonzero(tight_spokes(wheel) & present)
-        self.target_n = target_share * wheel.rim.tension_target_n
         self.allowed = max(tier.tension_percent / 100, UNREAD_ALLOWED if "tension" in unread else 0.0)
+        #: Spokes that cannot be turned and are off their side: they stay so, and no figure of evenness is about them.
+        self.stuck = self._off_and(untouchable, present)
+        self.present = present & ~self.stuck
+        #: What each spoke may depart from its side, over what the tier allows: those beside a stuck one carry its part.
+        self.leave = np.where(_beside(self.stuck), BESIDE_LEAVE, 1.0)
+        self.sides = [np.flatnonzero(wheel.on_side(side) & self.present) for side in Side]
+        self.tight = np.flatnonzero(tight_spokes(wheel) & self.present)
+        self.target_n = target_share * wheel.rim.tension_target_n
         off = abs(float(state.tension_n[self.tight].mean()) / self.target_n - 1)
         #: A mean that is off stays no further off than it was; what the tier allows is the most.
         self.mean_within = min(max(MEAN_WITHIN, off), max(MEAN_WITHIN, self.allowed))
@@ -107,6 +125,31 @@ class Outcome:
         self._side_of = np.zeros((self.count, len(self.sides)))
         for number, side in enumerate(self.sides):
             self._side_of[side, number] = 1 / len(side)
+
+    @classmethod
+    def of(cls, state: WheelState, options: PlanOptions, draws: int = DRAWS) -> Outcome:
+        """As `options` ask."""
+        return cls(
+            state,
+            options.tier,
+            options.mode,
+            options.target_share,
+            draws,
+            unread=options.unread,
+            by_eye=options.by_eye,
+            untouchable=options.untouchable,
+        )
+
+    def _off_and(self, untouchable: frozenset[str], present: NDArray[np.bool_]) -> NDArray[np.bool_]:
+        wheel, tension = self.state.wheel, self.state.tension_n
+        stays = np.array([str(name) in untouchable for name in wheel.names]) & present
+        off = np.zeros(len(tension), dtype=bool)
+        for side in Side:
+            mine = wheel.on_side(side) & present
+            free = mine & ~stays if (mine & ~stays).any() else mine
+            mean = max(float(tension[free].mean()), LEAST_MEAN_N)
+            off |= mine & (np.abs(tension / mean - 1) > STUCK_SHARE * self.allowed)
+        return np.asarray(stays & off)
 
     def _all(self) -> None:
         """Lateral, radial, dish and tensions as they are, before they are taken as departures."""
@@ -168,7 +211,7 @@ class Outcome:
                 np.full(m, lateral * tier.lateral_mm / 2),
                 np.full(m, radial * tier.radial_mm / 2),
                 [dish * tier.dish_mm],
-                np.full(count, even * self.allowed),
+                even * self.allowed * self.leave,
                 [level * self.mean_within * self.target_n],
             ]
         )
@@ -242,7 +285,7 @@ class Outcome:
         spread = np.zeros(len(found))
         for side in self.sides:
             mean = np.maximum(tension[:, side].mean(axis=1, keepdims=True), LEAST_MEAN_N)
-            spread = np.maximum(spread, np.abs(tension[:, side] / mean - 1).max(axis=1))
+            spread = np.maximum(spread, (np.abs(tension[:, side] / mean - 1) / self.leave[side]).max(axis=1))
         within = max(self.mean_within, self.allowed)
         return np.column_stack(
             [

@@ -64,7 +64,18 @@ def reason(search: Shortest, found: Found | None, after: Prediction) -> str:
     head = head if found.alike is None else _lap(search, found)
     unread = search.options.unread
     said = joined("", [head, joined(", ", [part for figure, part in parts.items() if figure not in unread]), "."])
-    return joined(" ", [said, not_claimed(unread)]) if unread else said
+    more = [not_claimed(unread)] if unread else []
+    stuck = np.flatnonzero(search.outcome.stuck)
+    if len(stuck):
+        names = joined(", ", [str(state.wheel.names[i]) for i in stuck])
+        more.append(
+            say(
+                "{names} cannot be turned and stays off its side: that cannot be had. Its neighbours carry its part and may be "
+                "off by twice what the tier allows.",
+                names=names,
+            )
+        )
+    return joined(" ", [said, *more]) if more else said
 
 
 def _lap(search: Shortest, found: Found) -> Said:

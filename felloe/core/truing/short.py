@@ -70,9 +70,7 @@ class Shortest:
         self.state, self.options = state, options
         wheel = state.wheel
         self.made = np.zeros(wheel.spoke_count) if made is None else made
-        self.outcome = Outcome(
-            state, options.tier, options.mode, options.target_share, unread=options.unread, by_eye=options.by_eye
-        )
+        self.outcome = Outcome.of(state, options)
         free = free_nipples(state, options)
         most = np.floor(limit_turns / options.step_turns + 1e-9) * options.step_turns
         # A mode that only tightens never eases, one that only eases never tightens.
