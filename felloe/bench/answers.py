@@ -69,6 +69,7 @@ class TradeOff:
     """Nipples against chance and finish."""
 
     tier: Tier
+    by_eye: list[str]
     asked_chance: float
     target_n: float
     choices: list[PlanChoice]

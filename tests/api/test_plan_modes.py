@@ -77,6 +77,28 @@ class Modes(BenchCase):
         self.assertGreater(tightest["twist_turns"], 0)
 
 
+class ByEye(BenchCase):
+    def test_a_lump_told_by_eye_gives_a_plan_that_claims_little(self) -> None:
+        told = {"kind": "lateral", "first": "R5", "last": "R11", "height_mm": 0.8, "toward": "L"}
+        self.post(f"reading-sets/{self.set}/lumps", told)
+        self.assertEqual(self.post(f"reading-sets/{self.set}/trade-off", {}).json()["by_eye"], ["lateral"])
+        plan = self.plan().json()
+        self.assertIsNone(plan["chance"])
+        self.assertIn("Nothing was read of radial, dish, tension", plan["reason"])
+        self.assertTrue(plan["moves"])
+        self.assertTrue(all(abs(m["turns"]) <= 0.5 for m in plan["moves"]))
+
+    def test_what_was_read_before_is_read(self) -> None:
+        self.read_all()
+        self.set = self.open_set("after_pass")
+        told = {"kind": "lateral", "first": "R5", "last": "R11", "height_mm": 0.8, "toward": "L"}
+        self.post(f"reading-sets/{self.set}/lumps", told)
+        self.assertEqual(self.post(f"reading-sets/{self.set}/trade-off", {}).json()["by_eye"], [])
+
+    def plan(self):
+        return self.post(f"reading-sets/{self.set}/plans", {})
+
+
 class FewNipples(BenchCase):
     def test_the_trade_off_is_what_the_plan_then_does(self) -> None:
         self.read_all(lump_mm=1.5)

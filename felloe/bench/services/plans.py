@@ -138,6 +138,7 @@ def trade_off_of(user: User, set_id: UUID, options: dict[str, Any]) -> answers.T
     state, asked = asked_of(reading_set, state, options)
     return answers.TradeOff(
         tier=asked.tier,
+        by_eye=sorted(asked.by_eye),
         asked_chance=asked.chance,
         target_n=state.wheel.rim.tension_target_n,
         choices=[

@@ -4979,6 +4979,7 @@ export interface components {
         /** @description Nipples against chance and finish. */
         TradeOff: {
             tier: components["schemas"]["Tier"];
+            by_eye: string[];
             /** Format: double */
             asked_chance: number;
             /** Format: double */

@@ -55,6 +55,16 @@ export function TradeOff({ found, unit, chosen, onChoose }: TradeOffProps) {
   const proposed = data.choices.find((c) => c.proposed)?.nipples ?? 0;
   const at = data.choices.find((c) => c.nipples === (chosen ?? proposed)) ?? data.choices[0];
   if (!at) return null;
+  // What an eye tells is no ground for a chance: how many are turned is left to the plan.
+  if (data.by_eye.length > 0)
+    return (
+      <p>
+        <Trans>
+          Told by eye: about {at.nipples} nipples, and no chance is stated. Look again after each, or read
+          more for a surer plan.
+        </Trans>
+      </p>
+    );
   return (
     <figure className="flex flex-col gap-2">
       <figcaption className="flex flex-wrap justify-between gap-x-4 text-sm">
