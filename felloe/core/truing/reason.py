@@ -55,13 +55,15 @@ def reason(search: Shortest, found: Found | None, after: Prediction) -> str:
             after_n=float(after.tension_n[tight].mean()),
         ),
     }
-    head = say(
+    head: Said = say(
         "{moves_count} nipples, {tightened} tighter and {eased} easier: ",
         moves_count=found.nipples,
         tightened=tightened,
         eased=found.nipples - tightened,
     )
-    head = head if found.alike is None else _lap(search, found)
+    # Where most nipples differ from their side there is no lap to speak of.
+    if found.alike is not None and 2 * found.as_alike >= found.nipples:
+        head = _lap(search, found, found.alike)
     unread = search.options.unread
     said = joined("", [head, joined(", ", [part for figure, part in parts.items() if figure not in unread]), "."])
     more = [not_claimed(unread)] if unread else []
@@ -78,12 +80,11 @@ def reason(search: Shortest, found: Found | None, after: Prediction) -> str:
     return joined(" ", [said, *more]) if more else said
 
 
-def _lap(search: Shortest, found: Found) -> Said:
+def _lap(search: Shortest, found: Found, alike_turns: Array) -> Said:
     """What every nipple of a side is turned in a lap, and which are turned otherwise."""
     wheel = search.state.wheel
-    assert found.alike is not None
-    alike = {side: float(found.alike[wheel.on_side(side)].max(initial=0.0)) for side in Side}
-    others = [str(wheel.names[i]) for i in np.flatnonzero(found.turns != found.alike)]
+    alike = {side: float(alike_turns[wheel.on_side(side)].max(initial=0.0)) for side in Side}
+    others = [str(wheel.names[i]) for i in np.flatnonzero(found.turns != alike_turns)]
     every = say(
         "To {percent:.0f} % of the tension: {right} on every right nipple, {left} on every left one",
         percent=100 * search.options.target_share,
