@@ -145,11 +145,11 @@ function LiveBench({ job, step, found, streaming, unit }: LiveBenchProps) {
       )}
       <WriteState of={deed} />
       <WriteState of={end} />
-      <div className="grid grid-cols-[auto_1fr_minmax(240px,300px)] gap-x-5 px-4 pt-2 max-lg:grid-cols-1">
+      <div className="grid gap-x-4 px-4 pt-2 lg:grid-cols-[1fr_300px] xl:grid-cols-[auto_1fr_300px]">
         <WheelDrawing
           derived={job.wheel.derived}
           selected={selected}
-          className="h-[232px] w-[232px] max-lg:hidden"
+          className="h-[232px] w-[232px] max-xl:hidden"
         />
         {looking ? (
           <LiveLook
@@ -237,7 +237,7 @@ function LiveBench({ job, step, found, streaming, unit }: LiveBenchProps) {
         <Strip
           state={step.state}
           unit={unit}
-          lanes={{ lateral: 76, radial: 46, tension: 84, turns: 56 }}
+          lanes={{ lateral: 84, radial: 48, tension: 88, turns: 58 }}
           selected={selected}
           onSelect={setPicked}
           over={[{ look: "ghost", trace: found?.trace, tension_n: found?.spokes.map((s) => s.tension_n) }]}

@@ -6,7 +6,7 @@ import { turnsText } from "./turns";
 export function NippleFace({ spoke, turns }: { spoke: string; turns: number }) {
   const tighten = turns > 0;
   return (
-    <div className="flex flex-wrap items-center gap-x-7">
+    <div className="flex flex-wrap items-center gap-x-5 xl:gap-x-7">
       <p className="font-figure text-[5.5rem] leading-none font-bold">{spoke}</p>
       <svg viewBox="0 0 40 40" className="size-16" aria-hidden="true">
         {turns === 0 ? (
