@@ -523,7 +523,7 @@ class Limits(unittest.TestCase):
                 self.assertEqual(plan.worst_spoke, str(REAR.names[at]))
                 np.testing.assert_allclose(walked, after, atol=1e-6)
                 tighter = int((plan.turns > 0).sum())
-                if plan.moves:
+                if plan.moves and not plan.reason.startswith("To "):
                     self.assertIn(f"{tighter} tighter and {plan.nipples - tighter} easier", plan.reason)
                 sums = {str(name): 0.0 for name in REAR.names}
                 for move in plan.moves:

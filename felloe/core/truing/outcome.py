@@ -31,6 +31,9 @@ UNREAD_ALLOWED = 0.5
 STUCK_SHARE = 0.8
 #: Spokes so near a stuck one may depart so much further: they carry what it does not. Common practice, no source.
 BESIDE_HOLES, BESIDE_LEAVE = 3, 2.0
+#: What is not known counts by so much of what stated spreads make of it: dials, meters and hands are mostly a little better
+#: than stated. Set so that chances stated are those found on virtual wheels of two workshops; a third judges it.
+DOUBT_SCALE = 0.85
 #: A mean this near its target is as good as on it: a plan does not turn a whole side for less. Common practice, no source.
 MEAN_WITHIN = 0.10
 #: A lap of a wheel under construction goes for its share of the tension so closely.
@@ -269,8 +272,9 @@ class Outcome:
 
     def _counted(self, turns: Array, draws: int | None) -> Array:
         state, rim, hands = (part[..., :draws, :] if draws else part for part in self._draws)
-        found = self.now + self.turned @ turns + state + rim @ (self.turned_slopes @ turns)
-        found += (HAND_SHARE * turns * hands[0] + TWIST_SD_TURNS * (turns != 0) * hands[1]) @ self.turned.T
+        doubt = state + rim @ (self.turned_slopes @ turns)
+        doubt += (HAND_SHARE * turns * hands[0] + TWIST_SD_TURNS * (turns != 0) * hands[1]) @ self.turned.T
+        found = self.now + self.turned @ turns + DOUBT_SCALE * doubt
         return self._shares(found)
 
     def middle_shares(self, turns: Array) -> Array:

@@ -29,7 +29,7 @@ ROOM_SHARE = 0.5
 #: So many nipples are turned rather than to leave a spoke above the rim's limit.
 ABOVE_NIPPLES = 40.0
 #: A wheel that is inside by the estimate, and with this chance, is not touched.
-LEAVE_CHANCE = 0.8
+LEAVE_CHANCE = 0.88
 #: Chances are compared over so many draws, and said over all of them.
 FEWER_DRAWS = 128
 #: So many plans are made in full to choose from, more only where none of them can be walked.
