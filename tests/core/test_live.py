@@ -14,7 +14,8 @@ from felloe.core.mechanics.influence import influence_of
 from felloe.core.mechanics.joint import estimate_joint
 from felloe.core.mechanics.readings import Readings
 from felloe.core.naming import Side
-from felloe.core.truing.live import left_to_do
+from felloe.core.practice.virtual_wheel import VirtualWheel
+from felloe.core.truing.live import finer, left_to_do
 from felloe.core.truing.options import UNREAD_LIMIT_TURNS, PlanOptions, unread_figures
 from felloe.core.truing.plan import make_plan
 from felloe.core.truing.tiers import FINE, SOUND
@@ -62,6 +63,15 @@ class LiveTests(TestCase):
             if not after.steps:
                 break
             before = after
+
+    def test_the_step_gets_finer_as_the_wheel_gets_near_but_not_by_eye(self) -> None:
+        wheel = WHEEL_KINDS["disc-rear-32"].wheel
+        stand = WORKSHOPS["first"].start("disc-rear-32", 5)
+        near = estimate_state(influence_of(wheel), stand.reader.full(VirtualWheel.ideal(wheel), np.random.default_rng(1)))
+        options = PlanOptions(tier=SOUND)
+        self.assertEqual(finer(state_of(), options).step_turns, 1 / 8)
+        self.assertEqual(finer(near, options).step_turns, 1 / 16)
+        self.assertEqual(finer(near, replace(options, by_eye=frozenset({"lateral"}))).step_turns, 1 / 8)
 
     def test_no_step_takes_a_tension_above_the_limit(self) -> None:
         for seed in range(6):

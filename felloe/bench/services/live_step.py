@@ -15,6 +15,7 @@ from felloe.core.naming import SpokeName
 from felloe.core.said import joined, say
 from felloe.core.spokes.length import spoke_length_mm
 from felloe.core.spokes.twist import twist_turns
+from felloe.core.truing.live import finer
 from felloe.core.truing.options import PlanOptions
 from felloe.core.truing.reason import not_claimed
 from felloe.core.truing.tiers import TIERS
@@ -37,7 +38,7 @@ def step_of(live: LivePass) -> answers.LiveStep:
         reading_set_id=live.reading_set_id,
         version=live.version,
         tier=live.plan.tier,
-        step_turns=live.plan.step_turns,
+        step_turns=finer(state, options).step_turns,
         ended=live.ended_at is not None,
         ended_set_id=live.ended_set_id,
         enough=live.left["enough"] and not old,

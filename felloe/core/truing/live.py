@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from felloe.core.mechanics.estimate import WheelState
-from felloe.core.truing.options import PlanOptions, floors_n, free_nipples, pass_limit_turns
+from felloe.core.truing.options import PlanOptions, floors_n, free_nipples, pass_limit_turns, suggested_step_turns
 from felloe.core.truing.outcome import Expected, Outcome
 from felloe.core.truing.plan import make_plan
 from felloe.core.truing.relief import relieve
@@ -62,8 +62,8 @@ class Ahead:
 @dataclass(frozen=True)
 class Left(Ahead):
     """What is left to do. `enough`: the wheel is inside. `now`, `after`: what is to be expected untouched and after all of its
-    steps. `ask`: the place of a spoke whose tension is to be read, since what is not
-    known of it stands in the way; None where there is none.
+    steps. `ask`: the place of a spoke whose tension is to be read, since what is not known of it stands in the way; None where
+    there is none.
     """
 
     enough: bool = False
@@ -74,15 +74,22 @@ class Left(Ahead):
 
 def left_to_do(state: WheelState, options: PlanOptions, before: Ahead | None = None) -> Left:
     """What is left for a wheel in `state`; `before`: what was left after the last nipple; None at the start."""
-    rest = _Rest(state, options)
+    rest = _Rest(state, finer(state, options))
     return replace(rest.left(before), ask=rest.unsure())
+
+
+def finer(state: WheelState, options: PlanOptions) -> PlanOptions:
+    """The options with a step that gets finer as the wheel gets near; told by eye it stays as it was."""
+    if options.by_eye:
+        return options
+    return replace(options, step_turns=min(options.step_turns, suggested_step_turns(state, options.tier)))
 
 
 def why_next(state: WheelState, options: PlanOptions, left: Left) -> str:
     """Why the next nipple is turned, of all those that are left; empty where there is none."""
     if not left.steps:
         return ""
-    rest = _Rest(state, options)
+    rest = _Rest(state, finer(state, options))
     return why_of(rest.outcome, rest.total(left.steps), left.steps[0][0])
 
 
