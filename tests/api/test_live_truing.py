@@ -168,7 +168,13 @@ class LiveTruing(LiveCase):
         step = self.get(f"plans/{step['plan_id']}/live").json()
         self.assertEqual((step["suspect"]["spoke"], step["suspect"]["turns"]), (really, turned))
         self.assertIn(f"as if {really} had been turned, not {noted}", step["suspect"]["said"])
-        step = self.step(step, "mend", spoke=really, turns=turned).json()
+        # The other dial's look takes nothing of it back.
+        shown = self.stand.shapes["radial"]
+        other = [Sample("radial", float(v), "mm", "", float(a)) for a, v in zip(self.stand.angles, shown, strict=True)]
+        live_looks.keep_turn(self.bram, step["plan_id"], step["version"], self.dial, "radial", other)
+        step = self.get(f"plans/{step['plan_id']}/live").json()
+        self.assertEqual(step["suspect"]["spoke"], really)
+        step = self.step(step, "mend", spoke=really.lower(), turns=turned).json()
         self.assertIsNone(step["suspect"])
         move = PlanMove.objects.get()
         self.assertEqual((move.spoke, move.state, move.done_turns), (really, "changed", turned))

@@ -33,15 +33,11 @@ from felloe.bench.services.states import estimated
 from felloe.bench.services.traces import append_trace
 from felloe.core.mechanics.follow import Followed
 from felloe.core.mechanics.mistaken import mistaken
-from felloe.core.mechanics.readings import Readings
 from felloe.core.said import joined, say, sentence
 from felloe.core.truing.live import Ahead, left_to_do, why_next
 from felloe.core.truing.options import PlanOptions
 from felloe.core.truing.plan import make_plan
 from felloe.queue import services as queue
-
-#: One entry of a live pass: a turn (place, turns) or a look.
-Entry = tuple[int, float] | Readings
 
 
 @transaction.atomic
@@ -194,6 +190,7 @@ def take_back(user: User, plan_id: UUID, version: int) -> LivePass:
 def mend(user: User, plan_id: UUID, version: int, spoke: str, turns: float) -> LivePass:
     """It was another nipple, or another turn, than was noted last."""
     live = for_work(user, plan_id, version)
+    spoke = spoke.strip().upper()
     move = live.plan.moves.order_by("-place").first()
     wheel = followed_of(live).state.wheel
     if move is None or spoke not in wheel.index_of:
@@ -228,8 +225,8 @@ def add_look(live: LivePass, user: User, look: LiveLook) -> LivePass:
     look.shop_id, look.live_pass, look.created_by = live.shop_id, live, user
     look.number, look.after_moves = len(earlier) + 1, len(moves)
     look.save()
-    live.suspect = None
     last = moves[-1] if moves else None
+    # The first look after a nipple tells; a second one, past the other dial, takes nothing of it back.
     fresh = last is not None and not any(one.after_moves == len(moves) for one in earlier)
     if last is not None and fresh and last.done_turns and look.source == LiveLook.Source.STREAM:
         entries = entries_of(live, moves[:-1], earlier)

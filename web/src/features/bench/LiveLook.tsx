@@ -64,7 +64,13 @@ export function LiveLook(props: LiveLookProps) {
       <p className="text-4xl font-bold">
         {dial ? <Trans>Turn the wheel once</Trans> : <Trans>Look at the rim</Trans>}
       </p>
-      {dial && <Listening key={`${step.plan_id} ${step.version}`} {...props} dial={dial} />}
+      {dial && (
+        <Listening
+          key={`${step.plan_id} ${step.version} ${dial.instrument} ${dial.kinds.join(" ")}`}
+          {...props}
+          dial={dial}
+        />
+      )}
       <div className="flex flex-wrap items-center gap-3">
         <Button onClick={onClear} disabled={busy}>
           <Trans>Nothing rubs</Trans>
