@@ -148,6 +148,7 @@ class LiveTruing(LiveCase):
         step = self.step(step, "turned", spoke=stuck, turns=0).json()
         self.assertNotIn(stuck, [step["next"]["spoke"], *(r["spoke"] for r in step["rest"])])
         self.assertEqual(PlanMove.objects.get().state, "skipped")
+        self.assertTrue(step["looked"])
         for _ in range(3):
             step = self.look(self.turn_next(step))
             self.assertNotIn(stuck, [(step["next"] or {}).get("spoke"), *(r["spoke"] for r in step["rest"])])

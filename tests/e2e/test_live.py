@@ -155,7 +155,8 @@ class ByHand(LiveCase):
         stuck = (card.get_attribute("aria-label") or "").split()[-1]
         page.keyboard.press("0")
         self.eventually(lambda: list(PlanMove.objects.values_list("spoke", "state")), [(stuck, "skipped")])
-        page.keyboard.press("Enter")
+        # Nothing moved, so there is nothing to look at: the next one is there at once.
+        expect(card).not_to_have_accessible_name(f"Next nipple: {stuck}")
         expect(card).to_be_focused()
         self.assertNotIn(stuck, page.locator("p", has_text=re.compile("^Then")).inner_text())
         page.keyboard.press("Enter")

@@ -47,7 +47,7 @@ def step_of(live: LivePass) -> answers.LiveStep:
         rest=[answers.LiveTurn(name, turns) for name, turns in steps[1:]],
         in_order=live.left["in_order"],
         ask=live.left["ask"],
-        looked=last is None or any(look.after_moves == len(moves) for look in looks),
+        looked=last is None or not last.done_turns or any(look.after_moves == len(moves) for look in looks),
         nipples_turned=sum(1 for move in moves if move.done_turns),
         looks=len(looks),
         last=answers.LiveTurn(last.spoke, last.done_turns or 0.0) if last is not None else None,
