@@ -70,6 +70,7 @@ class TradeOff:
 
     tier: Tier
     by_eye: list[str]
+    unread: list[str]
     asked_chance: float
     target_n: float
     choices: list[PlanChoice]
@@ -182,6 +183,7 @@ class TurnHeard:
     """The turn is not whole yet: ask again under the same key."""
 
     places: int
+    gone_deg: float
 
 
 @dataclass(frozen=True)

@@ -117,6 +117,8 @@ class Plan(ShopRow):
     spread_after_percent = models.FloatField(null=True)
     mean_after_n = models.FloatField(null=True)
     minutes = models.FloatField(null=True)
+    unread = models.JSONField(default=list, help_text="Figures of which too little was read: nothing is claimed of them")
+    by_eye = models.JSONField(default=list, help_text="Figures that were only told by eye")
 
     class Meta:
         constraints = [
@@ -198,8 +200,6 @@ class LivePass(ShopRow):
     plan = models.OneToOneField(Plan, on_delete=models.PROTECT, related_name="live")
     reading_set = models.ForeignKey(ReadingSet, on_delete=models.PROTECT, related_name="live_passes")
     version = models.PositiveIntegerField(default=1, help_text="Counts what was done; who has seen less is told")
-    unread = models.JSONField(default=list, help_text="Figures that nothing was read of")
-    by_eye = models.JSONField(default=list, help_text="Figures that were only told by eye")
     left = models.JSONField(help_text="What is still to turn, the next first, and what is expected of it")
     why = SaidField(default=str)
     suspect = models.JSONField(null=True, help_text="What seems to have been turned instead of the last nipple")

@@ -227,7 +227,33 @@ class LiveTruing(LiveCase):
         step = self.turn_next(step)
         step = self.step(step, "told", kind="lateral", clear=True).json()
         self.assertTrue(step["enough"])
-        self.assertIn("Nothing was read of radial, dish, tension", step["said"])
+        self.assertIn("Too little was read of radial, dish, tension", step["said"])
+
+    def test_one_spoke_read_by_the_way_claims_no_evenness_and_four_of_a_side_do(self) -> None:
+        self.post(
+            f"reading-sets/{self.set}/lumps",
+            {"kind": "lateral", "first": "R5", "last": "R11", "height_mm": 0.8, "toward": "L"},
+        )
+        step = self.begin().json()
+        names = [f"{side}{i}" for i in range(1, 5) for side in "RL"]
+        for number, name in enumerate(names, start=1):
+            value = 1000 if name[0] == "R" else 480
+            step = self.step(step, "reading", kind="tension", spoke=name, value=value, unit="N").json()
+            self.assertEqual("tension" in step["unread"], number < len(names), name)
+
+    def test_a_turn_of_another_plan_that_is_taken_back_is_taken_back_here(self) -> None:
+        self.read_wheel()
+        plan = self.post(f"reading-sets/{self.set}/plans", {}).json()
+        first, second = plan["moves"][:2]
+        for move in (first, second):
+            self.put(f"plans/{plan['id']}/moves/{move['key']}", {"state": "done"})
+        step = self.begin().json()
+        place = next(i for i, s in enumerate(step["state"]["spokes"]) if s["name"] == first["spoke"])
+        before = step["state"]["spokes"][place]["tension_n"]
+        # The later mark stays the latest: by its time alone nothing would seem to have changed.
+        self.put(f"plans/{plan['id']}/moves/{first['key']}", {"state": "todo"})
+        after = self.get(f"plans/{step['plan_id']}/live").json()["state"]["spokes"][place]["tension_n"]
+        self.assertGreater((before - after) * np.sign(first["turns"]), 10)
 
     def test_ends_once_and_takes_nothing_after(self) -> None:
         self.read_wheel()
@@ -244,7 +270,7 @@ class LiveTruing(LiveCase):
         self.assertProblem(self.begin(), 422, "too_few_readings")
         self.read_wheel()
         step = self.begin().json()
-        self.assertProblem(self.step(step, "turned", spoke="R44", turns=0.25), 422, "no_such_spoke", "spoke")
+        self.assertProblem(self.step(step, "turned", spoke="R44", turns=0.25), 422, "unknown_spoke", "spoke")
         self.assertProblem(self.step(step, "turned", spoke="R4", turns=9), 400, "invalid_input", "turns")
         self.assertProblem(self.step(step, "told", kind="lateral", first="R4", last="R9", height_mm=0.5), 422, "bad_reading")
         self.assertProblem(self.step(step, "reading", kind="tension", spoke="R1", value=9000, unit="N"), 422, "bad_reading")

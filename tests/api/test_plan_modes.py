@@ -84,9 +84,30 @@ class ByEye(BenchCase):
         self.assertEqual(self.post(f"reading-sets/{self.set}/trade-off", {}).json()["by_eye"], ["lateral"])
         plan = self.plan().json()
         self.assertIsNone(plan["chance"])
-        self.assertIn("Nothing was read of radial, dish, tension", plan["reason"])
+        self.assertIn("Too little was read of radial, dish, tension", plan["reason"])
         self.assertTrue(plan["moves"])
         self.assertTrue(all(abs(m["turns"]) <= 0.5 for m in plan["moves"]))
+
+    def test_told_by_eye_again_after_a_pass_it_is_still_told_by_eye(self) -> None:
+        told = {"kind": "lateral", "first": "R5", "last": "R11", "height_mm": 0.8, "toward": "L"}
+        for _ in range(2):
+            self.post(f"reading-sets/{self.set}/lumps", told)
+            # Enough readings of one go make a set that the next one goes on from.
+            self.read("tension", "R1", 1000)
+            plan = self.plan().json()
+            self.assertIsNone(plan["chance"])
+            # One spoke's tension is no ground to claim evenness.
+            self.assertEqual(plan["unread"], ["dish", "radial", "tension"])
+            self.set = self.open_set("after_pass")
+
+    def test_a_chance_names_what_it_is_about(self) -> None:
+        for i in range(1, 19):
+            for side in "RL":
+                self.read("lateral", f"{side}{i}", 0.9 if 7 <= i <= 9 else 0.0)
+        plan = self.plan().json()
+        self.assertEqual(plan["unread"], ["dish", "radial", "tension"])
+        self.assertIsNotNone(plan["chance"])
+        self.assertEqual(self.post(f"reading-sets/{self.set}/trade-off", {}).json()["unread"], plan["unread"])
 
     def test_what_was_read_before_is_read(self) -> None:
         self.read_all()

@@ -8,7 +8,7 @@ import numpy as np
 
 from felloe.core.errors import BadReading
 from felloe.core.measuring.csv_readings import BadCsv, read_chart, read_csv, write_csv
-from felloe.core.measuring.stream import BadLine, Sample, one_turn, parse_line, steady
+from felloe.core.measuring.stream import BadLine, Sample, gone_deg, one_turn, parse_line, steady
 from felloe.core.runout.traces import turn_trace
 from tests.core.wheels import REAR
 
@@ -107,6 +107,18 @@ class Streams(unittest.TestCase):
         self.assertFalse(steady([20, 24, 26, 26.5], "tension"))
         self.assertTrue(steady([20, 26, 26.5, 26.5, 26], "tension"))
         self.assertFalse(steady([26, 26, 26], "tension"))
+
+    def test_how_far_the_wheel_has_gone_either_way_and_past_the_valve(self) -> None:
+        def at(*angles: float) -> list[Sample]:
+            return [Sample("lateral", 0.0, "mm", "", angle) for angle in angles]
+
+        self.assertEqual(gone_deg([]), 0.0)
+        self.assertAlmostEqual(gone_deg(at(350.0, 5.0, 20.0)), 30.0)
+        self.assertAlmostEqual(gone_deg(at(20.0, 5.0, 350.0)), 30.0)
+        # To and fro is no way, and more than once round is once.
+        self.assertAlmostEqual(gone_deg(at(10.0, 40.0, 10.0)), 0.0)
+        self.assertAlmostEqual(gone_deg(at(*[(30.0 * k) % 360 for k in range(15)])), 360.0)
+        self.assertEqual(gone_deg([Sample("lateral", 0.0, "mm"), *at(4.0)]), 0.0)
 
     def test_one_whole_turn_either_way(self) -> None:
         for way in (1, -1):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import re
 import unittest
 from dataclasses import replace
 
@@ -523,7 +524,13 @@ class Limits(unittest.TestCase):
                 self.assertEqual(plan.worst_spoke, str(REAR.names[at]))
                 np.testing.assert_allclose(walked, after, atol=1e-6)
                 tighter = int((plan.turns > 0).sum())
-                if plan.moves and not plan.reason.startswith("To "):
+                if plan.reason.startswith("To "):
+                    # A lap: what every nipple of a side is turned, and each that is turned otherwise by its name.
+                    self.assertEqual(mode, "build")
+                    usual = {s: float(np.median(plan.turns[REAR.on_side(s)])) for s in Side}
+                    for name, turn in zip(REAR.names, plan.turns, strict=True):
+                        self.assertEqual(turn != usual[name.side], re.search(rf"\b{name}\b", plan.reason) is not None, name)
+                elif plan.moves:
                     self.assertIn(f"{tighter} tighter and {plan.nipples - tighter} easier", plan.reason)
                 sums = {str(name): 0.0 for name in REAR.names}
                 for move in plan.moves:

@@ -116,7 +116,7 @@ class ByHand(LiveCase):
             page.keyboard.press("Enter")
             page.get_by_role("button", name="Nothing rubs").click()
         expect(enough).to_be_visible()
-        expect(page.get_by_text("Nothing was read of radial, dish, tension")).to_be_visible()
+        expect(page.get_by_text("Too little was read of radial, dish, tension")).to_be_visible()
 
     def test_a_key_held_down_and_a_proxy_that_fails_turn_no_nipple_twice(self) -> None:
         job = self.job()

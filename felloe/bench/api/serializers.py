@@ -241,6 +241,7 @@ class PlanSerializer(WithLiveSerializer):
     reading_set_id = serializers.UUIDField()
     tier = serializers.ChoiceField(choices=TIER_NAMES)
     untouchable = serializers.ListField(child=serializers.CharField())
+    unread = serializers.ListField(child=serializers.CharField())
     predicted = PredictedSerializer()
     mode = serializers.ChoiceField(choices=MODE_KEYS)
     learnt = LearntRimSerializer(allow_null=True)
@@ -251,7 +252,8 @@ class PlanSerializer(WithLiveSerializer):
         model = Plan
         fields = [
             "id", "job_id", "reading_set_id", "tier", "mode", "step_turns", "limit_turns", "untouchable", "reason", "laps",
-            "caution", "eased_first", "chance", "chance_before", "spread_after_percent", "mean_after_n", "minutes", "learnt",
+            "caution", "eased_first", "chance", "chance_before", "spread_after_percent", "mean_after_n", "minutes", "unread",
+            "learnt",
             "worst_tension_n", "worst_spoke", "predicted", "moves", "live", "outdated", "by", "created_at",
         ]  # fmt: skip
         read_only_fields = fields

@@ -84,13 +84,14 @@ def asked_of(reading_set: ReadingSet, state: WheelState, options: dict[str, Any]
 def _hardly_read(reading_set: ReadingSet) -> tuple[frozenset[str], frozenset[str]]:
     """The figures that nothing was read of, in this set or those it goes on from, and those that were only told by eye."""
     wheel = wheel_of(reading_set)
-    earlier, _ = earlier_sets(reading_set, wheel)
+    earlier, first = earlier_sets(reading_set, wheel)
     # A broken spoke counts as read in an estimate; it says nothing of the others.
     unread = unread_figures([own_of(reading_set, wheel), *(one.readings for one in earlier)])
-    traced = {trace.kind for trace in traces_of(reading_set) if trace.source != DialTrace.Source.LUMP}
-    read = {row.kind for row in current_readings(reading_set)}
-    before = {figure for figure in ("lateral", "radial") for one in earlier if getattr(one.readings, figure)}
-    return unread, frozenset({"lateral", "radial"} - unread - traced - read - before)
+    dialled = set[str]()
+    for one in ReadingSet.objects.filter(job=reading_set.job_id, number__range=(first.number, reading_set.number)):
+        dialled |= {row.kind for row in current_readings(one)}
+        dialled |= {trace.kind for trace in traces_of(one) if trace.source != DialTrace.Source.LUMP}
+    return unread, frozenset({"lateral", "radial"} - unread - dialled)
 
 
 def sense_of(reading_set: ReadingSet, state: WheelState, despite: str) -> str:

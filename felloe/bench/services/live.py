@@ -21,16 +21,16 @@ from felloe.bench.services.live_follow import (
     ground_of,
     kept_follow,
     looks_of,
-    moves_of,
     open_live_of,
     options_of,
     readings_of,
     stale,
 )
-from felloe.bench.services.plans import kept_plan
+from felloe.bench.services.plans import kept_plan, moves_of
 from felloe.bench.services.readings import append_reading, open_set, set_for_work
 from felloe.bench.services.states import estimated
 from felloe.bench.services.traces import append_trace
+from felloe.core.measuring.entry import spoke_on
 from felloe.core.mechanics.follow import Followed
 from felloe.core.mechanics.mistaken import mistaken
 from felloe.core.said import joined, say, sentence
@@ -68,8 +68,6 @@ def begin(user: User, set_id: UUID, options: dict[str, Any]) -> LivePass:
         shop_id=user.shop_id,
         plan=plan,
         reading_set=reading_set,
-        unread=sorted(asked.unread),
-        by_eye=sorted(asked.by_eye),
         created_by=user,
     )
     _leave(live, followed, options_of(live), None)
@@ -135,14 +133,7 @@ def turned(user: User, plan_id: UUID, values: dict[str, Any]) -> LivePass:
     """Note that a nipple was turned; 0 turns: it would not turn, and is left from now on."""
     live = for_work(user, plan_id, values["version"])
     before = followed_of(live)
-    spoke, turns = values["spoke"].strip().upper(), float(values["turns"])
-    if spoke not in before.state.wheel.index_of:
-        raise Refused(
-            "no_such_spoke",
-            say("This wheel has no spoke {spoke}.", spoke=spoke[:8]),
-            422,
-            errors=[{"field": "spoke", "message": say("no such spoke"), "code": "no_such_spoke"}],
-        )
+    spoke, turns = spoke_on(before.state.wheel, values["spoke"]), float(values["turns"])
     place = before.state.wheel.index_of[spoke]
     left = _ahead_of(live, before)
     proposed = dict(left.steps[:1]).get(place, 0.0)
@@ -190,10 +181,9 @@ def take_back(user: User, plan_id: UUID, version: int) -> LivePass:
 def mend(user: User, plan_id: UUID, version: int, spoke: str, turns: float) -> LivePass:
     """It was another nipple, or another turn, than was noted last."""
     live = for_work(user, plan_id, version)
-    spoke = spoke.strip().upper()
+    spoke = spoke_on(followed_of(live).state.wheel, spoke)
     move = live.plan.moves.order_by("-place").first()
-    wheel = followed_of(live).state.wheel
-    if move is None or spoke not in wheel.index_of:
+    if move is None:
         raise Refused("nothing_turned", say("No nipple was noted that could be taken back."), 409)
     queue.log(
         live.reading_set.job,
@@ -221,7 +211,7 @@ def mend(user: User, plan_id: UUID, version: int, spoke: str, turns: float) -> L
 def add_look(live: LivePass, user: User, look: LiveLook) -> LivePass:
     """Note what was seen, ask whether the last nipple was the one that was noted, and work out what is left."""
     before = followed_of(live)
-    moves, earlier = moves_of(live), looks_of(live)
+    moves, earlier = moves_of(live.plan), looks_of(live)
     look.shop_id, look.live_pass, look.created_by = live.shop_id, live, user
     look.number, look.after_moves = len(earlier) + 1, len(moves)
     look.save()
@@ -249,7 +239,7 @@ def end(user: User, plan_id: UUID, version: int) -> LivePass:
     """End a live pass. What was seen after the last nipple becomes a set of readings, so that the next pass goes on from it."""
     live = for_work(user, plan_id, version, ending=True)
     old = stale(live)
-    moves = [move for move in moves_of(live) if move.done_turns]
+    moves = [move for move in moves_of(live.plan) if move.done_turns]
     last = max((move.place for move in moves), default=0)
     looks = [look for look in looks_of(live) if look.after_moves >= last]
     if moves and looks and not old:

@@ -6,17 +6,18 @@ from collections.abc import Sequence
 from functools import lru_cache
 from uuid import UUID
 
-from django.db.models import Max
+from django.db.models import Count, Max, Sum
 from django.http import Http404
 
 from felloe.accounts.models import User
-from felloe.bench.models import LiveLook, LivePass, PlanMove, Reading, ReadingSet
+from felloe.bench.models import DialTrace, LiveLook, LivePass, PlanMove, Reading, ReadingSet
+from felloe.bench.services.plans import moves_of
 from felloe.bench.services.states import estimated
 from felloe.condition import services as condition
 from felloe.core.mechanics.follow import Followed
 from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading, TensionReading
 from felloe.core.said import joined, say
-from felloe.core.truing.options import PlanOptions
+from felloe.core.truing.options import PlanOptions, unread_figures
 from felloe.core.truing.prediction import without_spokes
 from felloe.core.truing.tiers import TIERS
 
@@ -53,21 +54,19 @@ def begun(reading_set: ReadingSet) -> Followed:
 
 def options_of(live: LivePass) -> PlanOptions:
     """How a live pass plans; nipples that would not turn are left."""
-    seized = live.plan.moves.filter(state=PlanMove.State.SKIPPED).values_list("spoke", flat=True)
-    looked = {look.kind for look in live.looks.exclude(source=LiveLook.Source.EYE)}
-    seen = {look.kind for look in live.looks.all()}
-    unread = frozenset(live.unread) - seen
+    plan, looks = live.plan, looks_of(live)
+    seized = plan.moves.filter(state=PlanMove.State.SKIPPED).values_list("spoke", flat=True)
+    # One value of a dial, or of one spoke's meter, does not make a figure measured.
+    whole = [look for look in looks if look.source != LiveLook.Source.SINGLE or look.kind in ("tension", "dish")]
+    unread = frozenset(plan.unread) & unread_figures([readings_of(look) for look in whole])
+    dialled = {look.kind for look in looks if look.source != LiveLook.Source.EYE}
     return PlanOptions(
-        tier=TIERS[live.plan.tier],
-        step_turns=live.plan.step_turns,
-        untouchable=frozenset({*live.plan.untouchable, *seized}),
+        tier=TIERS[plan.tier],
+        step_turns=plan.step_turns,
+        untouchable=frozenset({*plan.untouchable, *seized}),
         unread=unread,
-        by_eye=(frozenset(live.by_eye) | (frozenset(live.unread) & seen)) - looked,
+        by_eye=(frozenset(plan.by_eye) | (frozenset(plan.unread) - unread)) - dialled,
     )
-
-
-def moves_of(live: LivePass) -> list[PlanMove]:
-    return list(live.plan.moves.select_related("done_by").order_by("place"))
 
 
 def looks_of(live: LivePass) -> list[LiveLook]:
@@ -112,10 +111,11 @@ def kept_follow(set_id: UUID, ground: tuple[object, ...], done: tuple[tuple[str,
 def ground_of(live: LivePass) -> tuple[object, ...]:
     """What a live pass rests on, and what changes it: readings of the set, turns of its other plans, breaks."""
     others = PlanMove.objects.filter(plan__reading_set=live.reading_set, plan__live__isnull=True)
-    told = others.aggregate(last=Max("done_at"))
-    read = Reading.objects.filter(reading_set=live.reading_set).aggregate(last=Max("created_at"))
+    told = others.aggregate(last=Max("done_at"), marked=Count("done_at"), turns=Sum("done_turns"))
+    read = Reading.objects.filter(reading_set=live.reading_set).aggregate(last=Max("created_at"), count=Count("id"))
+    traced = DialTrace.objects.filter(reading_set=live.reading_set).aggregate(count=Count("id"), back=Count("withdrawal"))
     job = live.reading_set.job
-    return (told["last"], read["last"], job.wheel.version, condition.marks_count(job))
+    return (*told.values(), *read.values(), *traced.values(), job.wheel.version, condition.marks_count(job))
 
 
 def stale(live: LivePass) -> str:
@@ -136,14 +136,14 @@ def zeros_of(live: LivePass) -> dict[tuple[str, int], float]:
 
 def followed_of(live: LivePass) -> Followed:
     """The wheel as it stands now."""
-    moves, looks = moves_of(live), looks_of(live)
+    moves, looks = moves_of(live.plan), looks_of(live)
     return kept_follow(live.reading_set_id, ground_of(live), entries_of(live, moves, looks))
 
 
 def totals(live: LivePass) -> dict[str, float]:
     """How far each nipple was turned in this pass [turns]."""
     made: dict[str, float] = {}
-    for move in moves_of(live):
+    for move in moves_of(live.plan):
         if move.done_turns:
             made[move.spoke] = made.get(move.spoke, 0.0) + move.done_turns
     return made

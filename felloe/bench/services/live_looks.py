@@ -20,9 +20,6 @@ from felloe.core.said import say
 from felloe.core.terms import term
 from felloe.instruments.services.instruments import find_instrument
 
-#: Nothing seen is told of so many places round the rim.
-EYE_PLACES = 18
-
 
 def hear(user: User, plan_id: UUID, instrument_id: UUID, kind: str, press: str) -> turns.TurnHeard:
     """What was heard so far of the turn after the last nipple. A stand-in is told what was turned."""
@@ -49,8 +46,7 @@ def tell(user: User, plan_id: UUID, values: dict[str, Any]) -> LivePass:
     points: list[list[float]]
     said: str
     if values.get("clear"):
-        angles = [360.0 * k / EYE_PLACES for k in range(EYE_PLACES)]
-        points = [[r.angle_deg, r.deviation_mm, r.sd_mm] for r in nothing_seen(angles)]
+        points = [[r.angle_deg, r.deviation_mm, r.sd_mm] for r in nothing_seen()]
         said = say("nothing seen against the pointer, by eye")
     else:
         points, said = told_lump(wheel, values)

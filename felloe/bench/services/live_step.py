@@ -7,7 +7,8 @@ from typing import Any
 
 from felloe.bench import answers
 from felloe.bench.models import LivePass
-from felloe.bench.services.live_follow import followed_of, looks_of, moves_of, options_of, stale
+from felloe.bench.services.live_follow import followed_of, looks_of, options_of, stale
+from felloe.bench.services.plans import moves_of
 from felloe.bench.services.states import state_values
 from felloe.core.mechanics.follow import Followed
 from felloe.core.mechanics.readings import Readings
@@ -26,7 +27,7 @@ def step_of(live: LivePass) -> answers.LiveStep:
     followed, options = followed_of(live), options_of(live)
     state, tier = followed.state, TIERS[live.plan.tier]
     index_of = state.wheel.index_of
-    moves, looks = moves_of(live), looks_of(live)
+    moves, looks = moves_of(live.plan), looks_of(live)
     old = "" if live.ended_at else stale(live)
     steps = [] if live.ended_at or old else [(name, float(turns)) for name, turns in live.left["steps"] if name in index_of]
     last = moves[-1] if moves else None

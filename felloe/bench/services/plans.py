@@ -106,6 +106,8 @@ def kept_plan(
         untouchable=sorted(asked.untouchable),
         reason=reason,
         caution=made.caution,
+        unread=sorted(asked.unread),
+        by_eye=sorted(asked.by_eye),
         eased_first=made.eased_first,
         chance=None if asked.by_eye else round(made.expected.chance, 3),
         chance_before=None if asked.by_eye else round(made.before.chance, 3),
@@ -139,6 +141,7 @@ def trade_off_of(user: User, set_id: UUID, options: dict[str, Any]) -> answers.T
     return answers.TradeOff(
         tier=asked.tier,
         by_eye=sorted(asked.by_eye),
+        unread=sorted(asked.unread),
         asked_chance=asked.chance,
         target_n=state.wheel.rim.tension_target_n,
         choices=[

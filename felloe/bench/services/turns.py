@@ -9,7 +9,7 @@ from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.bench.models import DialTrace
 from felloe.bench.services import readings, traces
-from felloe.core.measuring.stream import Sample, one_turn
+from felloe.core.measuring.stream import Sample, gone_deg, one_turn
 from felloe.core.said import say
 from felloe.instruments.services.instruments import find_instrument
 from felloe.instruments.services.listening import listen
@@ -18,9 +18,10 @@ from felloe.instruments.services.live import checked_address
 
 @dataclass(frozen=True)
 class TurnHeard:
-    """What was heard of a turn: so many places, and the turn itself once it is whole."""
+    """What was heard of a turn: so many places, how far the wheel has gone, and the turn itself once it is whole."""
 
     places: int
+    gone_deg: float
     turn: list[Sample] | None
 
 
@@ -51,7 +52,7 @@ def turn_so_far(
             409,
         )
     samples = [s for s in heard.samples if s.kind == kind and s.angle_deg is not None]
-    return TurnHeard(len(samples), one_turn(samples))
+    return TurnHeard(len(samples), round(gone_deg(samples), 1), one_turn(samples))
 
 
 def keep_turn(user: User, set_id: UUID, instrument_id: UUID, kind: str, turn: list[Sample]) -> DialTrace:

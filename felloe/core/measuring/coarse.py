@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
 from felloe.core.components import Wheel
 from felloe.core.errors import BadReading
 from felloe.core.mechanics.readings import RunoutReading, TensionReading
@@ -15,6 +13,8 @@ from felloe.core.tension.statics import side_targets_n
 FEEL: dict[str, tuple[float, float]] = {"slack": (0.1, 0.15), "loose": (0.55, 0.25), "right": (1.0, 0.25), "tight": (1.4, 0.3)}
 #: A height told by eye against a pointer [mm].
 EYE_SD_MM = 0.15
+#: Of a rim along which nothing was seen an eye has looked at so many places.
+EYE_PLACES = 18
 
 
 def felt_tension(wheel: Wheel, spoke: str, word: str) -> TensionReading:
@@ -54,6 +54,6 @@ def lump_readings(wheel: Wheel, first: str, last: str, height_mm: float, toward:
     ]
 
 
-def nothing_seen(angles_deg: Sequence[float], group: int = 0) -> list[RunoutReading]:
-    """The rim runs along the pointer's line at all these angles, as far as an eye can tell."""
-    return [RunoutReading(angle, 0.0, EYE_SD_MM, group) for angle in angles_deg]
+def nothing_seen(group: int = 0) -> list[RunoutReading]:
+    """The rim runs along the pointer's line all round, as far as an eye can tell."""
+    return [RunoutReading(360.0 * k / EYE_PLACES, 0.0, EYE_SD_MM, group) for k in range(EYE_PLACES)]

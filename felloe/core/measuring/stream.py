@@ -6,6 +6,7 @@ JSON: {"kind": "tension", "value": 26.5, "unit": "meter", "spoke": "R3"} or {"ki
 
 from __future__ import annotations
 
+import itertools
 import json
 import math
 from collections.abc import Sequence
@@ -70,6 +71,13 @@ def steady(values: Sequence[float], kind: str) -> bool:
     """True when the last few values of an instrument agree."""
     last = list(values)[-STEADY_COUNT:]
     return len(last) == STEADY_COUNT and max(last) - min(last) <= STEADY_STEPS[kind] + 1e-9
+
+
+def gone_deg(samples: Sequence[Sample]) -> float:
+    """How far the wheel has gone since the first of the samples that have an angle [deg], at most once round."""
+    angles = [s.angle_deg for s in samples if s.angle_deg is not None]
+    steps = [(now - before + 180) % 360 - 180 for before, now in itertools.pairwise(angles)]
+    return min(abs(sum(steps)), 360.0)
 
 
 def one_turn(samples: Sequence[Sample]) -> list[Sample] | None:

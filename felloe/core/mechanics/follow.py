@@ -36,12 +36,10 @@ ANEW_LOG = 0.06
 @dataclass(frozen=True, eq=False)
 class Followed:
     """A wheel in the stand: its `state` now, by what logarithms (3,) its rim's stiffnesses were found to differ from those that
-    the state's influence rests on, and how far the last reading lay from what was expected (root mean square over its standard
-    deviations; noise as large as stated gives 1). `unlikeness`: minus twice the logarithm of the last reading's likelihood."""
+    the state's influence rests on, and minus twice the logarithm of the last reading's likelihood, but for a constant."""
 
     state: WheelState
     logs: Array
-    surprise: float = 0.0
     unlikeness: float = 0.0
 
     @classmethod
@@ -54,11 +52,6 @@ class Followed:
             block_diag(state.maps[2], covariance),
         )
         return cls(wider, np.zeros(STIFFNESSES))
-
-    @property
-    def log_sd(self) -> Array:
-        """How well the three stiffnesses are known, as standard deviations of their logarithms (3,)."""
-        return np.asarray(np.sqrt(np.diag(self.state.maps[2])[-STIFFNESSES:]))
 
     def turned(self, place: int, turns: float) -> Followed:
         """After the nipple at `place` was turned by `turns`, or about so."""
@@ -121,15 +114,13 @@ class Followed:
         correction = across.T @ solved[:, 0]
         smaller = np.asarray(covariance - across.T @ solved[:, 1:])
         unlikeness = float(off @ solved[:, 0]) + 2 * float(np.log(np.diag(factor[0])).sum())
-        free = max(len(values) - len(groups), 1)
-        surprise = float(np.sqrt(max(off @ solved[:, 0], 0.0) / free))
         told = state.with_maps(state.node_map, state.maps[0], (smaller + smaller.T) / 2)
         told = told.moved(state.node_map @ correction, state.maps[0] @ correction)
         logs = self.logs + correction[-STIFFNESSES:]
         told = _doubting(told, 0 * logs)
         if np.abs(logs).max() > ANEW_LOG:
-            return Followed(_stiffened(told, logs), np.zeros(STIFFNESSES), surprise, unlikeness)
-        return Followed(told, logs, surprise, unlikeness)
+            return Followed(_stiffened(told, logs), np.zeros(STIFFNESSES), unlikeness)
+        return Followed(told, logs, unlikeness)
 
 
 def _doubting(state: WheelState, logs: Array) -> WheelState:

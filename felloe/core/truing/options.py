@@ -16,6 +16,7 @@ from felloe.core.naming import Side
 from felloe.core.said import joined, say
 from felloe.core.tension.statics import side_targets_n, tight_side
 from felloe.core.truing.objective import MODES
+from felloe.core.truing.sign_off import not_measured
 from felloe.core.truing.tiers import SOUND, Tier
 
 #: What a tier speaks of.
@@ -49,7 +50,8 @@ class PlanOptions:
     `nipples`: touch at most so many; None takes the fewest that are enough. `untouchable`: names of seized or broken
     spokes' nipples.
     `target_share`: how much of the target tension this pass goes for; less than 1 for a wheel under construction.
-    `unread`: figures (of FIGURES) that nothing was read of: they are not to be spoilt, and the plan claims nothing of them.
+    `unread`: figures (of FIGURES) of which nothing or too little was read: they are not to be spoilt, and the plan claims
+    nothing of them.
     `by_eye`: figures that were only told by eye: they are taken as they were told, and no chance is stated.
     """
 
@@ -127,9 +129,11 @@ def pass_limit_turns(state: WheelState, options: PlanOptions) -> float:
 
 
 def unread_figures(readings: Iterable[Readings]) -> frozenset[str]:
-    """The figures of FIGURES that none of these readings is of."""
+    """The figures of FIGURES that none of these readings is of, and tension where too few spokes of a side were read."""
     read = list(readings)
-    return frozenset(figure for figure in FIGURES if not any(getattr(one, figure) for one in read))
+    none = {figure for figure in FIGURES if not any(getattr(one, figure) for one in read)}
+    tensions = Readings(tension=[reading for one in read for reading in one.tension])
+    return frozenset(none | {"tension"} & set(not_measured(tensions)))
 
 
 def suggested_step_turns(state: WheelState, tier: Tier) -> float:

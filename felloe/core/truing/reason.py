@@ -97,9 +97,9 @@ def _lap(search: Shortest, found: Found, alike_turns: Array) -> Said:
 
 
 def not_claimed(unread: frozenset[str]) -> str:
-    """What a plan claims nothing of, since nothing was read of it."""
+    """What a plan claims nothing of, since nothing or too little was read of it."""
     names = joined(", ", [term(figure) for figure in FIGURES if figure in unread])
-    return say("Nothing was read of {figures}: nothing is claimed of it, and little is turned.", figures=names)
+    return say("Too little was read of {figures}: nothing is claimed of it, and little is turned.", figures=names)
 
 
 def caution(search: Shortest, found: Found | None, walked: Array) -> str:

@@ -3828,6 +3828,7 @@ export interface components {
             readonly mean_after_n: number | null;
             /** Format: double */
             readonly minutes: number | null;
+            unread: string[];
             learnt: components["schemas"]["LearntRim"] | null;
             /** Format: double */
             readonly worst_tension_n: number;
@@ -4980,6 +4981,7 @@ export interface components {
         TradeOff: {
             tier: components["schemas"]["Tier"];
             by_eye: string[];
+            unread: string[];
             /** Format: double */
             asked_chance: number;
             /** Format: double */
@@ -4989,6 +4991,8 @@ export interface components {
         /** @description The turn is not whole yet: ask again under the same key. */
         TurnHeard: {
             places: number;
+            /** Format: double */
+            gone_deg: number;
         };
         TurnRequestRequest: {
             /** Format: uuid */

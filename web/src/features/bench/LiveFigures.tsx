@@ -1,6 +1,7 @@
 import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
+import { claimed } from "./claims";
 import type { Schemas } from "@/api/client";
 
 /** The figures of the tier as they are now, and as they are likely to be after all that is left. */
@@ -60,7 +61,7 @@ export function LiveFigures({ step }: { step: Schemas["LiveStep"] }) {
           : step.next && chance_after !== null
             ? say`Chance to be inside: ${percent(chance)} now, ${percent(chance_after)} after what is left.`
             : say`Chance to be inside: ${percent(chance)}.`}{" "}
-        {unread.length > 0 && by_eye.length === 0 && say`Of what was read: nothing is claimed of the rest.`}
+        {unread.length > 0 && by_eye.length === 0 && say`It is about ${claimed(step)} alone.`}
       </p>
       {step.last_look && (
         <p className="text-sm text-muted">

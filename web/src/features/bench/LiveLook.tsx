@@ -97,7 +97,7 @@ export function LiveLook(props: LiveLookProps) {
 
 /** Listens until the wheel has gone once round past each of the dial's kinds, one after the other. */
 function Listening({ step, dial, onStep }: LiveLookProps & { dial: Dial }) {
-  const [places, setPlaces] = useState(0);
+  const [gone, setGone] = useState(0);
   const [past, setPast] = useState<DialKind>(dial.kinds[0] ?? "lateral");
   const here = useRef(true);
   const turn = useWrite({
@@ -112,13 +112,13 @@ function Listening({ step, dial, onStep }: LiveLookProps & { dial: Dial }) {
             }),
           ),
         (heard) => "version" in heard,
-        (heard) => setPlaces(heard.places),
+        (heard) => setGone(heard.gone_deg),
         () => here.current,
       ),
     onSaved: (found, { kind }) => {
       const following = dial.kinds[dial.kinds.indexOf(kind) + 1];
       if (!following || !here.current) return onStep(found);
-      setPlaces(0);
+      setGone(0);
       setPast(following);
       turn.go({ version: found.version, kind: following });
     },
@@ -137,11 +137,11 @@ function Listening({ step, dial, onStep }: LiveLookProps & { dial: Dial }) {
         <span aria-hidden="true" className="h-3 w-48 border border-ink">
           <span
             className="block h-full bg-signal"
-            style={{ width: `${Math.min(100, (places / 360) * 100)}%` }}
+            style={{ width: `${Math.min(100, (gone / 360) * 100)}%` }}
           />
         </span>
         <Trans>
-          {word(past)}, {places} places heard
+          {word(past)}, {Math.round(gone)}° heard
         </Trans>
       </p>
       <WriteState of={turn} />

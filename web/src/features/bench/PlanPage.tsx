@@ -14,6 +14,7 @@ import { Notice } from "@/ui/Notice";
 import { NotYet } from "@/ui/NotYet";
 import { WheelDrawing } from "@/wheelmap/WheelDrawing";
 import { JobHead } from "@/app/JobHead";
+import { claimed } from "./claims";
 import { MoveCard } from "./MoveCard";
 import { NextSet } from "./NextSet";
 import { PrintedTurns } from "./PrintedTurns";
@@ -111,10 +112,17 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
         <p className="px-4 pt-1 text-sm">
           {plan.chance !== null && (
             <strong>
-              <Trans>
-                {Math.round(plan.chance * 100)} % to be inside {word(plan.tier)} after it, about{" "}
-                {Math.round(plan.minutes ?? 0)} min.
-              </Trans>{" "}
+              {plan.unread.length > 0 ? (
+                <Trans>
+                  {Math.round(plan.chance * 100)} % to be inside {word(plan.tier)} after it in {claimed(plan)}{" "}
+                  alone, about {Math.round(plan.minutes ?? 0)} min.
+                </Trans>
+              ) : (
+                <Trans>
+                  {Math.round(plan.chance * 100)} % to be inside {word(plan.tier)} after it, about{" "}
+                  {Math.round(plan.minutes ?? 0)} min.
+                </Trans>
+              )}{" "}
             </strong>
           )}
           <Trans>

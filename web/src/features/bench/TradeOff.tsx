@@ -4,6 +4,7 @@ import { Trans } from "@lingui/react/macro";
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "@/api/client";
 import { keys } from "@/api/keys";
+import { claimed } from "./claims";
 import { Choice } from "@/ui/Choice";
 import { type ForceUnit, shownForce } from "@/ui/forces";
 import { IfFailed } from "@/ui/NotYet";
@@ -86,6 +87,11 @@ export function TradeOff({ found, unit, chosen, onChoose }: TradeOffProps) {
           ...(c.proposed ? { hint: say`proposed` } : {}),
         }))}
       />
+      {data.unread.length > 0 && (
+        <p>
+          <Trans>Too little was read of the rest: chances are about {claimed(data)} alone.</Trans>
+        </p>
+      )}
       <p role="status">
         <strong>{Math.round(at.chance * 100)} %</strong>{" "}
         <Trans>
