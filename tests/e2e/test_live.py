@@ -101,6 +101,13 @@ class ByHand(LiveCase):
         look = page.get_by_role("group", name=LOOK)
         expect(look).to_be_focused()
         self.assertAccessible(page, "the look at the rim")
+        # One under the other: what to do stands over its keys, on one line.
+        asked = look.get_by_text("Look at the rim", exact=True).bounding_box()
+        key = look.get_by_role("button", name="Nothing rubs").bounding_box()
+        assert asked is not None
+        assert key is not None
+        self.assertLessEqual(asked["y"] + asked["height"], key["y"])
+        self.assertLess(asked["height"], 60)
         look.get_by_role("button", name="It rubs …").click()
         page.get_by_label("From spoke").fill("R5")
         page.get_by_label("To spoke").fill("R7")

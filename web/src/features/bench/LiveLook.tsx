@@ -45,7 +45,7 @@ export function LiveLook(props: LiveLookProps) {
         else return;
         event.preventDefault();
       }}
-      className="flex min-h-[248px] self-start rounded-md border border-line bg-plate px-6 py-2"
+      className="flex min-h-[248px] flex-col gap-2 self-start rounded-md border border-line bg-plate px-6 py-2"
     >
       {last && (
         <p className="text-xl">
