@@ -24,13 +24,29 @@ class Shop(models.Model):
     )
     reopen_days = models.PositiveSmallIntegerField(default=30, help_text="Days within which an ended job is taken up again")
     prices_version = models.PositiveIntegerField(default=1)
+    time_zone = models.CharField(max_length=40, default="UTC", help_text="IANA name; every time is shown and entered in it")
+    address = models.CharField(max_length=200, blank=True)
+    phone = models.CharField(max_length=40, blank=True)
+    email = models.EmailField(blank=True)
+    promise_line_percent = models.PositiveSmallIntegerField(
+        default=80, help_text="Chance below which a promise is not given, and counts as in danger"
+    )
+    interrupted_percent = models.PositiveSmallIntegerField(
+        default=15, help_text="Share of a shift at the bench that goes to other things"
+    )
+    version = models.PositiveIntegerField(default=1, help_text="Of the settings and hours")
 
     class Meta:
         constraints = [
             models.CheckConstraint(
                 condition=models.Q(unfetched_days__gte=14, unfetched_days__lte=1000, reopen_days__lte=365),
                 name="shop_rules_in_range",
-            )
+            ),
+            models.CheckConstraint(
+                condition=models.Q(promise_line_percent__gte=50, promise_line_percent__lte=99, interrupted_percent__lte=70),
+                name="shop_promises_in_range",
+            ),
+            models.CheckConstraint(condition=~models.Q(time_zone=""), name="shop_has_time_zone"),
         ]
 
     def __str__(self) -> str:
@@ -50,6 +66,9 @@ class User(AbstractUser):
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="staff")
     role = models.CharField(max_length=10, choices=Role, default=Role.MECHANIC)
     force_unit = models.CharField(max_length=3, choices=ForceUnit, default=ForceUnit.NEWTON)
+    skills = models.JSONField(default=list, blank=True, help_text="Keys of core.promise.skills")
+    pin = models.CharField(max_length=128, blank=True, help_text="Hash of the digits for a quick change of person")
+    version = models.PositiveIntegerField(default=1)
 
     class Meta:
         constraints = [
@@ -60,3 +79,13 @@ class User(AbstractUser):
     @property
     def display_name(self) -> str:
         return self.get_full_name() or self.username
+
+
+class PinTry(models.Model):
+    """A wrong try of somebody's digits: counted, so that nobody tries them all."""
+
+    person = models.ForeignKey(User, on_delete=models.CASCADE, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["person", "at"])]

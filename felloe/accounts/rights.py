@@ -41,6 +41,8 @@ _BY_ROLES: dict[frozenset[str], str] = {
         measure_bed measure_erd_by_rods measure_erd_inside measure_flange measure_locknut thread_in_nipple
         diagnosis likely_causes condition repair_options refit road_advice prices comparison requirements record_out
         ways_to_end shop_rules unsafe_jobs
+        find places offers job_offers promise_look job_work hours work_times shop session_pin pin_set customer
+        customer_told
         meters instruments instrument instrument_live
         reading_sets reading_set_get reading_history reading_advice readings_csv_out
         state_get dish_options job_plans plan_get plan_modes verdict pass_before laps_ahead what_if trade_off left_alone
@@ -56,6 +58,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         live_end
         spokes_choose old_spoke_log kit_lay_out lacing_inside lacing_place lacing_despite lacing_look strip_facts strip_step
         small_parts_count replace_step refit_answer
+        take_up put_down
     """,
     # What somebody answers for with a name.
     SKILLED: """
@@ -64,16 +67,23 @@ _BY_ROLES: dict[frozenset[str], str] = {
     """,
     # What is agreed with customers and suppliers.
     COUNTER: """
-        job_open job_change customers_add bikes_add sign decide recheck_set hand_back
+        job_open job_change promise_give absence_add absence_end
+        customers_add customer_change customer_merge bikes_add sign decide recheck_set hand_back
         job_end job_reopen
         part_add part_change order_send order_receive order_cancel stock_import
     """,
-    OWNER: "prices_set shop_rules_set stock_machine hand_back_unsafe",
+    OWNER: """
+        prices_set shop_rules_set stock_machine hand_back_unsafe
+        shop_set hours_set shifts_set place_add place_change staff_all staff_add staff_change
+    """,
 }
 
 RIGHTS: Mapping[str, frozenset[str]] = MappingProxyType(
     {operation: roles for roles, said in _BY_ROLES.items() for operation in said.split()}
 )
+
+#: What nobody does who only typed the digits of a shared tablet: it takes the full sign-in.
+FULL = frozenset({"shop_set", "hours_set", "shifts_set", "staff_add", "staff_change", "prices_set", "pin_set"})
 
 #: Rights within an operation that not everybody has who may carry it out.
 WITHIN = frozenset({"hand_back_unsafe"})

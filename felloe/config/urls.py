@@ -9,6 +9,7 @@ api: list[URLPattern | URLResolver] = [
     path("", include("felloe.accounts.api.urls")),
     path("", include("felloe.customers.api.urls")),
     path("", include("felloe.wheels.api.urls")),
+    path("", include("felloe.calendar.api.urls")),
     path("", include("felloe.queue.api.urls")),
     path("", include("felloe.condition.api.urls")),
     path("", include("felloe.instruments.api.urls")),
@@ -16,6 +17,7 @@ api: list[URLPattern | URLResolver] = [
     path("", include("felloe.bench.api.urls")),
     path("", include("felloe.building.api.urls")),
     path("", include("felloe.repair.api.urls")),
+    path("", include("felloe.promises.api.urls")),
     path("", include("felloe.records.api.urls")),
     path("schema", SpectacularAPIView.as_view(), name="schema"),
 ]

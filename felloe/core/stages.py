@@ -77,10 +77,3 @@ def check_move(current: str, to_stage: str, reason: str, undone: Collection[str]
         what = say("Skipping stages") if step > 1 else say("Going back")
         raise StageRefused(say("{what} needs a reason: say why in a few words", what=what), "reason")
     check_reason(reason, "reason")
-
-
-def minutes_left(current: str) -> int:
-    """Usual bench minutes from the start of `current` to the end of the job."""
-    if current == DONE:
-        return 0
-    return sum(stage.usual_minutes for stage in STAGES[stage_index(current) :])

@@ -10,14 +10,33 @@ from felloe.core.said import say
 
 
 class Customer(EditableRow):
+    """Who brings wheels. One who was entered twice keeps both rows: the second points to the first, and owns nothing more."""
+
+    class Prefers(models.TextChoices):
+        PHONE = "phone", say("By phone")
+        TEXT = "text", say("By text message")
+        EMAIL = "email", say("By e-mail")
+
     name = models.CharField(max_length=120)
     phone = models.CharField(max_length=40, blank=True)
     email = models.EmailField(blank=True)
+    prefers = models.CharField(max_length=8, choices=Prefers, default=Prefers.PHONE, help_text="How to be told")
+    language = models.CharField(max_length=10, default="en", help_text="BCP 47, of what is written to them")
+    merged_into = models.ForeignKey(
+        "self", on_delete=models.PROTECT, null=True, related_name="merged", help_text="The same customer under another entry"
+    )
     note = models.CharField(max_length=500, blank=True)
 
     class Meta:
         indexes = [models.Index(fields=["shop", "name"])]
-        constraints = [models.CheckConstraint(condition=~models.Q(name=""), name="customer_has_name")]
+        constraints = [
+            models.CheckConstraint(condition=~models.Q(name=""), name="customer_has_name"),
+            models.CheckConstraint(condition=models.Q(prefers__in=["phone", "text", "email"]), name="customer_prefers_known"),
+            models.CheckConstraint(
+                condition=models.Q(merged_into__isnull=True) | ~models.Q(merged_into=models.F("id")),
+                name="customer_not_into_self",
+            ),
+        ]
 
 
 class Bike(EditableRow):
@@ -37,6 +56,7 @@ class Bike(EditableRow):
 
     customer = models.ForeignKey(Customer, on_delete=models.PROTECT, related_name="bikes")
     label = models.CharField(max_length=120)
+    asset_number = models.CharField(max_length=40, blank=True, help_text="The owner's own number of it, in a fleet")
     brake = models.CharField(max_length=5, choices=Brake)
     use = models.CharField(max_length=10, choices=Use, default=Use.EVERYDAY)
     dropout = models.CharField(max_length=10, blank=True, choices=DROPOUTS)

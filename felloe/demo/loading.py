@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import datetime, time, timedelta
 from uuid import UUID
 
 import numpy as np
@@ -10,8 +10,11 @@ from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import Shop, User
+from felloe.accounts.services import settings
+from felloe.accounts.services import staff as people
 from felloe.bench.models import Plan, PlanMove, ReadingSet
 from felloe.bench.services import plans, readings, states
+from felloe.calendar import services as calendar
 from felloe.cli.instrument import stand_in
 from felloe.condition import services as condition
 from felloe.condition.services import diagnosis
@@ -27,13 +30,31 @@ from felloe.demo.building import Built
 from felloe.demo.clock import Clock, demo_clock
 from felloe.demo.live import DIALS, work_live
 from felloe.demo.meters import BENCH_METER, CALIBRATION, CHARTS, HAND_METER, OTHERS, STAND
-from felloe.demo.people import BIKE_DETAILS, CUSTOMERS, PASSWORD, PRICES, SHOP, STAFF
+from felloe.demo.people import (
+    BIKE_DETAILS,
+    CUSTOMERS,
+    HOOKS,
+    PASSWORD,
+    PINS,
+    PRICES,
+    REACHED,
+    SHIFTS,
+    SHOP,
+    SKILLS,
+    STAFF,
+    STANDS,
+    TIME_ZONE,
+    WEEK,
+)
 from felloe.demo.pictures import dented_rim, pen_strokes
 from felloe.demo.scenario import JOBS, DemoJob
 from felloe.demo.stock import load_stock
 from felloe.instruments.services import instruments
+from felloe.promises import services as promises
 from felloe.queue import services as queue
-from felloe.queue.services import counter, photos
+from felloe.queue.models import Place
+from felloe.queue.services import counter, photos, places
+from felloe.queue.services.pace import relearn
 from felloe.records import services as records
 from felloe.records.services import ending
 from felloe.repair.services import decisions, prices, refit
@@ -62,18 +83,60 @@ def load(now: datetime | None = None) -> int:
             meter_ids[name] = instruments.add_instrument(staff["odile"], values).pk
     bikes = {}
     for name, (phone, owned) in CUSTOMERS.items():
-        customer = customers.add_customer(desk, {"name": name, "phone": phone})
+        customer = customers.add_customer(desk, {"name": name, "phone": phone, **_reached(name)})
         for label, brake, use in owned:
             details: dict[str, object] = BIKE_DETAILS.get(label, {})
             known: dict[str, object] = {"label": label, "brake": brake, "use": use}
             bikes[label] = customers.add_bike(desk, customer.pk, known | details).pk
     prices.set_prices(staff["odile"], 1, "EUR", PRICES)
+    hooks = _furnish(staff, now)
     _check_instruments(staff, now, meter_ids)
     bins = load_stock(staff, now)
     for job in JOBS:
         with demo_clock(now + timedelta(hours=job.opened_h)) as clock:
             _Worked(job, now, clock, staff, bikes[job.bike], str(meter_ids[BENCH_METER]), bins).play()
+    _hang(staff, hooks)
+    relearn(shop.pk, now)
     return len(JOBS)
+
+
+def _reached(name: str) -> dict[str, str]:
+    prefers, language = REACHED.get(name, ("phone", "en"))
+    email = f"{name.split()[0].lower()}@tern-quay.example" if prefers == "email" else ""
+    return {"prefers": prefers, "language": language, "email": email}
+
+
+def _furnish(staff: dict[str, User], now: datetime) -> list[Place]:
+    """Hours, shifts, skills, digits, stands and hooks."""
+    odile = staff["odile"]
+    settings.set_shop(odile, 1, {"address": "4 Tern Quay", "phone": "0700 900 100", "email": "bench@tern-quay.example"})
+    fair = now.date() + timedelta(days=12)
+    hours = {"time_zone": TIME_ZONE, "week": _week(WEEK), "closed_days": [{"day": fair, "name": "Boat fair"}]}
+    calendar.set_hours(odile, 2, hours)
+    odile.refresh_from_db()
+    for username, skills in SKILLS.items():
+        people.change_person(odile, staff[username].pk, 1, {"skills": skills})
+        staff[username].refresh_from_db()
+    for username, week in SHIFTS.items():
+        calendar.set_shifts(odile, staff[username].pk, 2, _week(week))
+    for username, pin in PINS.items():
+        staff[username].refresh_from_db()
+        people.set_pin(staff[username], pin)
+    for name in STANDS:
+        places.add_place(odile, "stand", name)
+    return [places.add_place(odile, "hook", name) for name in HOOKS]
+
+
+def _week(spans: tuple[tuple[int, str, str], ...]) -> list[dict[str, object]]:
+    return [{"weekday": d, "starts": time.fromisoformat(a), "ends": time.fromisoformat(b)} for d, a, b in spans]
+
+
+def _hang(staff: dict[str, User], hooks: list[Place]) -> None:
+    """Every wheel in the shop on a hook; a customer's lot on one."""
+    of: dict[object, Place] = {}
+    for job in queue.open_jobs(staff["odile"].shop_id):
+        hook = of.setdefault(job.wheel.bike.customer_id, hooks[len(of) % len(hooks)])
+        queue.change_job(staff["pip"], job.pk, job.version, {"hook": hook.pk})
 
 
 def _check_instruments(staff: dict[str, User], now: datetime, meter_ids: dict[str, UUID]) -> None:
@@ -136,12 +199,14 @@ class _Worked:
                 "complaint": demo.complaint,
                 "complaint_tags": list(demo.tags),
                 "tier": demo.tier,
-                "promised_at": self._round_up(demo.promised_h),
                 "assigned_to": self.staff[demo.person].pk if demo.person else None,
                 "load_kg": demo.load_kg,
                 "with_bike": demo.with_bike,
             },
         )
+        if demo.promised_h is not None:
+            at = self._in_the_open(demo.promised_h)
+            self.job = queue.promise(self.staff["pip"], self.job.pk, self.job.version, at, None, self.clock.now())
         self._at_the_counter()
         self._diagnose()
         self._note_condition()
@@ -221,13 +286,15 @@ class _Worked:
         values = {"outcome": said.outcome, "chosen": list(said.chosen), "by_whom": self.demo.customer, "how": said.how}
         decisions.decide(self.staff["pip"], self.job.pk, {**values, "warning": said.warning})
 
-    def _round_up(self, hours: float | None) -> datetime | None:
-        if hours is None:
-            return None
-        when = self.now + timedelta(hours=hours)
-        when = when.replace(minute=0 if when.minute < 30 else 30, second=0, microsecond=0)
-        # Promises beyond today are for opening hours, 9 to 18; those of today stay where the story needs them.
-        return when.replace(hour=min(max(when.hour, 9), 18)) if hours > 20 else when
+    def _in_the_open(self, hours: float) -> datetime:
+        """The first hour from then on at which the shop is open: nobody promises a wheel for closed doors."""
+        opening = calendar.shop_calendar(self.who.shop, self.clock.time)
+        at, first = self.now + timedelta(hours=hours), self.clock.time + timedelta(hours=1)
+        if hours < 0:
+            past = [slot for slot in opening.slots(first, 7) if slot <= at]
+            if past:
+                return past[-1]
+        return next(opening.slots(max(at, first)))
 
     def _damaged(self) -> VirtualWheel:
         if self.stand is not None:
@@ -295,7 +362,9 @@ class _Worked:
         while STAGE_KEYS.index(job.stage) < STAGE_KEYS.index(stage):
             to_stage = STAGE_KEYS[STAGE_KEYS.index(job.stage) + 1]
             self.clock.tick(minutes=6)
+            before = job.stage
             job = queue.move_job(self.who, job.pk, job.version, to_stage, "")
+            promises.stage_left(self.who, job, before)
 
     def _finish(self) -> None:
         demo = self.demo
@@ -304,7 +373,7 @@ class _Worked:
         for step in refit.refit_of(self.who, self.job.pk).steps[: demo.refit]:
             refit.answer_step(self.who, self.job.pk, step.key, "right", "")
         if demo.stage == DONE and demo.promised_h is not None:
-            self.clock.time = self.now + timedelta(hours=demo.promised_h - 2)
+            self.clock.time = max(self.clock.time, self._in_the_open(demo.promised_h) - timedelta(hours=1))
         job = queue.find_job(self.who, self.job.pk)
         if demo.end:
             ending.end_job(self.who, job.pk, job.version, demo.end, demo.reason)

@@ -41,6 +41,25 @@ CUSTOMERS: dict[str, tuple[str, tuple[tuple[str, str, str], ...]]] = {
     "Ola Brix": ("0700 900 144", (("Gravel bike, sand", "disc", "sport"),)),
 }
 
+#: Where the island keeps its clocks, and its week: weekday (0 Monday), opens, closes.
+TIME_ZONE = "Atlantic/Madeira"
+WEEK = (*((day, "09:00", "18:00") for day in range(5)), (5, "09:00", "13:00"))
+#: Shifts that differ from the opening hours, and what some are good at.
+SHIFTS = {"ines": ((1, "08:00", "16:30"), (2, "08:00", "16:30"), (3, "08:00", "16:30"), (4, "08:00", "16:30"))}
+SKILLS = {"bram": ["truing", "fine", "lacing", "hubs"], "ines": ["truing", "fine", "lacing"], "wyn": ["truing"]}
+#: Digits for a quick change of person at the shared tablet.
+PINS = {"bram": "2604", "ines": "7319", "pip": "5082", "wyn": "6143"}
+STANDS = ("Window", "Middle", "Back wall")
+HOOKS = tuple(f"{row}{place}" for row in "AB" for place in range(1, 9))
+#: How some customers want to be told, and in which language.
+REACHED = {
+    "Corin Ashby": ("text", "en"),
+    "Ola Brix": ("email", "de"),
+    "Hetty Vane": ("phone", "en"),
+    "Gull Lane Velodrome": ("email", "en"),
+    "Wen Loveday": ("email", "pt"),
+}
+
 #: Price list of the demo, in cents.
 PRICES = {
     "labour_hour": 5400,

@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import datetime
-from uuid import UUID
 
 from felloe.core.stages import Stage
 from felloe.core.truing.tiers import Tier
@@ -22,18 +20,15 @@ class Tag:
 
 
 @dataclass(frozen=True)
-class Hanging:
+class Hit:
+    """A job that was found, and the answer to “is my wheel ready?”: its key (ready, not_yet, late, waits, gone) and words."""
+
     job: Job
-    level: str
-    why: str
-
-
-@dataclass(frozen=True)
-class Rail:
-    now: datetime
-    next_job_id: UUID | None
-    hanging: list[Hanging]
-    handed_back: list[Job]
+    phone: str
+    hook: str
+    key: str
+    said: str
+    complaint: str
 
 
 @dataclass(frozen=True)

@@ -17,6 +17,7 @@ class Wheel(EditableRow):
 
     bike = models.ForeignKey("customers.Bike", on_delete=models.PROTECT, related_name="wheels")
     position = models.CharField(max_length=5, choices=Position)
+    asset_number = models.CharField(max_length=40, blank=True, help_text="The owner's own number of it, in a fleet")
     kind = models.CharField(max_length=40, blank=True, help_text="Generic kind it was started from, if any")
     measured = models.BooleanField(default=False, help_text="True once its own dimensions were entered")
     specification = models.JSONField()

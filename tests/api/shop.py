@@ -41,7 +41,13 @@ def job_values(kind: str = REAR, **change: Any) -> dict[str, Any]:
 
 
 def open_job(user: User, kind: str = REAR, **change: Any) -> Job:
-    return queue.open_job(user, job_values(kind, **change))
+    """A job as of the counter; a promise of any time, as if it had been given when it was still to come."""
+    promised_at = change.pop("promised_at", None)
+    job = queue.open_job(user, job_values(kind, **change))
+    if promised_at is not None:
+        Job.objects.filter(pk=job.pk).update(promised_at=promised_at)
+        job.promised_at = promised_at
+    return job
 
 
 def bench_meter(user: User) -> str:

@@ -11,6 +11,7 @@ import os
 import random
 import uuid
 from collections.abc import Iterator
+from datetime import date
 from functools import cache
 from pathlib import Path
 from typing import Any, NamedTuple
@@ -22,6 +23,9 @@ from PIL import Image
 from rest_framework.test import APIClient
 
 from felloe.api.models import WriteKey
+from felloe.calendar import services as calendar
+from felloe.promises.models import ShopPlay
+from felloe.queue.services import places
 from tests.api.shop import BenchCase
 from tests.api.test_stock import SPOKE
 
@@ -39,6 +43,8 @@ OURS = {
     "building",
     "repair",
     "records",
+    "calendar",
+    "promises",
 }
 # What an address asks for besides its ids.
 QUERY = {"/api/v1/reading-sets/{set_id}/history": "?kind=tension&spoke=R1"}
@@ -85,8 +91,8 @@ def operations() -> Iterator[Operation]:
 
 
 def rows() -> dict[str, int]:
-    """How many rows each table holds, but for sessions and write keys: a refusal may be remembered, nothing is half-saved."""
-    models = [m for m in apps.get_models() if m is not WriteKey and m._meta.app_label.split(".")[0] in OURS]
+    """How many rows each table holds, but for sessions, write keys and what looking leaves: nothing is half-saved."""
+    models = [m for m in apps.get_models() if m not in (WriteKey, ShopPlay) and m._meta.app_label.split(".")[0] in OURS]
     with connection.cursor() as cursor:
         cursor.execute(" UNION ALL ".join(f"SELECT '{m._meta.label}', count(*) FROM {m._meta.db_table}" for m in models))
         return dict(cursor.fetchall())
@@ -111,7 +117,11 @@ class MadeCase(BenchCase):
         trace = self.post(f"{made}/lumps", lump).json()
         marks = self.post(f"{job}/marks", {"kind": "dent", "spoke": "R4", "measure_mm": 1.0}).json()
         breaks = self.post(f"{job}/breaks", {"spoke": "R5", "place": "elbow"}).json()
+        absence = calendar.add_absence(self.bram, self.ines.pk, {"first_day": date(2099, 1, 1), "last_day": date(2099, 1, 2)})
         self.ids = {
+            "absence_id": absence.absences[0].id,
+            "place_id": places.add_place(self.bram, "hook", "Nail by the door").pk,
+            "person_id": self.ines.pk,
             "job_id": self.job.pk,
             "wheel_id": self.job.wheel_id,
             "bike_id": self.job.wheel.bike_id,

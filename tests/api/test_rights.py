@@ -15,11 +15,15 @@ from felloe.accounts.rights import RIGHTS, WITHIN, Role, may, rights_of
 from tests.api.shop import person
 from tests.api.test_every_path import OPEN_TO_ALL, MadeCase, description, operations, rows
 
+#: How the owner keeps the shop.
+KEEPING = {
+    "shop_set", "hours_set", "shifts_set", "place_add", "place_change", "staff_all", "staff_add", "staff_change",
+}  # fmt: skip
 SHUT: dict[str, set[str]] = {
     "owner": set(),
-    "mechanic": {"prices_set", "shop_rules_set", "stock_machine"},
+    "mechanic": {"prices_set", "shop_rules_set", "stock_machine", *KEEPING},
     "desk": {
-        "prices_set", "shop_rules_set", "stock_machine",
+        "prices_set", "shop_rules_set", "stock_machine", *KEEPING, "take_up", "put_down",
         "wheel_change", "record_in", "reading_set_open", "reading_save", "reading_withdraw",
         "readings_csv_in", "lump_add", "turn_record", "trace_withdraw", "hear", "plan_make", "move_mark", "spokes_choose",
         "live_begin", "live_turned", "live_take_back", "live_mend", "live_turn", "live_tell", "live_read", "live_end",
@@ -29,7 +33,8 @@ SHUT: dict[str, set[str]] = {
         "instrument_add", "instrument_change", "instrument_check", "stand_check", "calibrate", "derive_table", "chart_in",
     },
     "apprentice": {
-        "prices_set", "shop_rules_set", "stock_machine", "job_end", "job_reopen",
+        "prices_set", "shop_rules_set", "stock_machine", "job_end", "job_reopen", *KEEPING,
+        "promise_give", "absence_add", "absence_end", "customer_change", "customer_merge",
         "conclude", "finding_mended", "mark_end", "break_end", "sign_off", "hand_back",
         "instrument_add", "instrument_change", "instrument_check", "stand_check", "calibrate", "derive_table", "chart_in",
         "job_open", "job_change", "customers_add", "bikes_add", "sign", "decide", "recheck_set",

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import unittest
 from dataclasses import replace
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 
 import numpy as np
 
@@ -18,11 +18,9 @@ from felloe.core.mechanics.influence import influence_of
 from felloe.core.mechanics.prior import free_shape_displacements
 from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading, TensionReading
 from felloe.core.naming import Side
-from felloe.core.promise.order import Hanging, standing_of
 from felloe.core.refit.checklist import BikeFacts, recheck_after, refit_steps
 from felloe.core.refit.road_advice import TROUBLES, road_card
 from felloe.core.runout.frame_gauge import frame_error
-from felloe.core.stages import minutes_left
 from felloe.core.stock.parts import nipple_of
 from felloe.core.tension.evenness import side_evenness
 from felloe.core.truing.headline import headline
@@ -31,40 +29,6 @@ from felloe.core.wheel_kinds import WHEEL_KINDS
 
 NOW = datetime(2026, 11, 25, 12, tzinfo=UTC)
 FRONT = WHEEL_KINDS["rim-brake-front-32"].wheel
-
-
-def standing(minutes: float, stage: str = "true", waiting: str = "") -> tuple[str, str]:
-    found = standing_of(Hanging("a", stage, NOW + timedelta(minutes=minutes), None, waiting), NOW)
-    return found.level, found.why
-
-
-class Promises(unittest.TestCase):
-    def test_late_begins_after_the_moment(self) -> None:
-        self.assertEqual(standing(0)[0], "danger")
-        self.assertEqual(standing(-1)[0], "late")
-
-    def test_danger_ends_where_the_slack_is_enough(self) -> None:
-        """55 minutes of work from *True* on; the slack asked for is worked out from the first fine minute, by bisection."""
-        self.assertEqual(minutes_left("true"), 55)
-        low, high = 55, 55 * 10
-        while high - low > 1:
-            middle = (low + high) // 2
-            low, high = (middle, high) if standing(middle)[0] == "danger" else (low, middle)
-        self.assertEqual(standing(high)[0], "fine")
-        # Twice the work that is left: common practice, no source.
-        self.assertEqual(high, 110)
-
-    def test_waiting_is_danger_within_a_day(self) -> None:
-        self.assertEqual(standing(24 * 60 - 1, waiting="parts")[0], "danger")
-        self.assertEqual(standing(24 * 60, waiting="parts")[0], "fine")
-
-    def test_spans_in_words(self) -> None:
-        for minutes, words in (
-            (89, "89 min"), (90, "1 h"), (119, "1 h"), (120, "2 h"), (36 * 60 - 1, "35 h"),
-            (36 * 60, "2 days"), (3 * 1440, "3 days"),
-        ):  # fmt: skip
-            with self.subTest(minutes):
-                self.assertIn(f"due in {words}", standing(minutes, "hand_back")[1])
 
 
 class Refit(unittest.TestCase):

@@ -9,7 +9,7 @@ import itertools
 import math
 import unittest
 from dataclasses import replace
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 
 import numpy as np
 
@@ -24,7 +24,6 @@ from felloe.core.mechanics.rim_section import box_section, deflection_mm, hang_t
 from felloe.core.naming import Side
 from felloe.core.practice.damage import used_wheel
 from felloe.core.practice.virtual_wheel import VirtualWheel
-from felloe.core.promise.order import Hanging, in_order, next_for, standing_of
 from felloe.core.refit.checklist import BikeFacts, refit_steps
 from felloe.core.refit.road_advice import road_card
 from felloe.core.refit.spare_card import spare_card
@@ -243,35 +242,6 @@ class Framed(unittest.TestCase):
         for stay in (300, 700.1, float("nan")):
             with self.assertRaises(BadReading):
                 frame_error(0.0, 1.0, "steel", "rear", 300, stay)
-
-
-class Promised(unittest.TestCase):
-    def job(self, key: str, hours: float | None, person: str | None = None, waiting: str = "") -> Hanging:
-        when = NOW + timedelta(hours=hours) if hours is not None else None
-        return Hanging(key, "refit", when, person, waiting)
-
-    def test_next(self) -> None:
-        """Own work comes before a free wheel of the same day, not before one of an earlier day, nor before a promise
-        for none."""
-        for jobs, expected in (
-            ([self.job("a", 2), self.job("b", 5, "ines")], "b"), ([self.job("a", 2), self.job("b", 30, "ines")], "a"),
-            ([self.job("a", 2, "bram"), self.job("b", 30)], "b"),
-            ([self.job("a", 2, "ines"), self.job("b", 5, "ines")], "a"),
-            ([self.job("a", 2, "", "parts"), self.job("b", 5)], "b"), ([self.job("a", 2, None, "parts")], None),
-            ([self.job("a", None), self.job("b", None, "ines")], "a"),
-            ([self.job("a", None, "ines"), self.job("b", 400)], "b"), ([], None),
-        ):  # fmt: skip
-            found = next_for(jobs, "ines")
-            self.assertEqual(found.job_id if found else None, expected)
-        self.assertEqual(
-            [j.job_id for j in in_order([self.job("x", None), self.job("a", 9), self.job("b", 3)])], ["b", "a", "x"]
-        )
-
-    def test_spans(self) -> None:
-        for minutes, word in ((89, "89 min"), (90, "1 h"), (36 * 60 - 1, "35 h"), (36 * 60, "2 days"), (5 * 1440, "5 days")):
-            found = standing_of(self.job("a", minutes / 60), NOW)
-            self.assertIn(word, found.why, minutes)
-        self.assertIn("about 15 min", standing_of(self.job("a", 5), NOW).why)
 
 
 class Screws(unittest.TestCase):

@@ -12,6 +12,7 @@ from rest_framework.response import Response
 
 from felloe.accounts import rights
 from felloe.accounts.models import User
+from felloe.accounts.services.staff import BY_PIN
 from felloe.api.problems import Refused
 from felloe.core.said import say
 
@@ -35,6 +36,7 @@ def operation(name: str, **description: Any) -> Callable[[ViewMethod], ViewMetho
             if rights.RIGHTS[name] is not rights.ANYBODY:
                 _same_person(request)
                 rights.require(staff(request).role, name)
+                _fully(request, name)
             return method(view, request, *args, **kwargs)  # type: ignore[no-any-return]
 
         described: ViewMethod = extend_schema(operation_id=name, **description)(asked)
@@ -49,6 +51,15 @@ def _same_person(request: Request) -> None:
     said = request.headers.get("X-Felloe-Person", "")
     if said and said != str(staff(request).pk):
         raise Refused("other_person", say("{name} is signed in on this tablet now.", name=staff(request).display_name), 403)
+
+
+def _fully(request: Request, name: str) -> None:
+    """Four digits are enough at the bench, not for the shop's keys."""
+    session = getattr(request._request, "session", None)
+    if name in rights.FULL and session is not None and session.get(BY_PIN):
+        raise Refused(
+            "full_sign_in", say("This needs the full sign-in with name and password: four digits are not enough."), 403
+        )
 
 
 def staff(request: Request) -> User:

@@ -4,8 +4,8 @@ from typing import Any
 
 from rest_framework import serializers
 
-from felloe.accounts.models import User
-from felloe.accounts.rights import rights_of
+from felloe.accounts.models import Shop, User
+from felloe.accounts.rights import Role, rights_of
 
 
 class PersonSerializer(serializers.ModelSerializer[User]):
@@ -17,14 +17,68 @@ class PersonSerializer(serializers.ModelSerializer[User]):
         read_only_fields = fields
 
 
+class StaffSerializer(serializers.ModelSerializer[User]):
+    """A person as the owner sees him. `has_pin`: there are digits for a quick change at a shared tablet."""
+
+    name = serializers.CharField(source="display_name", read_only=True)
+    has_pin = serializers.SerializerMethodField()
+    skills = serializers.ListField(child=serializers.CharField(), read_only=True)
+
+    class Meta:
+        model = User
+        fields = ["id", "username", "name", "role", "skills", "is_active", "has_pin", "version"]
+        read_only_fields = fields
+
+    def get_has_pin(self, user: User) -> bool:
+        return bool(user.pin)
+
+
+class StaffAddSerializer(serializers.Serializer[Any]):
+    username = serializers.RegexField(r"^[\w.@+-]+$", max_length=60)
+    name = serializers.CharField(max_length=120)
+    role = serializers.ChoiceField(choices=Role.choices)
+    password = serializers.CharField(max_length=200, trim_whitespace=False)
+    skills = serializers.ListField(child=serializers.CharField(max_length=20), required=False, max_length=20)
+
+
+class StaffChangeSerializer(serializers.Serializer[Any]):
+    version = serializers.IntegerField()
+    name = serializers.CharField(max_length=120, required=False)
+    role = serializers.ChoiceField(choices=Role.choices, required=False)
+    is_active = serializers.BooleanField(required=False)
+    password = serializers.CharField(max_length=200, trim_whitespace=False, required=False, allow_blank=True)
+    skills = serializers.ListField(child=serializers.CharField(max_length=20), required=False, max_length=20)
+
+
+class PinSetSerializer(serializers.Serializer[Any]):
+    pin = serializers.CharField(max_length=8, allow_blank=True)
+
+
+class PinSerializer(serializers.Serializer[Any]):
+    person = serializers.UUIDField()
+    pin = serializers.CharField(max_length=8)
+
+
+class ShopSerializer(serializers.ModelSerializer[Shop]):
+    class Meta:
+        model = Shop
+        fields = ["name", "address", "phone", "email", "promise_line_percent", "interrupted_percent", "version"]
+        extra_kwargs = {
+            "promise_line_percent": {"min_value": 50, "max_value": 99},
+            "interrupted_percent": {"min_value": 0, "max_value": 70},
+            "version": {"read_only": False},
+        }
+
+
 class SessionSerializer(serializers.ModelSerializer[User]):
     name = serializers.CharField(source="display_name", read_only=True)
     shop = serializers.CharField(source="shop.name", read_only=True)
+    time_zone = serializers.CharField(source="shop.time_zone", read_only=True)
     rights = serializers.SerializerMethodField(help_text="The operations that this person may carry out")
 
     class Meta:
         model = User
-        fields = ["id", "username", "name", "role", "shop", "force_unit", "rights"]
+        fields = ["id", "username", "name", "role", "shop", "time_zone", "force_unit", "rights"]
         read_only_fields = fields
 
     def get_rights(self, user: User) -> list[str]:

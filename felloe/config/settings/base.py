@@ -20,6 +20,7 @@ INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.sessions",
     "django.contrib.staticfiles",
+    "django.contrib.postgres",
     "csp",
     "rest_framework",
     "drf_spectacular",
@@ -27,6 +28,7 @@ INSTALLED_APPS = [
     "felloe.accounts",
     "felloe.customers",
     "felloe.wheels",
+    "felloe.calendar",
     "felloe.queue",
     "felloe.condition",
     "felloe.stock",
@@ -34,6 +36,7 @@ INSTALLED_APPS = [
     "felloe.bench",
     "felloe.building",
     "felloe.repair",
+    "felloe.promises",
     "felloe.records",
     "felloe.demo",
 ]
@@ -142,6 +145,8 @@ SPECTACULAR_SETTINGS = {
     "ENUM_NAME_OVERRIDES": {
         "EndEnum": "felloe.records.api.ending.WITHOUT_REPAIR",
         "RequirementKeyEnum": "felloe.records.api.serializers.REQUIREMENT_KEYS",
+        "PlaceKindEnum": "felloe.queue.models.Place.Kind",
+        "DeskTaskEnum": "felloe.core.promise.desk.ORDER",
         "StageEnum": "felloe.queue.api.serializers.ALL_STAGES",
         "OpenStageEnum": "felloe.queue.api.serializers.STAGE_CHOICES",
         "TierNameEnum": "felloe.queue.api.serializers.TIER_NAMES",

@@ -1,6 +1,6 @@
 """What can be done about a wheel, side by side: minutes, parts, price, what it will reach, and how sure that is.
 
-Minutes are common practice, no source; they are the usual bench time of an experienced hand.
+Minutes are those of `core.promise.work`, at the shop's own pace: what is quoted is what is promised with.
 """
 
 from __future__ import annotations
@@ -14,19 +14,13 @@ from felloe.core.diagnosis.breakage import NEW_RIM, ONE_SPOKE, SIDE, WHEEL, Patt
 from felloe.core.diagnosis.condition import HUB, NOT_TO_RIDE, REPLACED_FOR, RIM
 from felloe.core.diagnosis.rim_damage import Verdict as MarkVerdict
 from felloe.core.naming import Side
+from felloe.core.promise.work import HUB_MIN, SPROCKETS_OFF_MIN, Paces, lacing_min, spokes_min, truing_min
 from felloe.core.runout.frame_gauge import LEAVE, FrameError
 from felloe.core.said import joined, say
 from felloe.core.truing.curve import Verdict as RimVerdict
 from felloe.core.truing.tiers import TIERS, Tier
 
-#: Minutes of truing a 32-spoke wheel to a tier: a tighter tolerance takes longer.
-TRUING_MINUTES = {"roadworthy": 20.0, "sound": 30.0, "fine": 45.0, "race": 75.0}
-LACING_MINUTES = 40.0
-UNLACING_MINUTES = 15.0
-SPOKE_MINUTES = 6.0
-SPROCKETS_OFF_MINUTES = 6.0
-TYRE_MINUTES = 8.0
-HUB_MINUTES = 35.0
+USUAL_PACES = Paces()
 #: New parts laced and tensioned by the book come out inside the tier about so often; common practice, no source.
 NEW_BUILD_CHANCE = 0.95
 HUB_CHANCE = 0.9
@@ -60,6 +54,7 @@ class Case:
     pattern: Pattern | None = None
     cause: str = ""
     frame: FrameError | None = None
+    paces: Paces = USUAL_PACES
 
 
 @dataclass(frozen=True)
@@ -92,11 +87,6 @@ class _Draft:
     chance_why: str = ""
     why: str = ""
     barred: str = ""
-
-
-def size_factor(wheel: Wheel) -> float:
-    """Work grows with the number of spokes; 1 at 32."""
-    return wheel.spoke_count / 32
 
 
 def repair_options(case: Case, prices: PriceList) -> tuple[RepairOption, ...]:
@@ -189,7 +179,11 @@ def _to_replace(case: Case) -> tuple[str, ...]:
 
 
 def _truing(case: Case) -> float:
-    return TRUING_MINUTES[case.tier.name] * size_factor(case.wheel)
+    return truing_min(case.tier.name, case.wheel.spoke_count) * case.paces.factor("true", case.tier.name)
+
+
+def _parts_work(case: Case, minutes: float) -> float:
+    return minutes * case.paces.factor("strip_lace", case.tier.name)
 
 
 def _reach(case: Case) -> tuple[str, float | None, str]:
@@ -244,16 +238,13 @@ def _true(case: Case) -> _Draft:
     return _Draft("true", _truing(case), {}, result, chance, chance_why, say("Turns of nipples only; no parts."), barred)
 
 
-def _behind_parts(case: Case, spokes: tuple[str, ...]) -> float:
-    return SPROCKETS_OFF_MINUTES if case.rear and any(name.startswith("R") for name in spokes) else 0.0
-
-
 def _replace(case: Case) -> _Draft | None:
     spokes = _to_replace(case)
     if not spokes:
         return None
     result, chance, chance_why = _reach(case)
-    minutes = TYRE_MINUTES + SPOKE_MINUTES * len(spokes) + _behind_parts(case, spokes) + _truing(case)
+    behind = case.rear and any(name.startswith("R") for name in spokes)
+    minutes = _parts_work(case, spokes_min(len(spokes), behind)) + _truing(case)
     parts = {"spoke": len(spokes), "nipple": len(spokes), "rim_tape": 1}
     advice = case.pattern.advice if case.pattern is not None else ONE_SPOKE
     why = say("Each new spoke is brought to its neighbours, then the wheel is trued.")
@@ -267,9 +258,8 @@ def _rebuild_side(case: Case) -> _Draft | None:
     if pattern is None or pattern.side is None or pattern.advice == ONE_SPOKE:
         return None
     count = case.wheel.side(pattern.side).count
-    minutes = TYRE_MINUTES + (UNLACING_MINUTES + LACING_MINUTES) * count / 32 + _truing(case)
-    if case.rear and pattern.side is Side.RIGHT:
-        minutes += SPROCKETS_OFF_MINUTES
+    off = SPROCKETS_OFF_MIN if case.rear and pattern.side is Side.RIGHT else 0.0
+    minutes = _parts_work(case, lacing_min(count) + off) + _truing(case)
     parts = {"spoke": count, "nipple": count, "rim_tape": 1}
     result, _, _ = _reach(case)
     why = say("New spokes and nipples on the {side}: its old ones are as tired as those that broke.", side=pattern.side.said)
@@ -278,7 +268,7 @@ def _rebuild_side(case: Case) -> _Draft | None:
 
 def _rebuild(case: Case) -> _Draft:
     count = case.wheel.spoke_count
-    minutes = TYRE_MINUTES + (UNLACING_MINUTES + LACING_MINUTES) * size_factor(case.wheel) + _truing(case)
+    minutes = _parts_work(case, lacing_min(count)) + _truing(case)
     parts = {"spoke": count, "nipple": count, "rim_tape": 1}
     result, _, _ = _reach(case)
     return _Draft(
@@ -296,7 +286,7 @@ def _as_new(case: Case) -> tuple[float | None, str]:
 
 def _new_rim(case: Case) -> _Draft:
     count = case.wheel.spoke_count
-    minutes = TYRE_MINUTES + (UNLACING_MINUTES + LACING_MINUTES) * size_factor(case.wheel) + _truing(case)
+    minutes = _parts_work(case, lacing_min(count)) + _truing(case)
     parts = {"rim": 1, "spoke": count, "nipple": count, "rim_tape": 1}
     result = say("inside {tier}, as new", tier=case.tier.said)
     return _Draft(
@@ -315,7 +305,7 @@ def _hub(case: Case) -> _Draft:
     flange = any(v.mark.kind == "flange_cracked" for v in case.marks)
     return _Draft(
         "hub_overhaul",
-        HUB_MINUTES,
+        _parts_work(case, HUB_MIN),
         {"hub_parts": 1, "axle": int(axle)},
         say("turns smooth, no play"),
         HUB_CHANCE,

@@ -4,8 +4,10 @@ from felloe.customers.services.customers import (
     add_bike,
     add_customer,
     change_bike,
+    change_customer,
     find_bike,
     find_customer,
+    merge_customers,
     search,
 )
 
@@ -13,7 +15,9 @@ __all__ = [
     "add_bike",
     "add_customer",
     "change_bike",
+    "change_customer",
     "find_bike",
     "find_customer",
+    "merge_customers",
     "search",
 ]

@@ -16,7 +16,7 @@ from felloe.core.truing.tiers import TIERS, Tier
 from felloe.customers.api.serializers import CUSTOMER_FIELDS, BikeSerializer, CustomerSerializer
 from felloe.customers.models import Bike, Customer
 from felloe.queue import answers
-from felloe.queue.models import Job, JobEvent
+from felloe.queue.models import Job, JobEvent, Place
 from felloe.wheels.api.serializers import SpecificationSerializer, WheelSerializer
 from felloe.wheels.models import Wheel
 
@@ -58,11 +58,19 @@ class EndedField(serializers.ChoiceField):
         super().__init__(choices=list(ENDS), allow_blank=True, read_only=True)
 
 
+class HookSerializer(serializers.ModelSerializer[Place]):
+    class Meta:
+        model = Place
+        fields = ["id", "name"]
+        read_only_fields = fields
+
+
 class JobSerializer(serializers.ModelSerializer[Job]):
     customer = JobCustomerSerializer(source="wheel.bike.customer")
     bike = BikeSerializer(source="wheel.bike")
     wheel = WheelSerializer()
     assigned_to = PersonSerializer(allow_null=True)
+    hook = HookSerializer(allow_null=True)
     stage = serializers.ChoiceField(choices=ALL_STAGES)
     ended_as = EndedField()
     tier = serializers.ChoiceField(choices=TIER_NAMES)
@@ -72,8 +80,9 @@ class JobSerializer(serializers.ModelSerializer[Job]):
     class Meta:
         model = Job
         fields = [
-            "id", "number", "customer", "bike", "wheel", "complaint", "complaint_tags", "stage", "tier", "promised_at",
-            "assigned_to", "waiting_on", "handed_back_at", "ended_as", "left_with", "load_kg", "with_bike", "recheck_on",
+            "id", "number", "customer", "bike", "wheel", "complaint", "complaint_tags", "stage", "tier", "wanted_at",
+            "promised_at", "promise_chance", "assigned_to", "waiting_on", "waits_since", "expected_on", "ready_at", "hook",
+            "handed_back_at", "ended_as", "left_with", "load_kg", "with_bike", "recheck_on",
             "version", "created_at", "events",
         ]  # fmt: skip
         read_only_fields = fields
@@ -108,6 +117,8 @@ class RailWheelSerializer(serializers.ModelSerializer[Wheel]):
 
 class RailJobSerializer(serializers.ModelSerializer[Job]):
     customer = serializers.CharField(source="wheel.bike.customer.name")
+    customer_id = serializers.UUIDField(source="wheel.bike.customer_id")
+    hook = HookSerializer(allow_null=True)
     bike = serializers.CharField(source="wheel.bike.label")
     wheel = RailWheelSerializer()
     assigned_to = PersonSerializer(allow_null=True)
@@ -117,25 +128,37 @@ class RailJobSerializer(serializers.ModelSerializer[Job]):
     class Meta:
         model = Job
         fields = [
-            "id", "number", "customer", "bike", "wheel", "complaint", "stage", "tier",
-            "promised_at", "assigned_to", "waiting_on", "handed_back_at", "ended_as", "left_with",
+            "id", "number", "customer", "customer_id", "bike", "wheel", "complaint", "stage", "tier", "wanted_at",
+            "promised_at", "promise_chance", "assigned_to", "waiting_on", "waits_since", "expected_on", "ready_at", "hook",
+            "handed_back_at", "ended_as", "left_with", "version",
         ]  # fmt: skip
         read_only_fields = fields
 
 
-class HangingSerializer(AnswerSerializer):
+class HitSerializer(AnswerSerializer):
     job = RailJobSerializer()
-    level = serializers.ChoiceField(choices=["late", "danger", "fine", "none"])
+    key = serializers.ChoiceField(choices=["ready", "not_yet", "late", "waits", "gone"])
 
     class Meta:
-        dataclass = answers.Hanging
+        dataclass = answers.Hit
 
 
-class RailSerializer(AnswerSerializer):
-    handed_back = RailJobSerializer(many=True)
-
+class ShopPlaceSerializer(serializers.ModelSerializer[Place]):
     class Meta:
-        dataclass = answers.Rail
+        model = Place
+        fields = ["id", "kind", "name", "in_use", "version"]
+        read_only_fields = fields
+
+
+class PlaceAddSerializer(serializers.Serializer[Any]):
+    kind = serializers.ChoiceField(choices=Place.Kind.choices)
+    name = serializers.CharField(max_length=40)
+
+
+class PlaceChangeSerializer(serializers.Serializer[Any]):
+    version = serializers.IntegerField()
+    name = serializers.CharField(max_length=40, required=False)
+    in_use = serializers.BooleanField(required=False)
 
 
 class NewWheelSerializer(serializers.Serializer[Any]):
@@ -168,6 +191,7 @@ class JobOpenSerializer(serializers.Serializer[Any]):
     complaint = serializers.CharField(max_length=500)
     complaint_tags = ComplaintTagsField(required=False)
     tier = serializers.ChoiceField(choices=TIER_NAMES, required=False, default="sound")
+    wanted_at = serializers.DateTimeField(required=False, allow_null=True)
     promised_at = serializers.DateTimeField(required=False, allow_null=True)
     assigned_to = serializers.UUIDField(required=False, allow_null=True)
     load_kg = serializers.IntegerField(required=False, allow_null=True, min_value=20, max_value=400)
@@ -195,9 +219,11 @@ class JobChangeSerializer(serializers.Serializer[Any]):
     complaint = serializers.CharField(max_length=500, required=False)
     complaint_tags = ComplaintTagsField(required=False)
     tier = serializers.ChoiceField(choices=TIER_NAMES, required=False)
-    promised_at = serializers.DateTimeField(required=False, allow_null=True)
+    wanted_at = serializers.DateTimeField(required=False, allow_null=True)
     assigned_to = serializers.UUIDField(required=False, allow_null=True)
     waiting_on = serializers.ChoiceField(choices=Job.WaitingOn.choices, required=False, allow_blank=True)
+    expected_on = serializers.DateField(required=False, allow_null=True)
+    hook = serializers.UUIDField(required=False, allow_null=True)
     load_kg = serializers.IntegerField(required=False, allow_null=True, min_value=20, max_value=400)
     with_bike = serializers.BooleanField(required=False)
 

@@ -1,12 +1,13 @@
 from django.urls import path
 
 from felloe.queue.api.counter import PhotosView, PhotoView, SignaturesView, TagView
-from felloe.queue.api.views import JobsView, JobView, RailView, TradeView
+from felloe.queue.api.views import FindView, JobView, PlacesView, PlaceView, TradeView
 
 urlpatterns = [
     path("trade", TradeView.as_view(), name="trade"),
-    path("rail", RailView.as_view(), name="rail"),
-    path("jobs", JobsView.as_view(), name="jobs"),
+    path("find", FindView.as_view(), name="find"),
+    path("places", PlacesView.as_view(), name="places"),
+    path("places/<uuid:place_id>", PlaceView.as_view(), name="place"),
     path("jobs/<uuid:job_id>", JobView.as_view(), name="job"),
     path("jobs/<uuid:job_id>/photos", PhotosView.as_view(), name="photos"),
     path("photos/<uuid:photo_id>", PhotoView.as_view(), name="photo"),

@@ -1,25 +1,34 @@
 from __future__ import annotations
 
+from datetime import datetime
 from uuid import UUID
 
 from django.utils import timezone
+from drf_spectacular.utils import OpenApiParameter
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from felloe.accounts.api.operations import operation, staff
+from felloe.api.checked import checked
 from felloe.api.write_keys import write_once
 from felloe.core.diagnosis.causes import COMPLAINTS
+from felloe.core.promise.answer import is_it_ready
 from felloe.core.stages import STAGES
 from felloe.core.truing.tiers import TIERS
 from felloe.queue import answers, services
 from felloe.queue.api.serializers import (
+    HitSerializer,
     JobChangeSerializer,
-    JobOpenSerializer,
     JobSerializer,
-    RailSerializer,
+    PlaceAddSerializer,
+    PlaceChangeSerializer,
+    ShopPlaceSerializer,
     TradeSerializer,
 )
+from felloe.queue.models import Job
+from felloe.queue.services import places
+from felloe.queue.services.find import find
 
 
 class TradeView(APIView):
@@ -31,28 +40,49 @@ class TradeView(APIView):
         )
 
 
-class RailView(APIView):
-    @operation("rail", responses=RailSerializer)
+class FindView(APIView):
+    @operation(
+        "find",
+        parameters=[OpenApiParameter("text", str, description="Number, name, telephone, bike, asset number, complaint")],
+        responses=HitSerializer(many=True),
+    )
     def get(self, request: Request) -> Response:
         now = timezone.now()
-        rail = services.rail(staff(request), now)
-        hanging = [answers.Hanging(job=job, level=standing.level, why=standing.why) for job, standing in rail.jobs]
-        value = answers.Rail(
-            now=now,
-            next_job_id=UUID(rail.next_job_id) if rail.next_job_id else None,
-            hanging=hanging,
-            handed_back=rail.handed_back,
-        )
-        return Response(RailSerializer(value).data)
+        found = [_hit(job, now) for job in find(staff(request), request.query_params.get("text", "")[:120])]
+        return Response(HitSerializer(found, many=True).data)
 
 
-class JobsView(APIView):
-    @operation("job_open", request=JobOpenSerializer, responses={201: JobSerializer})
+def _hit(job: Job, now: datetime) -> answers.Hit:
+    answer = is_it_ready(job.stage, job.ready_at, job.promised_at, job.waiting_on, job.ended_as, now)
+    return answers.Hit(
+        job=job,
+        phone=job.wheel.bike.customer.phone,
+        hook=job.hook.name if job.hook else "",
+        key=answer.key,
+        said=answer.said,
+        complaint=job.complaint,
+    )
+
+
+class PlacesView(APIView):
+    @operation("places", responses=ShopPlaceSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        return Response(ShopPlaceSerializer(places.places_of(staff(request)), many=True).data)
+
+    @operation("place_add", request=PlaceAddSerializer, responses={201: ShopPlaceSerializer})
     @write_once
     def post(self, request: Request) -> Response:
-        data = JobOpenSerializer(data=request.data)
-        data.is_valid(raise_exception=True)
-        return Response(JobSerializer(services.open_job(staff(request), data.validated_data)).data, status=201)
+        made = places.add_place(staff(request), **checked(PlaceAddSerializer, request.data))
+        return Response(ShopPlaceSerializer(made).data, status=201)
+
+
+class PlaceView(APIView):
+    @operation("place_change", request=PlaceChangeSerializer, responses=ShopPlaceSerializer)
+    @write_once
+    def patch(self, request: Request, place_id: UUID) -> Response:
+        values = checked(PlaceChangeSerializer, request.data)
+        changed = places.change_place(staff(request), place_id, values.pop("version"), values)
+        return Response(ShopPlaceSerializer(changed).data)
 
 
 class JobView(APIView):

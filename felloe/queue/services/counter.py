@@ -36,7 +36,7 @@ def sign(user: User, job_id: UUID, purpose: str, name: str, strokes: list[Any]) 
     """Keep a name and the strokes of a pen; without strokes it is a name on paper."""
     # Who fetches a wheel may sign after it was handed back; who brings one may not.
     brings = purpose == Signature.Purpose.BROUGHT
-    job = queue.open_for_work(user, job_id) if brings else queue.find_job(user, job_id, lock=True)
+    job = queue.open_for_work(user, job_id, at_work=False) if brings else queue.find_job(user, job_id, lock=True)
     made = Signature.objects.create(
         shop_id=job.shop_id, job=job, purpose=purpose, name=name.strip(), strokes=_checked(strokes), created_by=user
     )

@@ -5,15 +5,20 @@ from __future__ import annotations
 from uuid import UUID
 
 from django.http import Http404
+from django.utils import timezone
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.core.said import say
 from felloe.queue.models import Job
+from felloe.queue.services.clock import seen
 
 
-def open_for_work(user: User, job_id: UUID) -> Job:
-    """The job with its wheel, bike and customer, locked until the transaction ends; refused once it was handed back."""
+def open_for_work(user: User, job_id: UUID, at_work: bool = True) -> Job:
+    """The job with its wheel, bike and customer, locked until the transaction ends; refused once it was handed back.
+
+    `at_work`: what follows is work on the wheel, so that the person's clock on it runs.
+    """
     job = (
         Job.objects.select_for_update(of=("self",))
         .select_related("wheel", "wheel__bike", "wheel__bike__customer", "assigned_to", "changed_by")
@@ -24,4 +29,6 @@ def open_for_work(user: User, job_id: UUID) -> Job:
         raise Http404
     if job.handed_back_at is not None:
         raise Refused("job_done", say("This wheel has been handed back; open a new job for it."), 409)
+    if at_work:
+        seen(user, job, timezone.now())
     return job

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID
@@ -11,20 +10,23 @@ from uuid import UUID
 from django.db import transaction
 from django.db.models import Max
 from django.http import Http404
+from django.utils import timezone
 
 from felloe.accounts import services as accounts
 from felloe.accounts.models import Shop, User
 from felloe.accounts.rights import WORKS_AT_THE_BENCH
 from felloe.api.problems import Refused, StaleWrite
+from felloe.calendar import services as calendar
 from felloe.core.endings import REPAIRED, check_reopening
 from felloe.core.hand_back import check_reason
-from felloe.core.promise.order import Hanging, Standing, in_order, next_for, standing_of
 from felloe.core.said import joined, say
 from felloe.core.stages import DONE, STAGE_KEYS, check_move
 from felloe.customers import services as customers
 from felloe.customers.models import Bike
-from felloe.queue.models import Job, JobEvent
+from felloe.queue.models import Job, JobEvent, Place
+from felloe.queue.services.clock import stage_left
 from felloe.queue.services.guard import open_for_work
+from felloe.queue.services.waiting import wait
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
 
@@ -34,12 +36,15 @@ _CHANGED = {
     "complaint": say("complaint"),
     "complaint_tags": say("kinds of complaint"),
     "load_kg": say("load"),
+    "expected_on": say("when it is to come"),
+    "hook": say("where it hangs"),
     "promised_at": say("promise"),
+    "wanted_at": say("by when it is wanted"),
     "tier": say("tier"),
     "waiting_on": say("what it waits for"),
     "with_bike": say("with or without the bike"),
 }
-_WITH = ("wheel", "wheel__bike", "wheel__bike__customer", "assigned_to", "changed_by")
+_WITH = ("wheel", "wheel__bike", "wheel__bike__customer", "assigned_to", "changed_by", "hook")
 
 
 @transaction.atomic
@@ -47,7 +52,7 @@ def open_job(user: User, values: dict[str, Any]) -> Job:
     """Open a job, making customer, bike and wheel where they are new: all of it or nothing.
 
     `values`: customer_id or customer; bike_id or bike; wheel_id or wheel {position, kind, specification};
-    complaint, tier, promised_at, assigned_to.
+    complaint, tier, wanted_at, assigned_to. A promise is given on its own: see `promise`.
     """
     wheel = _wheel_for(user, values)
     assigned = values.get("assigned_to")
@@ -71,7 +76,7 @@ def open_job(user: User, values: dict[str, Any]) -> Job:
         complaint=values["complaint"],
         complaint_tags=list(dict.fromkeys(values.get("complaint_tags", []))),
         tier=values.get("tier", "sound"),
-        promised_at=values.get("promised_at"),
+        wanted_at=values.get("wanted_at"),
         assigned_to_id=assigned,
         load_kg=values.get("load_kg"),
         with_bike=values.get("with_bike", True),
@@ -132,6 +137,7 @@ def job_summary(job: Job) -> dict[str, Any]:
         "complaint_tags": job.complaint_tags,
         "tier": job.tier,
         "promised_at": job.promised_at.isoformat() if job.promised_at else None,
+        "wanted_at": job.wanted_at.isoformat() if job.wanted_at else None,
         "assigned_to": str(job.assigned_to_id) if job.assigned_to_id else None,
         "waiting_on": job.waiting_on,
         "load_kg": job.load_kg,
@@ -143,22 +149,67 @@ def job_summary(job: Job) -> dict[str, Any]:
 
 @transaction.atomic
 def change_job(user: User, job_id: UUID, version: int, values: dict[str, Any]) -> Job:
-    """Change complaint, tier, promise, person or what it waits on; a stale write is refused with both versions."""
-    job = open_for_work(user, job_id)
+    """Change complaint, tier, person or what it waits on; a stale write is refused with both versions."""
+    job = open_for_work(user, job_id, at_work=False)
     if job.version != version:
         yours = {key: (value.isoformat() if isinstance(value, datetime) else value) for key, value in values.items()}
-        yours = {key: str(value) if key == "assigned_to" and value else value for key, value in yours.items()}
+        yours = {key: str(value) if key in ("assigned_to", "hook") and value else value for key, value in yours.items()}
         raise StaleWrite({**yours, "version": version}, job_summary(job))
     if "assigned_to" in values:
         person = values.pop("assigned_to")
         if person is not None and accounts.find_staff(user, person) is None:
             raise Refused("unknown_person", say("Nobody of this shop has that name."), 422)
         values["assigned_to_id"] = person
+    if "hook" in values:
+        values["hook"] = find_hook(user, values["hook"])
+    said = joined(", ", [_CHANGED[name.removesuffix("_id")] for name in sorted(values)])
+    expected = values.pop("expected_on", job.expected_on)
+    if "waiting_on" in values or expected != job.expected_on:
+        wait(job, user, values.pop("waiting_on", job.waiting_on), timezone.now(), expected)
     for name, value in values.items():
         setattr(job, name, value)
-    job.save_change(user, list(values))
-    log(job, user, "changed", note=joined(", ", [_CHANGED[name.removesuffix("_id")] for name in sorted(values)]))
+    if values:
+        job.save_change(user, list(values))
+    log(job, user, "changed", note=said)
     return find_job(user, job_id)
+
+
+@transaction.atomic
+def promise(user: User, job_id: UUID, version: int, at: datetime | None, chance: float | None, now: datetime) -> Job:
+    """Promise a job for a time, or take its promise back; never for the past, never while the shop is closed."""
+    job = open_for_work(user, job_id, at_work=False)
+    if job.version != version:
+        raise StaleWrite({"promised_at": at.isoformat() if at else None, "version": version}, job_summary(job))
+    if at is not None and at != job.promised_at:
+        calendar.check_promise(user.shop, at, now)
+    before, job.promised_at, job.promise_chance = job.promised_at, at, chance if at else None
+    job.save_change(user, ["promised_at", "promise_chance"])
+    if before != at:
+        log(job, user, "promised", _promised(user, before, at))
+    return find_job(user, job_id)
+
+
+def _promised(user: User, before: datetime | None, at: datetime | None) -> str:
+    zone = calendar.shop_calendar(user.shop).zone
+
+    def day(moment: datetime) -> str:
+        return moment.astimezone(zone).strftime("%Y-%m-%d %H:%M")
+
+    if at is None:
+        return say("promise taken back")
+    if before is None:
+        return say("promised for {day}", day=day(at))
+    return say("promise moved from {before} to {day}", before=day(before), day=day(at))
+
+
+def find_hook(user: User, hook_id: UUID | None) -> Place | None:
+    """A hook in use of this shop; 404 for another's, None for none."""
+    if hook_id is None:
+        return None
+    found = Place.objects.filter(shop_id=user.shop_id, pk=hook_id, kind=Place.Kind.HOOK, in_use=True).first()
+    if found is None:
+        raise Http404
+    return found
 
 
 @transaction.atomic
@@ -168,19 +219,30 @@ def move_job(user: User, job_id: UUID, version: int, to_stage: str, reason: str,
     if job.version != version:
         raise StaleWrite({"stage": to_stage, "version": version}, job_summary(job))
     check_move(job.stage, to_stage, reason, undone)
+    to_next(job, user, to_stage, reason.strip(), timezone.now())
+    return find_job(user, job_id)
+
+
+def to_next(job: Job, user: User, to_stage: str, note: str, now: datetime) -> None:
+    """Take a job to a stage: its clock, since when it is ready, and its history. The caller holds the lock and has checked."""
     before, job.stage = job.stage, to_stage
     if job.assigned_to_id is None and user.role in WORKS_AT_THE_BENCH:
         job.assigned_to = user
-    job.save_change(user, ["stage", "assigned_to"])
-    log(job, user, "stage", reason.strip(), before, to_stage)
-    return find_job(user, job_id)
+    job.ready_at = (job.ready_at or now) if to_stage == STAGE_KEYS[-1] else None
+    job.save_change(user, ["stage", "assigned_to", "ready_at"])
+    stage_left(job, user, now, bench=True)
+    log(job, user, "stage", note, before, to_stage)
 
 
 def close_job(job: Job, user: User, now: datetime, note: str, ended_as: str = REPAIRED, left_with: str = "") -> None:
     """The job ends. The caller holds the lock and has checked that it may end so."""
-    before, job.stage, job.handed_back_at, job.waiting_on, job.ended_as = job.stage, DONE, now, "", ended_as
-    job.left_with = left_with
-    job.save_change(user, ["stage", "handed_back_at", "waiting_on", "ended_as", "left_with"])
+    wait(job, user, "", now)
+    before, job.stage, job.handed_back_at, job.ended_as = job.stage, DONE, now, ended_as
+    job.left_with, job.hook = left_with, None
+    # What leaves without having waited was ready when it left.
+    job.ready_at = job.ready_at or now
+    job.save_change(user, ["stage", "handed_back_at", "ended_as", "left_with", "hook", "ready_at"])
+    stage_left(job, user, now, bench=False)
     log(job, user, "handed_back" if ended_as == REPAIRED else "ended", note, before, DONE)
 
 
@@ -198,7 +260,8 @@ def reopen_job(user: User, job_id: UUID, version: int, reason: str, now: datetim
     last = job.events.filter(to_stage=DONE).order_by("-created_at").first()
     job.stage = last.from_stage if last is not None and last.from_stage in STAGE_KEYS else STAGE_KEYS[0]
     job.handed_back_at, job.ended_as, job.left_with = None, "", ""
-    job.save_change(user, ["stage", "handed_back_at", "ended_as", "left_with"])
+    job.ready_at = now if job.stage == STAGE_KEYS[-1] else None
+    job.save_change(user, ["stage", "handed_back_at", "ended_as", "left_with", "ready_at"])
     log(job, user, "reopened", said, DONE, job.stage)
     return find_job(user, job_id)
 
@@ -216,29 +279,15 @@ def quiet_days(job: Job, now: datetime) -> int:
     return max(0, (now - max(m for m in moments if m is not None)) // timedelta(days=1))
 
 
-@dataclass(frozen=True)
-class Rail:
-    """The open jobs by promise with where each promise stands, and the next for the person who asks."""
-
-    jobs: list[tuple[Job, Standing]]
-    next_job_id: str | None
-    handed_back: list[Job]
+def open_jobs(shop_id: UUID) -> list[Job]:
+    """Every open job of a shop with its wheel, bike and customer, by number."""
+    found = Job.objects.filter(shop_id=shop_id).exclude(stage=DONE)
+    return list(found.select_related(*_WITH).order_by("number"))
 
 
-def rail(user: User, now: datetime) -> Rail:
-    rows = Job.objects.filter(shop_id=user.shop_id).exclude(stage=DONE).select_related(*_WITH).order_by("number")
-    jobs = {str(job.pk): job for job in rows}
-    hanging = [
-        Hanging(key, job.stage, job.promised_at, str(job.assigned_to_id) if job.assigned_to_id else None, job.waiting_on)
-        for key, job in jobs.items()
-    ]
-    first = next_for(hanging, str(user.pk))
-    recent = Job.objects.filter(shop_id=user.shop_id, stage=DONE).select_related(*_WITH).order_by("-handed_back_at")[:6]
-    return Rail(
-        jobs=[(jobs[h.job_id], standing_of(h, now)) for h in in_order(hanging)],
-        next_job_id=first.job_id if first else None,
-        handed_back=list(recent),
-    )
+def handed_back_lately(shop_id: UUID, most: int) -> list[Job]:
+    found = Job.objects.filter(shop_id=shop_id, handed_back_at__isnull=False)
+    return list(found.select_related(*_WITH).order_by("-handed_back_at")[:most])
 
 
 @transaction.atomic
@@ -246,8 +295,7 @@ def wait_for_parts(user: User, job_id: UUID, what: str) -> None:
     """The job waits for parts from now on, unless it waits for somebody already."""
     job = find_job(user, job_id, lock=True)
     if not job.waiting_on:
-        job.waiting_on = Job.WaitingOn.PARTS
-        job.save_change(user, ["waiting_on"])
+        wait(job, user, Job.WaitingOn.PARTS, timezone.now())
     log(job, user, "parts", say("waits for {what}", what=what))
 
 
@@ -256,8 +304,7 @@ def parts_are_there(user: User, job_id: UUID) -> None:
     """All parts that the job waited for have come."""
     job = find_job(user, job_id, lock=True)
     if job.waiting_on == Job.WaitingOn.PARTS:
-        job.waiting_on = Job.WaitingOn.NOTHING
-        job.save_change(user, ["waiting_on"])
+        wait(job, user, Job.WaitingOn.NOTHING, timezone.now())
         log(job, user, "parts", say("all parts are there"))
 
 

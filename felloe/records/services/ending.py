@@ -17,6 +17,7 @@ from felloe.core.diagnosis.causes import CAUSES
 from felloe.core.endings import COUNTER, OWNER, SKILLED, Ground, WayToEnd, way_named, ways_to_end
 from felloe.core.hand_back import check_reason
 from felloe.core.said import joined, say
+from felloe.promises import services as promises
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.records.services.evidence import stages_undone, worked_on
@@ -82,7 +83,10 @@ def reopen(user: User, job_id: UUID, version: int, reason: str) -> Job:
 def move(user: User, job_id: UUID, version: int, to_stage: str, reason: str) -> Job:
     """Take a job to another stage; leaving one with nothing to show for it needs a reason."""
     job = queue.open_for_work(user, job_id)
-    return queue.move_job(user, job_id, version, to_stage, reason, stages_undone(user, job))
+    before = job.stage
+    moved = queue.move_job(user, job_id, version, to_stage, reason, stages_undone(user, job))
+    promises.stage_left(user, moved, before)
+    return moved
 
 
 @transaction.atomic

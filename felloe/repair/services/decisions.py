@@ -25,6 +25,7 @@ from felloe.core.truing.sign_off import figures_of, not_measured
 from felloe.core.truing.tiers import TIERS, check_against
 from felloe.queue import services as queue
 from felloe.queue.models import Job
+from felloe.queue.services.pace import paces_of
 from felloe.repair import answers
 from felloe.repair.models import Decision
 from felloe.repair.services.conditions import breakage, judged_marks
@@ -63,6 +64,7 @@ def case_of(user: User, job: Job) -> tuple[Case, bench_answers.Curve | None]:
         pattern=pattern,
         cause=finding.cause if finding else "",
         frame=frame[1] if frame else None,
+        paces=paces_of(job.shop_id)[0],
     )
     return case, curve
 
@@ -130,7 +132,7 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
     # The verdict takes long: it is worked out before the job is locked, and held against what it rests on under the lock.
     before = _rests_on(user, queue.find_job(user, job_id))
     shown = options_of(user, job_id)
-    locked = queue.open_for_work(user, job_id)
+    locked = queue.open_for_work(user, job_id, at_work=False)
     if _rests_on(user, locked) != before:
         raise Refused("options_changed", say("Something changed while this was decided: look at the options again."), 409)
     by_key = {option.key: option for option in shown.options}

@@ -13,6 +13,15 @@ export const keys = {
   prices: (): Key => ["prices"],
   rules: (): Key => ["rules"],
   rail: (): Key => ["rail"],
+  /** Asked anew with the rail: a hit says how its job stands. */
+  find: (text: string): Key => ["rail", "find", text],
+  offers: (of: unknown): Key => ["rail", "offers", of],
+  places: (): Key => ["places"],
+  hours: (): Key => ["shop", "hours"],
+  shop: (): Key => ["shop", "settings"],
+  allStaff: (): Key => ["staff", "all"],
+  workTimes: (id: string): Key => ["staff", "times", id],
+  customer: (id: string): Key => ["customers", "one", id],
   /** Asked anew with the rail. */
   unsafe: (): Key => ["rail", "unsafe"],
   customers: (search = ""): Key => (search ? ["customers", search] : ["customers"]),
@@ -51,7 +60,10 @@ type JobPart =
   | "strip"
   | "replacing"
   | "swap"
-  | "old-spokes";
+  | "old-spokes"
+  | "work"
+  | "offers"
+  | "look";
 
 type SetPart =
   | "readings"
@@ -71,6 +83,10 @@ export const touches = {
   newJob: (): Key[] => [keys.rail(), keys.customers(), ["bike"]],
   stock: (): Key[] => [keys.stock(), ["job"], keys.rail()],
   instruments: (): Key[] => [keys.instruments(), ["set"]],
+  /** Hours, shifts and settings move every promise's chance. */
+  shop: (): Key[] => [["shop"], keys.session(), keys.rail(), ["staff"], ["job"]],
+  places: (): Key[] => [keys.places(), keys.rail(), ["job"]],
+  customer: (): Key[] => [keys.customers(), keys.rail(), ["job"]],
   rules: (): Key[] => [keys.rules(), ["job"]],
   prices: (): Key[] => [keys.prices(), ["job"]],
   session: (): Key[] => [keys.session()],

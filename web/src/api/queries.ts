@@ -1,5 +1,5 @@
 import { queryOptions } from "@tanstack/react-query";
-import { answer, client } from "./client";
+import { answer, client, type Schemas } from "./client";
 import { keys } from "./keys";
 
 /** Every question that screens ask of the server, in one place with its cache key. */
@@ -39,6 +39,67 @@ export const ask = {
       queryKey: keys.rail(),
       queryFn: () => answer(client.GET("/api/v1/rail")),
       refetchInterval: 30_000,
+    }),
+  find: (text: string) =>
+    queryOptions({
+      queryKey: keys.find(text),
+      queryFn: () => answer(client.GET("/api/v1/find", { params: { query: { text } } })),
+    }),
+  places: () =>
+    queryOptions({
+      queryKey: keys.places(),
+      queryFn: () => answer(client.GET("/api/v1/places")),
+      staleTime: 60_000,
+    }),
+  hours: () =>
+    queryOptions({ queryKey: keys.hours(), queryFn: () => answer(client.GET("/api/v1/shop/hours")) }),
+  shop: () =>
+    queryOptions({ queryKey: keys.shop(), queryFn: () => answer(client.GET("/api/v1/shop/settings")) }),
+  allStaff: () =>
+    queryOptions({ queryKey: keys.allStaff(), queryFn: () => answer(client.GET("/api/v1/shop/staff")) }),
+  workTimes: (person_id: string) =>
+    queryOptions({
+      queryKey: keys.workTimes(person_id),
+      queryFn: () =>
+        answer(client.GET("/api/v1/staff/{person_id}/times", { params: { path: { person_id } } })),
+    }),
+  customer: (customer_id: string) =>
+    queryOptions({
+      queryKey: keys.customer(customer_id),
+      queryFn: () =>
+        answer(client.GET("/api/v1/customers/{customer_id}", { params: { path: { customer_id } } })),
+    }),
+  work: (job_id: string) =>
+    queryOptions({
+      queryKey: keys.ofJob(job_id, "work"),
+      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/work", { params: { path: { job_id } } })),
+    }),
+  offers: (body: Schemas["OffersAskRequest"]) =>
+    queryOptions({
+      queryKey: keys.offers(body),
+      queryFn: () => answer(client.POST("/api/v1/offers", { body })),
+      staleTime: 60_000,
+    }),
+  jobOffers: (job_id: string, wanted_at: string | null) =>
+    queryOptions({
+      queryKey: keys.ofJob(job_id, "offers", wanted_at),
+      queryFn: () =>
+        answer(
+          client.POST("/api/v1/jobs/{job_id}/offers", { params: { path: { job_id } }, body: { wanted_at } }),
+        ),
+      retry: false,
+    }),
+  promiseLook: (job_id: string, promised_at: string) =>
+    queryOptions({
+      queryKey: keys.ofJob(job_id, "look", promised_at),
+      queryFn: () =>
+        answer(
+          client.POST("/api/v1/jobs/{job_id}/promise/look", {
+            params: { path: { job_id } },
+            body: { promised_at },
+          }),
+        ),
+      retry: false,
     }),
   customers: (search: string) =>
     queryOptions({

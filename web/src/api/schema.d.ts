@@ -4,6 +4,22 @@
  */
 
 export interface paths {
+    "/api/v1/absences/{absence_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["absence_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/bikes/{bike_id}": {
         parameters: {
             query?: never;
@@ -68,6 +84,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/customers/{customer_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["customer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["customer_change"];
+        trace?: never;
+    };
     "/api/v1/customers/{customer_id}/bikes": {
         parameters: {
             query?: never;
@@ -78,6 +110,38 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["bikes_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/customers/{customer_id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["customer_merge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["find"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -549,6 +613,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["job_offers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/options": {
         parameters: {
             query?: never;
@@ -591,6 +671,54 @@ export interface paths {
         get: operations["job_plans"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/promise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["promise_give"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/promise/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["promise_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/put-down": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["put_down"];
         delete?: never;
         options?: never;
         head?: never;
@@ -904,6 +1032,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/take-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["take_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["customer_told"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["job_work"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/likely-causes": {
         parameters: {
             query?: never;
@@ -1032,6 +1208,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["offers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/photos/{photo_id}": {
         parameters: {
             query?: never;
@@ -1046,6 +1238,38 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/v1/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["places"];
+        put?: never;
+        post: operations["place_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/places/{place_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["place_change"];
         trace?: never;
     };
     "/api/v1/plan-modes": {
@@ -1646,6 +1870,40 @@ export interface paths {
         patch: operations["session_settings"];
         trace?: never;
     };
+    "/api/v1/session/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Digits: another person takes the tablet over (POST), one sets one's own (PUT). */
+        put: operations["pin_set"];
+        /** @description Digits: another person takes the tablet over (POST), one sets one's own (PUT). */
+        post: operations["session_pin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shop/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["hours"];
+        put: operations["hours_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/shop/rules": {
         parameters: {
             query?: never;
@@ -1662,6 +1920,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/shop/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["shop"];
+        put: operations["shop_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shop/staff": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["staff_all"];
+        put?: never;
+        post: operations["staff_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shop/staff/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["staff_change"];
+        trace?: never;
+    };
     "/api/v1/staff": {
         parameters: {
             query?: never;
@@ -1671,6 +1977,38 @@ export interface paths {
         };
         get: operations["staff_list"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/staff/{person_id}/absences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["absence_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/staff/{person_id}/times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["work_times"];
+        put: operations["shifts_set"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1939,6 +2277,14 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AbsenceRequest: {
+            /** Format: date */
+            first_day: string;
+            /** Format: date */
+            last_day: string;
+            /** @default  */
+            why?: string;
+        };
         AnswerChoice: {
             key: string;
             text: string;
@@ -1969,6 +2315,15 @@ export interface components {
          * @enum {string}
          */
         AttributeKindEnum: "number" | "word" | "text" | "flag";
+        Away: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date */
+            first_day: string;
+            /** Format: date */
+            last_day: string;
+            why: string;
+        };
         /**
          * @description * `` - not noted
          *     * `quick` - quick-release
@@ -1991,6 +2346,8 @@ export interface components {
             /** Format: uuid */
             readonly id: string;
             label: string;
+            /** @description The owner's own number of it, in a fleet */
+            asset_number?: string;
             brake: components["schemas"]["BrakeEnum"];
             use?: components["schemas"]["BikeUseEnum"];
             dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
@@ -2007,6 +2364,8 @@ export interface components {
         };
         BikeRequest: {
             label: string;
+            /** @description The owner's own number of it, in a fleet */
+            asset_number?: string;
             brake: components["schemas"]["BrakeEnum"];
             use?: components["schemas"]["BikeUseEnum"];
             dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
@@ -2132,6 +2491,17 @@ export interface components {
             job_number: number;
             count: number;
             covered: number;
+        };
+        ClosedDayRequest: {
+            /** Format: date */
+            day: string;
+            /** @default  */
+            name?: string;
+        };
+        ClosedOn: {
+            /** Format: date */
+            day: string;
+            name: string;
         };
         Comparison: {
             tier: components["schemas"]["TierNameEnum"];
@@ -2333,15 +2703,64 @@ export interface components {
             name: string;
             phone?: string;
             email?: string;
+            /**
+             * @description How to be told
+             *
+             *     * `phone` - By phone
+             *     * `text` - By text message
+             *     * `email` - By e-mail
+             */
+            prefers?: components["schemas"]["PrefersEnum"];
+            /** @description BCP 47, of what is written to them */
+            language?: string;
             note?: string;
             readonly version: number;
             readonly bikes: components["schemas"]["Bike"][];
+        };
+        CustomerMergeRequest: {
+            /** Format: uuid */
+            into: string;
+            version: number;
         };
         CustomerRequest: {
             name: string;
             phone?: string;
             email?: string;
+            /**
+             * @description How to be told
+             *
+             *     * `phone` - By phone
+             *     * `text` - By text message
+             *     * `email` - By e-mail
+             */
+            prefers?: components["schemas"]["PrefersEnum"];
+            /** @description BCP 47, of what is written to them */
+            language?: string;
             note?: string;
+        };
+        DateOffer: {
+            key: components["schemas"]["DateOfferKeyEnum"];
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            chance: number;
+            odds: string;
+        };
+        /**
+         * @description * `wanted` - wanted
+         *     * `shop` - shop
+         *     * `sure` - sure
+         * @enum {string}
+         */
+        DateOfferKeyEnum: "wanted" | "shop" | "sure";
+        /** @description A day of the shop: bench minutes of all who work, and of the wheels that are due on it. */
+        Day: {
+            /** Format: date */
+            day: string;
+            /** Format: double */
+            bench_min: number;
+            /** Format: double */
+            work_min: number;
         };
         DecideRequest: {
             outcome: components["schemas"]["OutcomeEnum"];
@@ -2409,6 +2828,21 @@ export interface components {
             };
             spokes: components["schemas"]["SpokePlace"][];
         };
+        /** @description Something for the desk: `kind` call, approve, promise, fetch or unclaimed. */
+        DeskTask: {
+            job: components["schemas"]["RailJob"];
+            kind: components["schemas"]["DeskTaskEnum"];
+            why: string;
+        };
+        /**
+         * @description * `call` - call
+         *     * `approve` - approve
+         *     * `promise` - promise
+         *     * `fetch` - fetch
+         *     * `unclaimed` - unclaimed
+         * @enum {string}
+         */
+        DeskTaskEnum: "call" | "approve" | "promise" | "fetch" | "unclaimed";
         /** @description What is wrong, by the fewest checks. */
         Diagnosis: {
             finding: components["schemas"]["Finding"] | null;
@@ -2517,6 +2951,18 @@ export interface components {
          * @enum {string}
          */
         DropoutEnum: "vertical" | "horizontal" | "through";
+        /** @description What a promise does to another one: chances before and after. */
+        Effect: {
+            /** Format: uuid */
+            job: string;
+            number: number;
+            customer: string;
+            /** Format: date-time */
+            promised_at: string;
+            before: string;
+            after: string;
+            below_line: boolean;
+        };
         /**
          * @description * `no_fault` - no_fault
          *     * `declined` - declined
@@ -2793,19 +3239,28 @@ export interface components {
             measured_mm: number;
             sideways: boolean;
         };
+        /** @description A wheel on the rail. `work_min`: bench minutes left, the middle; `due_at`: by when it is taken up. */
         Hanging: {
             job: components["schemas"]["RailJob"];
             level: components["schemas"]["HangingLevelEnum"];
             why: string;
+            /** Format: double */
+            chance: number | null;
+            /** Format: double */
+            work_min: number;
+            /** Format: date-time */
+            due_at: string;
+            in_hand: components["schemas"]["InHand"] | null;
         };
         /**
          * @description * `late` - late
          *     * `danger` - danger
          *     * `fine` - fine
+         *     * `ready` - ready
          *     * `none` - none
          * @enum {string}
          */
-        HangingLevelEnum: "late" | "danger" | "fine" | "none";
+        HangingLevelEnum: "late" | "danger" | "fine" | "ready" | "none";
         /**
          * @description * `out` - out
          *     * `in` - in
@@ -2816,6 +3271,43 @@ export interface components {
             tones: components["schemas"]["Tone"][];
             expected: number;
             heard: number;
+        };
+        /** @description A job that was found, and the answer to “is my wheel ready?”: its key (ready, not_yet, late, waits, gone) and words. */
+        Hit: {
+            job: components["schemas"]["RailJob"];
+            key: components["schemas"]["HitKeyEnum"];
+            phone: string;
+            hook: string;
+            said: string;
+            complaint: string;
+        };
+        /**
+         * @description * `ready` - ready
+         *     * `not_yet` - not_yet
+         *     * `late` - late
+         *     * `waits` - waits
+         *     * `gone` - gone
+         * @enum {string}
+         */
+        HitKeyEnum: "ready" | "not_yet" | "late" | "waits" | "gone";
+        Hook: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly name: string;
+        };
+        /** @description `usual`: nothing was said, so the usual week holds. `version` is the shop's. */
+        Hours: {
+            version: number;
+            time_zone: string;
+            week: components["schemas"]["WeekSpan"][];
+            closed_days: components["schemas"]["ClosedOn"][];
+            usual: boolean;
+        };
+        HoursSetRequest: {
+            version: number;
+            time_zone: string;
+            week: components["schemas"]["SpanRequest"][];
+            closed_days: components["schemas"]["ClosedDayRequest"][];
         };
         HubSpec: {
             /** Format: double */
@@ -2831,6 +3323,14 @@ export interface components {
         };
         Imported: {
             touched: number;
+        };
+        InHand: {
+            person: string;
+            /** Format: uuid */
+            person_id: string;
+            stand: string;
+            /** Format: date-time */
+            since: string;
         };
         Instrument: {
             /** Format: uuid */
@@ -2889,10 +3389,33 @@ export interface components {
             complaint_tags: components["schemas"]["ComplaintTagsEnum"][];
             stage: components["schemas"]["StageEnum"];
             tier: components["schemas"]["TierNameEnum"];
+            /**
+             * Format: date-time
+             * @description By when the customer wants it; the shop's promise is another date
+             */
+            readonly wanted_at: string | null;
             /** Format: date-time */
             readonly promised_at: string | null;
+            /**
+             * Format: double
+             * @description Chance that was stated with the promise, 0 to 1
+             */
+            readonly promise_chance: number | null;
             assigned_to: components["schemas"]["Person"] | null;
             readonly waiting_on: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
+            /** Format: date-time */
+            readonly waits_since: string | null;
+            /**
+             * Format: date
+             * @description The day on which what it waits for is to come, where one was named
+             */
+            readonly expected_on: string | null;
+            /**
+             * Format: date-time
+             * @description Since when it waits to be fetched; a promise is kept by this
+             */
+            readonly ready_at: string | null;
+            hook: components["schemas"]["Hook"] | null;
             /** Format: date-time */
             readonly handed_back_at: string | null;
             readonly ended_as: components["schemas"]["EndedAsEnum"] | components["schemas"]["BlankEnum"];
@@ -2941,6 +3464,8 @@ export interface components {
             complaint_tags?: components["schemas"]["ComplaintTagsEnum"][];
             /** @default sound */
             tier?: components["schemas"]["TierNameEnum"];
+            /** Format: date-time */
+            wanted_at?: string | null;
             /** Format: date-time */
             promised_at?: string | null;
             /** Format: uuid */
@@ -3309,6 +3834,10 @@ export interface components {
             /** Format: double */
             flange_thickness_mm: number;
         };
+        LookAskRequest: {
+            /** Format: date-time */
+            promised_at: string;
+        };
         LookRequest: {
             seen: components["schemas"]["SeenRequest"][];
         };
@@ -3434,6 +3963,16 @@ export interface components {
             name: string;
             phone?: string;
             email?: string;
+            /**
+             * @description How to be told
+             *
+             *     * `phone` - By phone
+             *     * `text` - By text message
+             *     * `email` - By e-mail
+             */
+            prefers?: components["schemas"]["PrefersEnum"];
+            /** @description BCP 47, of what is written to them */
+            language?: string;
             note?: string;
         };
         NewFrameCheckRequest: {
@@ -3522,6 +4061,26 @@ export interface components {
          * @enum {string}
          */
         OfferHowEnum: "as_it_is" | "cut";
+        /** @description Dates for a promise, what they do to the other promises, and the estimate they rest on. */
+        Offers: {
+            estimate: string;
+            /** Format: double */
+            middle_min: number;
+            offers: components["schemas"]["DateOffer"][];
+            effects: components["schemas"]["Effect"][];
+            line: string;
+            learned_jobs: number;
+        };
+        OffersAskRequest: {
+            tier: components["schemas"]["TierNameEnum"];
+            /** Format: uuid */
+            wheel_id?: string | null;
+            spokes?: number | null;
+            /** @default false */
+            rear?: boolean;
+            /** Format: date-time */
+            wanted_at?: string | null;
+        };
         OldLength: {
             spoke: string;
             /** Format: double */
@@ -3686,6 +4245,8 @@ export interface components {
         PatchedBikeChangeRequest: {
             version?: number;
             label?: string;
+            /** @description The owner's own number of it, in a fleet */
+            asset_number?: string;
             brake?: components["schemas"]["BrakeEnum"];
             use?: components["schemas"]["BikeUseEnum"];
             dropout?: components["schemas"]["DropoutEnum"] | components["schemas"]["BlankEnum"];
@@ -3698,6 +4259,23 @@ export interface components {
             tyre?: components["schemas"]["TyreEnum"] | components["schemas"]["BlankEnum"];
             /** @description The tyre's tread has a direction */
             directional?: boolean;
+        };
+        PatchedCustomerChangeRequest: {
+            version?: number;
+            name?: string;
+            phone?: string;
+            email?: string;
+            /**
+             * @description How to be told
+             *
+             *     * `phone` - By phone
+             *     * `text` - By text message
+             *     * `email` - By e-mail
+             */
+            prefers?: components["schemas"]["PrefersEnum"];
+            /** @description BCP 47, of what is written to them */
+            language?: string;
+            note?: string;
         };
         PatchedInstrumentChangeRequest: {
             version?: number;
@@ -3713,10 +4291,14 @@ export interface components {
             complaint_tags?: components["schemas"]["ComplaintTagsEnum"][];
             tier?: components["schemas"]["TierNameEnum"];
             /** Format: date-time */
-            promised_at?: string | null;
+            wanted_at?: string | null;
             /** Format: uuid */
             assigned_to?: string | null;
             waiting_on?: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
+            /** Format: date */
+            expected_on?: string | null;
+            /** Format: uuid */
+            hook?: string | null;
             load_kg?: number | null;
             with_bike?: boolean;
         };
@@ -3734,8 +4316,21 @@ export interface components {
             };
             version?: number;
         };
+        PatchedPlaceChangeRequest: {
+            version?: number;
+            name?: string;
+            in_use?: boolean;
+        };
         PatchedSettingsRequest: {
             force_unit?: components["schemas"]["ForceUnitEnum"];
+        };
+        PatchedStaffChangeRequest: {
+            version?: number;
+            name?: string;
+            role?: components["schemas"]["RoleEnum"];
+            is_active?: boolean;
+            password?: string;
+            skills?: string[];
         };
         PatchedWheelChangeRequest: {
             version?: number;
@@ -3779,8 +4374,20 @@ export interface components {
             /** Format: date-time */
             readonly created_at: string;
         };
+        PinRequest: {
+            /** Format: uuid */
+            person: string;
+            pin: string;
+        };
+        PinSetRequest: {
+            pin: string;
+        };
         Place: {
             key: string;
+            name: string;
+        };
+        PlaceAddRequest: {
+            kind: components["schemas"]["PlaceKindEnum"];
             name: string;
         };
         /**
@@ -3795,6 +4402,12 @@ export interface components {
         PlaceInRequest: {
             placed: number;
         };
+        /**
+         * @description * `stand` - Stand
+         *     * `hook` - Hook
+         * @enum {string}
+         */
+        PlaceKindEnum: "stand" | "hook";
         /** @description Whether a plan is a live pass, and whether that is still worked. */
         Plan: {
             /** Format: uuid */
@@ -3960,6 +4573,13 @@ export interface components {
             radial_tir_mm: number;
             trace: components["schemas"]["Trace"];
         };
+        /**
+         * @description * `phone` - By phone
+         *     * `text` - By text message
+         *     * `email` - By e-mail
+         * @enum {string}
+         */
+        PrefersEnum: "phone" | "text" | "email";
         PreviewRow: {
             does: components["schemas"]["DoesEnum"];
             line: number;
@@ -3986,6 +4606,21 @@ export interface components {
                 [key: string]: number;
             };
         };
+        PromiseGiveRequest: {
+            version: number;
+            /** Format: date-time */
+            promised_at: string | null;
+        };
+        /** @description What a promise at a time would mean, before it is given. */
+        PromiseLook: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            chance: number;
+            odds: string;
+            enough: boolean;
+            effects: components["schemas"]["Effect"][];
+        };
         ProposedLine: {
             /** Format: uuid */
             part: string;
@@ -4003,32 +4638,80 @@ export interface components {
          * @enum {string}
          */
         PurposeEnum: "brought" | "fetched";
+        PutDownRequest: {
+            /** @default  */
+            note?: string;
+            /** Format: uuid */
+            hook?: string | null;
+            /** Format: uuid */
+            to?: string | null;
+            waiting_on?: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
+            /** Format: date */
+            expected_on?: string | null;
+            /** Format: date-time */
+            stopped_at?: string | null;
+        };
+        /** @description `hanging` in the order of the sequence; `ready` to be fetched, the longest wait first; `mine`: what one has in hand. */
         Rail: {
             handed_back: components["schemas"]["RailJob"][];
             /** Format: date-time */
             now: string;
+            time_zone: string;
+            /** Format: double */
+            line: number;
             /** Format: uuid */
             next_job_id: string | null;
+            /** Format: uuid */
+            mine: string | null;
             hanging: components["schemas"]["Hanging"][];
+            ready: components["schemas"]["Hanging"][];
+            days: components["schemas"]["Day"][];
+            desk: components["schemas"]["DeskTask"][];
         };
         RailJob: {
             /** Format: uuid */
             readonly id: string;
             readonly number: number;
             customer: string;
+            /** Format: uuid */
+            customer_id: string;
             bike: string;
             wheel: components["schemas"]["RailWheel"];
             readonly complaint: string;
             stage: components["schemas"]["StageEnum"];
             readonly tier: string;
+            /**
+             * Format: date-time
+             * @description By when the customer wants it; the shop's promise is another date
+             */
+            readonly wanted_at: string | null;
             /** Format: date-time */
             readonly promised_at: string | null;
+            /**
+             * Format: double
+             * @description Chance that was stated with the promise, 0 to 1
+             */
+            readonly promise_chance: number | null;
             assigned_to: components["schemas"]["Person"] | null;
             readonly waiting_on: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
+            /** Format: date-time */
+            readonly waits_since: string | null;
+            /**
+             * Format: date
+             * @description The day on which what it waits for is to come, where one was named
+             */
+            readonly expected_on: string | null;
+            /**
+             * Format: date-time
+             * @description Since when it waits to be fetched; a promise is kept by this
+             */
+            readonly ready_at: string | null;
+            hook: components["schemas"]["Hook"] | null;
             /** Format: date-time */
             readonly handed_back_at: string | null;
             readonly ended_as: components["schemas"]["EndedAsEnum"] | components["schemas"]["BlankEnum"];
             readonly left_with: components["schemas"]["LeftWithEnum"] | components["schemas"]["BlankEnum"];
+            readonly version: number;
         };
         RailWheel: {
             /** Format: uuid */
@@ -4410,6 +5093,7 @@ export interface components {
             readonly name: string;
             readonly role: components["schemas"]["RoleEnum"];
             readonly shop: string;
+            readonly time_zone: string;
             readonly force_unit: components["schemas"]["ForceUnitEnum"];
             /** @description The operations that this person may carry out */
             readonly rights: string[];
@@ -4426,10 +5110,46 @@ export interface components {
             /** Format: double */
             share: number;
         };
+        ShiftsSetRequest: {
+            version: number;
+            week: components["schemas"]["SpanRequest"][];
+        };
         Shirker: {
             spoke: string;
             /** Format: double */
             share: number;
+        };
+        Shop: {
+            name: string;
+            address?: string;
+            phone?: string;
+            email?: string;
+            /** @description Chance below which a promise is not given, and counts as in danger */
+            promise_line_percent?: number;
+            /** @description Share of a shift at the bench that goes to other things */
+            interrupted_percent?: number;
+            /** @description Of the settings and hours */
+            version?: number;
+        };
+        ShopPlace: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly kind: components["schemas"]["PlaceKindEnum"];
+            readonly name: string;
+            readonly in_use: boolean;
+            readonly version: number;
+        };
+        ShopRequest: {
+            name: string;
+            address?: string;
+            phone?: string;
+            email?: string;
+            /** @description Chance below which a promise is not given, and counts as in danger */
+            promise_line_percent?: number;
+            /** @description Share of a shift at the bench that goes to other things */
+            interrupted_percent?: number;
+            /** @description Of the settings and hours */
+            version?: number;
         };
         SideDerived: {
             /** Format: double */
@@ -4587,6 +5307,13 @@ export interface components {
          * @enum {string}
          */
         SmallPartEnum: "nipple" | "washer" | "spoke";
+        SpanRequest: {
+            weekday: number;
+            /** Format: time */
+            starts: string;
+            /** Format: time */
+            ends: string;
+        };
         SpareCard: {
             bike: string;
             customer: string;
@@ -4717,6 +5444,30 @@ export interface components {
             /** Format: double */
             read_radial_mm: number | null;
         };
+        /** @description A person as the owner sees him. `has_pin`: there are digits for a quick change at a shared tablet. */
+        Staff: {
+            /** Format: uuid */
+            readonly id: string;
+            /** @description Required. 150 characters or fewer. Letters, digits and @/./+/-/_ only. */
+            readonly username: string;
+            readonly name: string;
+            readonly role: components["schemas"]["RoleEnum"];
+            readonly skills: string[];
+            /**
+             * Active
+             * @description Designates whether this user should be treated as active. Unselect this instead of deleting accounts.
+             */
+            readonly is_active: boolean;
+            readonly has_pin: boolean;
+            readonly version: number;
+        };
+        StaffAddRequest: {
+            username: string;
+            name: string;
+            role: components["schemas"]["RoleEnum"];
+            password: string;
+            skills?: string[];
+        };
         /** @description A stage: stable key, the trade's word for it, and the bench minutes it usually takes (common practice, no source). */
         Stage: {
             key: string;
@@ -4798,6 +5549,18 @@ export interface components {
         StepInRequest: {
             step: string;
             done: boolean;
+        };
+        /** @description A step of a job: estimated middle and spread, and minutes taken so far. */
+        StepTime: {
+            stage: string;
+            /** Format: double */
+            low_min: number;
+            /** Format: double */
+            middle_min: number;
+            /** Format: double */
+            high_min: number;
+            /** Format: double */
+            taken_min: number;
         };
         Stiffness: {
             /** Format: double */
@@ -4899,6 +5662,10 @@ export interface components {
             rows: string[];
             shop: string;
         };
+        TakeUpRequest: {
+            /** Format: uuid */
+            stand?: string | null;
+        };
         Tally: {
             kind: components["schemas"]["SmallPartEnum"];
             name: string;
@@ -4944,6 +5711,11 @@ export interface components {
          * @enum {string}
          */
         ToldEnum: "fits" | "cannot_tell" | "does_not_fit";
+        ToldRequest: {
+            about: components["schemas"]["DeskTaskEnum"];
+            /** @default  */
+            note?: string;
+        };
         Tone: {
             spoke: string;
             /** Format: double */
@@ -5048,6 +5820,10 @@ export interface components {
          * @enum {string}
          */
         WaivedByEnum: "skilled" | "owner";
+        WantedRequest: {
+            /** Format: date-time */
+            wanted_at?: string | null;
+        };
         /**
          * @description * `none` - none
          *     * `new` - new
@@ -5064,6 +5840,13 @@ export interface components {
             words: string;
             proposed?: boolean;
             not_to_ride?: boolean;
+        };
+        WeekSpan: {
+            weekday: number;
+            /** Format: time */
+            starts: string;
+            /** Format: time */
+            ends: string;
         };
         /** @description What the wheel would measure after turns by hand. */
         WhatIf: {
@@ -5125,6 +5908,32 @@ export interface components {
         WordRequest: {
             note: string;
         };
+        /**
+         * @description The time side of a job: who has it, how long is left, what was left for the next one. `forgotten`: nobody believes the
+         *     clock that runs; it is believed `believed_until` then.
+         */
+        Work: {
+            in_hand: components["schemas"]["InHand"] | null;
+            mine: boolean;
+            forgotten: boolean;
+            /** Format: date-time */
+            believed_until: string | null;
+            left: string;
+            /** Format: double */
+            left_min: number;
+            steps: components["schemas"]["StepTime"][];
+            note: string;
+            note_by: string;
+        };
+        /** @description A person's own week and absences; without shifts the opening hours hold. */
+        WorkTimes: {
+            /** Format: uuid */
+            person: string;
+            version: number;
+            week: components["schemas"]["WeekSpan"][];
+            as_open: boolean;
+            absences: components["schemas"]["Away"][];
+        };
     };
     responses: never;
     parameters: never;
@@ -5134,6 +5943,27 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    absence_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                absence_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkTimes"];
+                };
+            };
+        };
+    };
     bike_change: {
         parameters: {
             query?: never;
@@ -5246,6 +6076,52 @@ export interface operations {
             };
         };
     };
+    customer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Customer"];
+                };
+            };
+        };
+    };
+    customer_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedCustomerChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Customer"];
+                };
+            };
+        };
+    };
     bikes_add: {
         parameters: {
             query?: never;
@@ -5267,6 +6143,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bike"];
+                };
+            };
+        };
+    };
+    customer_merge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomerMergeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Customer"];
+                };
+            };
+        };
+    };
+    find: {
+        parameters: {
+            query?: {
+                /** @description Number, name, telephone, bike, asset number, complaint */
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hit"][];
                 };
             };
         };
@@ -6083,6 +7006,31 @@ export interface operations {
             };
         };
     };
+    job_offers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["WantedRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offers"];
+                };
+            };
+        };
+    };
     repair_options: {
         parameters: {
             query?: never;
@@ -6169,6 +7117,81 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanSummary"][];
+                };
+            };
+        };
+    };
+    promise_give: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PromiseGiveRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    promise_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookAskRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PromiseLook"];
+                };
+            };
+        };
+    };
+    put_down: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PutDownRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Work"];
                 };
             };
         };
@@ -6751,6 +7774,76 @@ export interface operations {
             };
         };
     };
+    take_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["TakeUpRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Work"];
+                };
+            };
+        };
+    };
+    customer_told: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToldRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    job_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Work"];
+                };
+            };
+        };
+    };
     likely_causes: {
         parameters: {
             query?: never;
@@ -6936,6 +8029,29 @@ export interface operations {
             };
         };
     };
+    offers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OffersAskRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offers"];
+                };
+            };
+        };
+    };
     photo_pixels: {
         parameters: {
             query?: {
@@ -6955,6 +8071,73 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": string;
+                };
+            };
+        };
+    };
+    places: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopPlace"][];
+                };
+            };
+        };
+    };
+    place_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceAddRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopPlace"];
+                };
+            };
+        };
+    };
+    place_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedPlaceChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopPlace"];
                 };
             };
         };
@@ -7951,6 +9134,93 @@ export interface operations {
             };
         };
     };
+    pin_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinSetRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    session_pin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    hours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hours"];
+                };
+            };
+        };
+    };
+    hours_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoursSetRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hours"];
+                };
+            };
+        };
+    };
     shop_rules: {
         parameters: {
             query?: never;
@@ -7993,6 +9263,115 @@ export interface operations {
             };
         };
     };
+    shop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shop"];
+                };
+            };
+        };
+    };
+    shop_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShopRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shop"];
+                };
+            };
+        };
+    };
+    staff_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"][];
+                };
+            };
+        };
+    };
+    staff_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StaffAddRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+        };
+    };
+    staff_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedStaffChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+        };
+    };
     staff_list: {
         parameters: {
             query?: never;
@@ -8008,6 +9387,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Person"][];
+                };
+            };
+        };
+    };
+    absence_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AbsenceRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkTimes"];
+                };
+            };
+        };
+    };
+    work_times: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkTimes"];
+                };
+            };
+        };
+    };
+    shifts_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShiftsSetRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkTimes"];
                 };
             };
         };

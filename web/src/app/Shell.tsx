@@ -12,9 +12,12 @@ import { ErrorBoundary } from "@/app/ErrorBoundary";
 import { SessionPlace } from "@/app/SessionPlace";
 import { chooseTheme, storedTheme } from "@/app/theme";
 import { SignIn } from "@/features/accounts/SignIn";
+import { Find } from "@/features/find/Find";
+import { listenForScans, typesSomewhere } from "@/features/find/scan";
 import { Failed } from "@/ui/Failed";
 import { Menu, MenuItem } from "@/ui/Menu";
 import { Waiting } from "@/ui/Waiting";
+import { setShopZone } from "@/ui/when";
 import { onSessionOver, sendAs, sendForNobody } from "@/write/outbox";
 import { OutboxLine } from "@/write/OutboxLine";
 import { useWrite } from "@/write/useWrite";
@@ -54,24 +57,55 @@ export function Shell() {
     [queries],
   );
 
+  const [finding, setFinding] = useState(false);
+  const navigate = useNavigate();
+  const signedIn = Boolean(person);
+  useEffect(() => {
+    if (!signedIn) return;
+    const stop = listenForScans((job) => {
+      setFinding(false);
+      void navigate(`/jobs/${job}`);
+    });
+    const listen = (event: KeyboardEvent) => {
+      const slash = event.key === "/" && !typesSomewhere(event.target);
+      const k = event.key.toLowerCase() === "k" && (event.ctrlKey || event.metaKey) && !event.altKey;
+      if ((!slash && !k) || event.repeat || event.defaultPrevented) return;
+      event.preventDefault();
+      setFinding(true);
+    };
+    window.addEventListener("keydown", listen);
+    return () => {
+      stop();
+      window.removeEventListener("keydown", listen);
+    };
+  }, [navigate, signedIn]);
+
   if (!person) {
     if (isSessionOver(session.error)) return <SignIn onSignedIn={enter} />;
     if (session.error) return <Failed error={session.error} onAgain={() => void session.refetch()} />;
     return <Waiting what={say`the shop`} onAgain={() => void session.refetch()} />;
   }
   speaksFor(person.id);
+  setShopZone(person.time_zone);
+  const openFind = () => setFinding(true);
   return (
     <div className="flex min-h-dvh flex-col" key={person.id}>
-      <TopBar person={person} />
+      <TopBar person={person} onFind={openFind} />
       <ErrorBoundary key={location.pathname}>
-        <Outlet />
+        <Outlet context={{ openFind } satisfies ShellPlace} />
       </ErrorBoundary>
+      <Find open={finding} onOpenChange={setFinding} />
       {(over || other) && <SessionPlace person={person} other={other} onSignedIn={enter} />}
     </div>
   );
 }
 
-function TopBar({ person }: { person: Session }) {
+/** What the frame offers to the screens in it. */
+export interface ShellPlace {
+  openFind: () => void;
+}
+
+function TopBar({ person, onFind }: { person: Session; onFind: () => void }) {
   const { name, shop, force_unit: unit = "N" } = person;
   const navigate = useNavigate();
   const { away } = useContact();
@@ -117,7 +151,15 @@ function TopBar({ person }: { person: Session }) {
           <Trans>On the road</Trans>
         </Link>
       </nav>
-      <span className="ml-auto hidden text-sm opacity-90 md:inline">{shop}</span>
+      <button
+        type="button"
+        onClick={onFind}
+        aria-keyshortcuts="/ Control+K"
+        className="min-h-10 rounded-sm border border-current px-3 text-sm max-sm:px-2"
+      >
+        <Trans>Find</Trans> <kbd className="font-figure max-md:hidden">/</kbd>
+      </button>
+      <span className="ml-auto hidden text-sm opacity-90 xl:inline">{shop}</span>
       {(away || signOut.error || setUnit.error) && (
         <span role="status" className="rounded-sm bg-plate px-2 py-1 text-sm font-bold text-ink">
           <span className="max-lg:sr-only">
@@ -144,6 +186,12 @@ function TopBar({ person }: { person: Session }) {
         </MenuItem>
         <MenuItem onSelect={() => void navigate("/prices")}>
           <Trans>Prices</Trans>
+        </MenuItem>
+        <MenuItem onSelect={() => void navigate("/customers")}>
+          <Trans>Customers</Trans>
+        </MenuItem>
+        <MenuItem onSelect={() => void navigate("/shop")}>
+          <Trans>Shop and staff</Trans>
         </MenuItem>
         <MenuItem onSelect={() => signOut.go()}>
           <Trans>Sign out</Trans>

@@ -3,27 +3,84 @@ import { i18n } from "@lingui/core";
 // eslint-disable-next-line lingui/no-unlocalized-strings -- a locale, not a word
 export const manner = () => (i18n.locale.startsWith("en") ? "en-GB" : i18n.locale);
 
-const DAY = new Intl.DateTimeFormat(manner(), { weekday: "short", day: "numeric", month: "short" });
-const TIME = new Intl.DateTimeFormat(manner(), { hour: "2-digit", minute: "2-digit" });
+/* eslint-disable lingui/no-unlocalized-strings -- names of formats and of a zone */
+let zone = "UTC";
+const made = new Map<string, Intl.DateTimeFormat>();
 
-/** "Tue 24 Nov, 14:30", in the time of the person who looks. */
+/** Every time is shown and entered in the shop's own time zone, on whatever device. */
+export function setShopZone(name: string) {
+  zone = name;
+}
+
+function format(name: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = `${manner()} ${zone} ${name}`;
+  let found = made.get(key);
+  if (!found) made.set(key, (found = new Intl.DateTimeFormat(manner(), { timeZone: zone, ...options })));
+  return found;
+}
+
+const day = () => format("day", { weekday: "short", day: "numeric", month: "short" });
+const time = () => format("time", { hour: "2-digit", minute: "2-digit" });
+
+/** "Tue 24 Nov, 14:30", in the shop's time. */
 export function dayAndTime(iso: string): string {
   const date = new Date(iso);
-  return `${DAY.format(date)}, ${TIME.format(date)}`;
+  return `${day().format(date)}, ${time().format(date)}`;
 }
 
 export function dayName(date: Date): string {
-  return DAY.format(date);
+  return day().format(date);
+}
+
+/** "Thursday 16:00", as said on the telephone. */
+export function spokenTime(iso: string): string {
+  const date = new Date(iso);
+  return `${format("weekday", { weekday: "long", day: "numeric", month: "long" }).format(date)}, ${time().format(date)}`;
 }
 
 export function timeOf(iso: string): string {
-  return TIME.format(new Date(iso));
+  return time().format(new Date(iso));
 }
 
-/** Value for a datetime-local input. */
+/** "2026-11-26": the day on which a moment falls in the shop. */
+export function dayOf(at: Date): string {
+  const parts = fields(at);
+  return `${parts["year"]}-${parts["month"]}-${parts["day"]}`;
+}
+
+function fields(at: Date): Record<string, string> {
+  const parts = new Intl.DateTimeFormat("en-GB", {
+    timeZone: zone,
+    hourCycle: "h23",
+    year: "numeric",
+    month: "2-digit",
+    day: "2-digit",
+    hour: "2-digit",
+    minute: "2-digit",
+    second: "2-digit",
+  }).formatToParts(at);
+  return Object.fromEntries(parts.map((p) => [p.type, p.value]));
+}
+
+/** Value for a datetime-local input, on the shop's wall clock. */
 export function toLocalInput(iso: string | null | undefined): string {
   if (!iso) return "";
-  const date = new Date(iso);
-  const local = new Date(date.getTime() - date.getTimezoneOffset() * 60_000);
-  return local.toISOString().slice(0, 16);
+  const f = fields(new Date(iso));
+  return `${f["year"]}-${f["month"]}-${f["day"]}T${f["hour"]}:${f["minute"]}`;
 }
+
+/** What stands in a datetime-local input as a moment: the shop's wall clock, over days on which the clocks change. */
+export function fromLocalInput(text: string): string | null {
+  if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(text)) return null;
+  const wall = Date.parse(`${text.slice(0, 16)}:00Z`);
+  if (Number.isNaN(wall)) return null;
+  const ahead = (at: number) => {
+    const f = fields(new Date(at));
+    return (
+      Date.parse(`${f["year"]}-${f["month"]}-${f["day"]}T${f["hour"]}:${f["minute"]}:${f["second"]}Z`) - at
+    );
+  };
+  const near = wall - ahead(wall);
+  return new Date(wall - ahead(near)).toISOString();
+}
+/* eslint-enable */

@@ -1,9 +1,8 @@
 import { t as say } from "@lingui/core/macro";
 import type { HTMLAttributes } from "react";
-import type { Schemas } from "@/api/client";
 
 export interface CustomerField {
-  name: Exclude<keyof Schemas["NewCustomerRequest"], "name">;
+  name: "phone" | "email" | "note";
   label: string;
   inputMode: HTMLAttributes<HTMLInputElement>["inputMode"];
 }
@@ -11,4 +10,5 @@ export interface CustomerField {
 /** What is asked of a new customer beside the name. */
 export const CUSTOMER_FIELDS: readonly CustomerField[] = [
   { name: "phone", label: say`Phone`, inputMode: "tel" },
+  { name: "email", label: say`E-mail`, inputMode: "email" },
 ];

@@ -12,24 +12,28 @@ import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { PickField, TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
-import { toLocalInput } from "@/ui/when";
+import { fromLocalInput, toLocalInput } from "@/ui/when";
 import { Conflict } from "./Conflict";
 
 interface Draft {
   complaint: string;
   tier: string;
-  promised: string;
+  wanted: string;
   person: string;
   waiting: string;
+  expected: string;
+  hook: string;
 }
 
 function draftOf(job: Schemas["Job"]): Draft {
   return {
     complaint: job.complaint,
     tier: job.tier,
-    promised: toLocalInput(job.promised_at),
+    wanted: toLocalInput(job.wanted_at),
     person: job.assigned_to?.id ?? "",
     waiting: job.waiting_on ?? "",
+    expected: job.expected_on ?? "",
+    hook: job.hook?.id ?? "",
   };
 }
 
@@ -38,6 +42,7 @@ export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => 
   const queries = useQueryClient();
   const staff = useQuery(ask.staff());
   const trade = useQuery(ask.trade());
+  const places = useQuery(ask.places());
   const [draft, setDraft] = useState(() => draftOf(job));
   // The version that was on screen when the dialog opened: what the person's change is based on.
   const [version] = useState(job.version);
@@ -53,7 +58,9 @@ export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => 
             version: basedOn,
             complaint: draft.complaint,
             tier: draft.tier as Schemas["TierNameEnum"],
-            promised_at: draft.promised ? new Date(draft.promised).toISOString() : null,
+            wanted_at: fromLocalInput(draft.wanted),
+            hook: draft.hook || null,
+            expected_on: draft.waiting && draft.expected ? draft.expected : null,
             assigned_to: draft.person || null,
             waiting_on: draft.waiting as Schemas["WaitingOnEnum"],
           },
@@ -93,11 +100,11 @@ export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => 
             className="col-span-2"
           />
           <TextField
-            label={say`Promised for`}
+            label={say`Wanted by`}
             type="datetime-local"
-            value={draft.promised}
-            onChange={(promised) => set({ promised })}
-            error={error?.for("promised_at")}
+            value={draft.wanted}
+            onChange={(wanted) => set({ wanted })}
+            error={error?.for("wanted_at")}
           />
           <PickField
             label={say`Tier`}
@@ -126,6 +133,26 @@ export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => 
               { value: "customer", text: say`the customer` },
               { value: "parts", text: say`parts` },
               { value: "owner", text: say`the owner` },
+            ]}
+          />
+          {draft.waiting === "parts" && (
+            <TextField
+              label={say`Parts are to come on`}
+              type="date"
+              value={draft.expected}
+              onChange={(expected) => set({ expected })}
+              error={error?.for("expected_on")}
+            />
+          )}
+          <PickField
+            label={say`Hangs on hook`}
+            value={draft.hook}
+            onChange={(hook) => set({ hook })}
+            options={[
+              { value: "", text: say`not said` },
+              ...(places.data ?? [])
+                .filter((p) => p.kind === "hook" && p.in_use)
+                .map((p) => ({ value: p.id, text: p.name })),
             ]}
           />
           {save.error && (

@@ -10,6 +10,7 @@ import { Link, useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { Problem } from "@/api/problem";
 import { ask } from "@/api/queries";
+import { useMay } from "@/app/useMay";
 import { SET_NAMES } from "@/features/bench/names";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
@@ -21,6 +22,8 @@ import { Ending } from "./Ending";
 import { EditJob } from "./EditJob";
 import { JobHistory } from "./JobHistory";
 import { JobSpine } from "./JobSpine";
+import { PromiseDialog } from "./PromiseDialog";
+import { WorkBar } from "./WorkBar";
 import { WAITING_ON } from "./stages";
 
 export default function JobPage() {
@@ -43,6 +46,7 @@ export default function JobPage() {
       <section aria-label={say`Stages`} className="flex flex-col gap-3">
         <UnsafeLine jobId={job.data.id} />
         <Head job={job.data} />
+        <WorkBar job={job.data} stages={trade.data.stages} />
         <LastMeasured job={job.data} />
         <JobSpine job={job.data} stages={trade.data.stages} />
       </section>
@@ -72,6 +76,8 @@ function BeforeLeaving({ job }: { job: Schemas["Job"] }) {
 
 function Head({ job }: { job: Schemas["Job"] }) {
   const [editing, setEditing] = useState(false);
+  const [promising, setPromising] = useState(false);
+  const may = useMay();
   return (
     <div className="flex flex-col gap-2">
       <div className="flex flex-wrap items-center gap-4">
@@ -84,7 +90,10 @@ function Head({ job }: { job: Schemas["Job"] }) {
           </span>
         </h1>
         <p>
-          {job.customer.name} <span className="text-muted">{job.customer.phone}</span>
+          <Link to={`/customers/${job.customer.id}`} className="underline underline-offset-4">
+            {job.customer.name}
+          </Link>{" "}
+          <span className="text-muted">{job.customer.phone}</span>
         </p>
         <Link className="ml-auto text-sm underline underline-offset-4" to={`/bikes/${job.bike.id}/spares`}>
           <Trans>spare-spoke card</Trans>
@@ -97,7 +106,15 @@ function Head({ job }: { job: Schemas["Job"] }) {
       </div>
       <p className="text-lg">“{job.complaint}”</p>
       <dl className="flex flex-wrap gap-x-8 gap-y-1">
-        <Fact name={say`Promised`}>{job.promised_at ? dayAndTime(job.promised_at) : say`no day yet`}</Fact>
+        {job.wanted_at && <Fact name={say`Wanted`}>{dayAndTime(job.wanted_at)}</Fact>}
+        <Fact name={say`Promised`}>
+          {job.promised_at ? dayAndTime(job.promised_at) : say`no day yet`}
+          {may("promise_give") && !job.handed_back_at && !job.ready_at && (
+            <Button weight="quiet" className="min-h-8 px-2" onClick={() => setPromising(true)}>
+              {job.promised_at ? say`move …` : say`dates …`}
+            </Button>
+          )}
+        </Fact>
         <Fact name={say`Tier`}>{word(job.tier)}</Fact>
         <Fact name={say`With`}>{job.assigned_to?.name ?? say`nobody yet`}</Fact>
         {job.load_kg && (
@@ -112,8 +129,10 @@ function Head({ job }: { job: Schemas["Job"] }) {
         )}
         {job.recheck_on && <Fact name={say`Look again`}>{dayName(new Date(job.recheck_on))}</Fact>}
         {job.waiting_on && <Fact name={say`Now`}>{WAITING_ON[job.waiting_on] ?? ""}</Fact>}
+        {job.hook && <Fact name={say`Hook`}>{job.hook.name}</Fact>}
         {job.handed_back_at && <Fact name={say`Handed back`}>{dayAndTime(job.handed_back_at)}</Fact>}
       </dl>
+      {promising && <PromiseDialog jobId={job.id} number={job.number} onClose={() => setPromising(false)} />}
       {editing && <EditJob job={job} onClose={() => setEditing(false)} />}
     </div>
   );

@@ -1,67 +1,74 @@
-import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { useMay } from "@/app/useMay";
 import { useQuery } from "@tanstack/react-query";
-import { Link } from "react-router";
+import { useState } from "react";
+import { Link, useOutletContext } from "react-router";
 import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
-import { ButtonLink } from "@/ui/Button";
-import { dayAndTime } from "@/ui/when";
+import type { ShellPlace } from "@/app/Shell";
+import { useMay } from "@/app/useMay";
+import { Choice } from "@/ui/Choice";
 import { NotYet } from "@/ui/NotYet";
+import { dayAndTime } from "@/ui/when";
+import { word } from "@/ui/words";
+import { DeskList } from "./DeskList";
+import { NextWheel } from "./NextWheel";
 import { RailLine } from "./RailLine";
-import { stageName } from "./stages";
+import { ReadyPlace } from "./ReadyPlace";
+
+type View = "all" | "mine" | "danger" | "waits";
 
 /** Which wheel next, what waits on what, which promise is in danger. */
 export default function Rail() {
   const rail = useQuery(ask.rail());
   const trade = useQuery(ask.trade());
+  const session = useQuery(ask.session());
+  const { openFind } = useOutletContext<ShellPlace>();
   const may = useMay();
-  if (!rail.data || !trade.data) return <NotYet of={[rail, trade]} what={say`the rail`} />;
-  const { hanging, handed_back, next_job_id } = rail.data;
-  const next = hanging.find((h) => h.job.id === next_job_id);
-  const stages = trade.data.stages;
+  const [view, setView] = useState<View>("all");
+  if (!rail.data || !trade.data || !session.data)
+    return <NotYet of={[rail, trade, session]} what={say`the rail`} />;
+  const { hanging, handed_back } = rail.data;
+  const me = session.data.id;
+  const views: Record<View, Schemas["Hanging"][]> = {
+    all: hanging,
+    mine: hanging.filter((h) => h.job.assigned_to?.id === me || h.in_hand?.person_id === me),
+    danger: hanging.filter((h) => h.level === "danger" || h.level === "late"),
+    waits: hanging.filter((h) => h.job.waiting_on),
+  };
+  const desk = !may("take_up");
   return (
-    <main className="flex flex-1 flex-col gap-4 p-4">
+    <main className="flex flex-1 flex-col gap-4 p-4 max-sm:p-3">
       <h1 className="sr-only">
         <Trans>The rail</Trans>
       </h1>
-      {next ? (
-        <section aria-label={say`Next wheel`} className="flex flex-wrap items-center gap-5">
-          <p className="text-lg font-bold">
-            <Trans>Next for you</Trans>
-          </p>
-          <p className="job-tag flex items-baseline gap-3">
-            <span className="font-figure text-2xl font-bold">{next.job.number}</span>
-            <span className="text-lg">
-              <Trans>
-                {word(next.job.wheel.position)} wheel, {next.job.bike}
-              </Trans>
-            </span>
-          </p>
-          <p className="text-muted">
-            {stageName(stages, next.job.stage)}; {next.why}
-          </p>
-          <ButtonLink to={`/jobs/${next.job.id}`} weight="now" className="ml-auto">
-            <Trans>Take it up</Trans>
-          </ButtonLink>
-        </section>
+      {desk ? (
+        <DeskList rail={rail.data} />
       ) : (
-        <section aria-label={say`Next wheel`} className="flex items-center gap-5">
-          <p>
-            <Trans>
-              No wheel waits for you. {may("job_open") ? say`Take one in, or see` : say`See`} what the others
-              wait for.
-            </Trans>
-          </p>
-          {may("job_open") && (
-            <ButtonLink to="/take-in" weight="now" className="ml-auto">
-              <Trans>Take in a wheel</Trans>
-            </ButtonLink>
-          )}
-        </section>
+        <NextWheel rail={rail.data} stages={trade.data.stages} calls={may("promise_give")} />
       )}
-      <RailLine rail={rail.data} stages={stages} />
+      <div className="flex flex-wrap items-center gap-3">
+        <button
+          type="button"
+          onClick={openFind}
+          className="min-h-12 min-w-64 flex-1 rounded-sm border border-line-strong bg-plate px-3 text-left text-muted"
+        >
+          <Trans>Find a wheel: number, name, telephone, bike …</Trans>
+        </button>
+        <Choice
+          label={say`Which wheels`}
+          value={view}
+          onChange={setView}
+          options={[
+            { value: "all", text: say`All ${views.all.length}` },
+            ...(desk ? [] : [{ value: "mine" as const, text: say`Mine ${views.mine.length}` }]),
+            { value: "danger", text: say`In danger ${views.danger.length}` },
+            { value: "waits", text: say`Waiting ${views.waits.length}` },
+          ]}
+        />
+      </div>
+      <RailLine rail={rail.data} hanging={views[view]} stages={trade.data.stages} all={view === "all"} />
+      <ReadyPlace ready={rail.data.ready} />
       <HandedBack jobs={handed_back} />
     </main>
   );

@@ -1,141 +1,197 @@
-import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { useState } from "react";
-import { Link } from "react-router";
+import { type DragEvent, type KeyboardEvent, useCallback, useMemo, useRef, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "@/api/client";
-import { useUnsafe } from "@/app/Unsafe";
-import { timeOf } from "@/ui/when";
-import { HungWheel } from "./HungWheel";
-import { type Hanging, railDays } from "./railDays";
-import { stageIndex, stageName, WAITING_ON } from "./stages";
+import { ask } from "@/api/queries";
+import { useMay } from "@/app/useMay";
+import { classes } from "@/ui/classes";
+import { fromLocalInput, toLocalInput } from "@/ui/when";
+import { HookedLot, HookedWheel } from "./HookedWheel";
+import { PromiseDialog } from "./PromiseDialog";
+import { RailDetail } from "./RailDetail";
+import { type Hanging, type RailDay, railDays } from "./railDays";
+import { stageIndex, stageName } from "./stages";
 
 interface RailLineProps {
   rail: Schemas["Rail"];
+  hanging: readonly Hanging[];
   stages: readonly Schemas["Stage"][];
+  /** No filter is on, so that an empty rail is an empty shop. */
+  all: boolean;
 }
 
-/** One rail through the coming days; each wheel hangs from it at its promise, its tyre filled as far as the job has got. */
-export function RailLine({ rail, stages }: RailLineProps) {
-  const days = railDays(rail.hanging, new Date(rail.now));
+interface Moving {
+  job: Schemas["RailJob"];
+  at?: string;
+}
+
+/** Up to so many wheels hang as drawings; more hang closer together. */
+const ROOMY = 24;
+
+/** One rail a day; each wheel hangs from it at its promise. Arrows walk along it, P moves a promise, dragging does too. */
+export function RailLine({ rail, hanging, stages, all }: RailLineProps) {
+  const days = useMemo(
+    () => railDays(hanging, new Date(rail.now), rail.days),
+    [hanging, rail.now, rail.days],
+  );
+  const unsafe = useQuery(ask.unsafe()).data;
+  const notToRide = useMemo(() => new Set((unsafe ?? []).map((job) => job.job_id)), [unsafe]);
   const [picked, setPicked] = useState("");
-  const shown =
-    rail.hanging.find((h) => h.job.id === picked) ?? rail.hanging.find((h) => h.job.id === rail.next_job_id);
+  const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
+  const [moving, setMoving] = useState<Moving>();
+  const line = useRef<HTMLDivElement>(null);
+  const promises = useMay()("promise_give");
+  const roomy = hanging.length <= ROOMY;
+  const openLot = useCallback((key: string) => setOpened((now) => new Set([...now, key])), []);
+  const find = (id: string) => hanging.find((h) => h.job.id === id);
+  const shown = find(picked) ?? find(rail.mine ?? rail.next_job_id ?? "") ?? hanging[0];
+
   if (days.length === 0) {
     return (
       <p className="py-10 text-center text-lg text-muted">
-        <Trans>The rail is empty. Take in a wheel, and it hangs here at its promise.</Trans>
+        {all
+          ? say`The rail is empty. Take in a wheel, and it hangs here at its promise.`
+          : say`None of these just now.`}
       </p>
     );
   }
+  const keysOf = (event: KeyboardEvent) => {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const links = [...(line.current?.querySelectorAll<HTMLElement>("[data-hung]") ?? [])];
+    const at = links.indexOf(document.activeElement as HTMLElement);
+    const here = links[at];
+    if (!here) return;
+    const go = (to: HTMLElement | undefined) => {
+      event.preventDefault();
+      to?.focus();
+    };
+    if (event.key === "ArrowRight") go(links[at + 1]);
+    else if (event.key === "ArrowLeft") go(links[at - 1]);
+    else if (event.key === "ArrowDown" || event.key === "ArrowUp") go(inNextRow(links, here, event.key));
+    else if (event.key.toLowerCase() === "p" && promises) {
+      const job = find(here.dataset["hung"] ?? "")?.job;
+      event.preventDefault();
+      if (job && !event.repeat) setMoving({ job });
+    }
+  };
+  const drop = (event: DragEvent, day: RailDay) => {
+    event.preventDefault();
+    const job = find(event.dataTransfer.getData("text/felloe-job"))?.job;
+    if (job) setMoving({ job, ...sameHourOn(day, job) });
+  };
   return (
     <section aria-label={say`Wheels by promise`} className="flex flex-col gap-3">
-      <div
-        className="overflow-x-auto"
-        tabIndex={0}
-        role="region"
-        aria-label={say`The rail, scrolls sideways`}
-      >
-        <div className="flex min-w-max items-start border-t-8 border-ink">
-          {days.map((day) => (
-            <div key={day.key} className="flex min-w-40 flex-col border-r border-line last:border-r-0">
-              <h2 className="-mt-2 self-start rounded-b-sm bg-ink px-3 pt-1 pb-1 text-sm font-bold text-face">
-                {day.title}
-              </h2>
-              <ul className="grid auto-cols-[138px] grid-flow-col grid-rows-2 gap-y-2 px-2">
-                {day.wheels.map((h) => (
-                  <li key={h.job.id}>
-                    <WheelOnHook
-                      hanging={h}
-                      next={h.job.id === rail.next_job_id}
-                      share={stageIndex(stages, h.job.stage) / stages.length}
-                      stage={stageName(stages, h.job.stage)}
-                      onPoint={() => setPicked(h.job.id)}
-                    />
+      <div ref={line} onKeyDown={keysOf} className="flex flex-col">
+        {days.map((day) => (
+          <div
+            key={day.key}
+            onDragOver={(e) => promises && day.key !== "past" && e.preventDefault()}
+            onDrop={(e) => promises && day.key !== "past" && drop(e, day)}
+            className="grid grid-cols-[10.5rem_1fr] gap-x-3 max-md:grid-cols-1"
+          >
+            <DayHead day={day} />
+            <ul
+              aria-label={day.title}
+              className={classes(
+                "flex min-w-0 flex-wrap content-start border-t-8 pb-2",
+                day.key === "past" ? "border-danger" : "border-ink",
+                roomy ? "gap-x-1" : "gap-1 pt-1",
+              )}
+            >
+              {day.hung.map((hung) =>
+                hung.wheels.length > 1 && !opened.has(hung.key) ? (
+                  <li key={hung.key}>
+                    <HookedLot hung={hung} onOpen={openLot} />
                   </li>
-                ))}
-              </ul>
-            </div>
-          ))}
-        </div>
+                ) : (
+                  hung.wheels.map((h) => (
+                    <li key={h.job.id}>
+                      <HookedWheel
+                        hanging={h}
+                        roomy={roomy}
+                        next={h.job.id === rail.next_job_id || h.job.id === rail.mine}
+                        share={stageIndex(stages, h.job.stage) / stages.length}
+                        stage={stageName(stages, h.job.stage)}
+                        unsafe={notToRide.has(h.job.id)}
+                        drags={promises}
+                        onPoint={setPicked}
+                      />
+                    </li>
+                  ))
+                ),
+              )}
+            </ul>
+          </div>
+        ))}
       </div>
-      {shown && <Detail hanging={shown} stages={stages} />}
+      {shown && (
+        <RailDetail
+          hanging={shown}
+          stages={stages}
+          {...(promises ? { onMove: () => setMoving({ job: shown.job }) } : {})}
+        />
+      )}
+      {moving && (
+        <PromiseDialog
+          jobId={moving.job.id}
+          number={moving.job.number}
+          {...(moving.at ? { at: moving.at } : {})}
+          onClose={() => {
+            setMoving(undefined);
+            // The wheel that was moved keeps the keys, wherever it hangs now.
+            line.current?.querySelector<HTMLElement>(`[data-hung="${moving.job.id}"]`)?.focus();
+          }}
+        />
+      )}
     </section>
   );
 }
 
-interface WheelOnHookProps {
-  hanging: Hanging;
-  next: boolean;
-  share: number;
-  stage: string;
-  onPoint: () => void;
+/** The wheel nearest below or above: the first of another row in the direction, closest to the column. */
+function inNextRow(links: readonly HTMLElement[], here: HTMLElement, key: string): HTMLElement | undefined {
+  const from = here.getBoundingClientRect();
+  const down = key === "ArrowDown" ? 1 : -1;
+  let best: HTMLElement | undefined;
+  let least = Infinity;
+  for (const link of links) {
+    const to = link.getBoundingClientRect();
+    const rows = (to.top - from.top) * down;
+    if (rows < from.height / 2) continue;
+    const far = rows * 10 + Math.abs(to.left - from.left);
+    if (far < least) [least, best] = [far, link];
+  }
+  return best;
 }
 
-function WheelOnHook({ hanging, next, share, stage, onPoint }: WheelOnHookProps) {
-  const { job, level, why } = hanging;
-  const unsafe = useUnsafe(job.id).length > 0;
-  const time = job.promised_at ? timeOf(job.promised_at) : "";
-  const alarm = level === "late" || level === "danger";
+/** Where a wheel was dropped on a day: at the hour of its old promise, else at noon. */
+function sameHourOn(day: RailDay, job: Schemas["RailJob"]): { at?: string } {
+  if (day.key === "none") return {};
+  const hour = job.promised_at ? toLocalInput(job.promised_at).slice(11) : "12:00";
+  const at = fromLocalInput(`${day.key}T${hour}`);
+  return at ? { at } : {};
+}
+
+function DayHead({ day }: { day: RailDay }) {
+  const hours = (minutes: number) => (minutes / 60).toFixed(minutes < 600 ? 1 : 0);
+  const share = day.benchMin ? Math.min((day.workMin ?? 0) / day.benchMin, 1) : day.workMin ? 1 : 0;
+  const full = day.benchMin !== null && (day.workMin ?? 0) > day.benchMin;
   return (
-    <Link
-      to={`/jobs/${job.id}`}
-      onPointerEnter={onPoint}
-      onFocus={onPoint}
-      className={`flex w-[134px] flex-col items-center rounded-md pb-2 ${next ? "bg-signal text-signal-ink" : "hover:bg-sunk"}`}
-    >
-      <HungWheel
-        spokes={job.wheel.spokes}
-        crossings={job.wheel.crossings}
-        share={share}
-        waiting={Boolean(job.waiting_on)}
-      />
-      <span className="font-figure text-lg leading-tight font-bold">
-        <span className="sr-only">
-          <Trans>Job </Trans>
-        </span>
-        {job.number}
-      </span>
-      <span className="line-clamp-2 min-h-9 w-full px-1 text-center text-sm leading-tight">{job.bike}</span>
-      <span className="w-full truncate px-1 text-center text-sm leading-tight">
-        {job.waiting_on ? WAITING_ON[job.waiting_on] : stage}
-      </span>
-      <span
-        className={`mt-0.5 rounded-sm px-1.5 font-figure text-sm ${alarm ? "bg-danger-soft font-bold text-danger" : ""}`}
-      >
-        {level === "late" ? "late " : level === "danger" ? "tight " : ""}
-        {time}
-      </span>
-      {unsafe && (
-        <span className="mt-0.5 rounded-sm bg-danger px-1.5 text-sm font-bold text-face">
-          <Trans>not to ride</Trans>
-        </span>
+    <div className="pb-2">
+      <h2 className="text-base">{day.title}</h2>
+      {day.benchMin !== null && (
+        <p className={classes("text-sm", full ? "font-bold text-danger" : "text-muted")}>
+          <Trans>
+            {hours(day.workMin ?? 0)} of {hours(day.benchMin)} bench hours
+          </Trans>
+          <span aria-hidden="true" className="mt-1 block h-2 w-full bg-sunk max-md:max-w-64">
+            <span
+              className={classes("block h-2", full ? "bg-danger" : "bg-ink")}
+              style={{ width: `${Math.round(share * 100)}%` }}
+            />
+          </span>
+        </p>
       )}
-      <span className="sr-only">
-        <Trans>
-          {word(job.wheel.position)} wheel, {why}
-        </Trans>
-      </span>
-    </Link>
-  );
-}
-
-function Detail({ hanging, stages }: { hanging: Hanging; stages: readonly Schemas["Stage"][] }) {
-  const { job, why } = hanging;
-  const unsafe = useUnsafe(job.id);
-  return (
-    <p
-      className="flex min-h-10 flex-wrap items-baseline gap-x-5 border-t border-line pt-2"
-      aria-hidden="true"
-    >
-      <strong className="font-figure text-lg">{job.number}</strong>
-      <span>{job.customer}</span>
-      <span className="text-muted">“{job.complaint}”</span>
-      <span>{job.wheel.kind_name}</span>
-      <span>{stageName(stages, job.stage)}</span>
-      <span>{job.assigned_to ? `with ${job.assigned_to.name}` : say`nobody has it`}</span>
-      <span className="text-muted">{why}</span>
-      {unsafe.length > 0 && <strong className="text-danger">{unsafe.join(" ")}</strong>}
-    </p>
+    </div>
   );
 }

@@ -11,7 +11,6 @@ import { NumberField } from "@/ui/NumberField";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
-import { ToggleGroup } from "radix-ui";
 import { type FormEvent, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Schemas } from "@/api/client";
@@ -20,36 +19,8 @@ import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { PickField, TextField } from "@/ui/Field";
 import { Likely } from "./Likely";
-
-interface TagsProps {
-  label: string;
-  value: readonly Schemas["ComplaintTagsEnum"][];
-  options: readonly Schemas["Complaint"][];
-  onChange: (value: Schemas["ComplaintTagsEnum"][]) => void;
-}
-
-/** Quick tags: any of a few, each a key that stays pressed. */
-function Tags({ label, value, options, onChange }: TagsProps) {
-  return (
-    <ToggleGroup.Root
-      type="multiple"
-      aria-label={label}
-      value={[...value]}
-      onValueChange={(next) => onChange(next as Schemas["ComplaintTagsEnum"][])}
-      className="flex flex-wrap gap-2"
-    >
-      {options.map((option) => (
-        <ToggleGroup.Item
-          key={option.key}
-          value={option.key}
-          className="min-h-12 rounded-sm border border-line-strong bg-plate px-3 data-[state=on]:bg-ink data-[state=on]:font-bold data-[state=on]:text-face"
-        >
-          {option.name}
-        </ToggleGroup.Item>
-      ))}
-    </ToggleGroup.Root>
-  );
-}
+import { Tags } from "./Tags";
+import { TakeInDates } from "./TakeInDates";
 
 /** Take in: whose bike, which wheel, what is wrong, wanted by when. */
 export default function TakeIn() {
@@ -274,7 +245,7 @@ export default function TakeIn() {
             <TextField
               label={say`Wanted by`}
               type="datetime-local"
-              {...field("promised", "promised_at")}
+              {...field("wanted", "wanted_at")}
               className="flex-1"
             />
             <NumberField
@@ -295,6 +266,14 @@ export default function TakeIn() {
               className="mt-6"
             />
           </div>
+          <TakeInDates
+            wheelId={said.wheelId === NEW ? "" : said.wheelId}
+            kind={kinds.data?.find((k) => k.key === said.kind)}
+            wanted={said.wanted}
+            chosen={said.promised}
+            onChoose={(iso) => form.setValue("promised", iso)}
+            error={open.refused?.for("promised_at")}
+          />
           <Likely
             tags={said.tags}
             wheelId={said.wheelId === NEW ? "" : said.wheelId}

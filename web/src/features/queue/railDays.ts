@@ -1,48 +1,81 @@
-import { manner } from "@/ui/when";
+import { dayOf, manner } from "@/ui/when";
 import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
 
 export type Hanging = Schemas["Hanging"];
 
-export interface RailDay {
+/** What hangs on one hook: a wheel, or a customer's lot of several that are due on one day. */
+export interface Hung {
   key: string;
-  date: Date | null;
-  title: string;
   wheels: Hanging[];
 }
 
-const WEEKDAY = new Intl.DateTimeFormat(manner(), { weekday: "long" });
-const SHORT = new Intl.DateTimeFormat(manner(), { day: "numeric", month: "short" });
-
-/** The local calendar day as a count of days: a day may have 23 or 25 hours, its number never jumps. */
-function dayNumber(date: Date): number {
-  return Date.UTC(date.getFullYear(), date.getMonth(), date.getDate()) / 86_400_000;
+export interface RailDay {
+  /** "2026-11-26" in the shop, "past" or "none". */
+  key: string;
+  title: string;
+  hung: Hung[];
+  benchMin: number | null;
+  workMin: number | null;
 }
 
-/** The wheels by the day of their promise: what is overdue first, then day by day, then what has no promise. */
-export function railDays(hanging: readonly Hanging[], now: Date): RailDay[] {
-  const days = new Map<string, RailDay>();
-  const today = dayNumber(now);
+/** So many wheels of one customer on one day are a lot, and hang on one hook. */
+export const LOT_FROM = 3;
+
+/** The wheels by the shop's day of their promise: what is overdue first, then day by day, then what has no promise. */
+export function railDays(
+  hanging: readonly Hanging[],
+  now: Date,
+  days: readonly Schemas["Day"][] = [],
+): RailDay[] {
+  const today = dayOf(now);
+  const found = new Map<string, Hanging[]>();
   for (const h of hanging) {
-    const at = h.job.promised_at ? new Date(h.job.promised_at) : null;
-    const past = at !== null && dayNumber(at) < today;
-    const key = at === null ? "none" : past ? "past" : String(dayNumber(at));
-    const day = days.get(key) ?? {
-      key,
-      date: past ? null : at,
-      title: titleOf(at, past, today),
-      wheels: [],
-    };
-    day.wheels.push(h);
-    days.set(key, day);
+    const day = h.job.promised_at ? dayOf(new Date(h.job.promised_at)) : "none";
+    const key = day !== "none" && day < today ? "past" : day;
+    found.set(key, [...(found.get(key) ?? []), h]);
   }
-  return [...days.values()];
+  const order = (key: string) => (key === "past" ? "0" : key === "none" ? "9999" : key);
+  const load = new Map(days.map((d) => [d.day, d]));
+  return [...found.entries()]
+    .sort(([a], [b]) => (order(a) < order(b) ? -1 : 1))
+    .map(([key, wheels]) => ({
+      key,
+      title: titleOf(key, today),
+      hung: inLots(wheels),
+      benchMin: load.get(key)?.bench_min ?? null,
+      workMin: load.get(key)?.work_min ?? null,
+    }));
 }
 
-function titleOf(at: Date | null, past: boolean, today: number): string {
-  if (at === null) return say`No day promised`;
-  if (past) return say`Before today`;
-  const days = dayNumber(at) - today;
-  const name = days === 0 ? say`Today` : days === 1 ? say`Tomorrow` : WEEKDAY.format(at);
-  return `${name} ${SHORT.format(at)}`;
+function inLots(wheels: readonly Hanging[]): Hung[] {
+  const of = new Map<string, Hanging[]>();
+  for (const h of wheels) of.set(h.job.customer_id, [...(of.get(h.job.customer_id) ?? []), h]);
+  const hung: Hung[] = [];
+  const seen = new Set<string>();
+  for (const h of wheels) {
+    const all = of.get(h.job.customer_id) ?? [];
+    if (all.length < LOT_FROM) hung.push({ key: h.job.id, wheels: [h] });
+    else if (!seen.has(h.job.customer_id)) {
+      seen.add(h.job.customer_id);
+      hung.push({ key: `lot-${h.job.customer_id}`, wheels: all });
+    }
+  }
+  return hung;
+}
+
+const DAY_MS = 86_400_000;
+
+function titleOf(key: string, today: string): string {
+  if (key === "none") return say`No day promised`;
+  if (key === "past") return say`Before today`;
+  // A calendar day alone, in no zone at all: its number never jumps.
+  const [day, base] = [Date.parse(key), Date.parse(today)];
+  const short = new Intl.DateTimeFormat(manner(), { day: "numeric", month: "short", timeZone: "UTC" }).format(
+    day,
+  );
+  const days = (day - base) / DAY_MS;
+  const weekday = new Intl.DateTimeFormat(manner(), { weekday: "long", timeZone: "UTC" }).format(day);
+  const name = days === 0 ? say`Today` : days === 1 ? say`Tomorrow` : weekday;
+  return `${name} ${short}`;
 }

@@ -2,6 +2,7 @@ import { t as say } from "@lingui/core/macro";
 import { z } from "@/ui/zod";
 import type { Schemas } from "@/api/client";
 import { CUSTOMER_FIELDS } from "../customers/fields";
+import { fromLocalInput } from "@/ui/when";
 import { typedNumber, wrongIn } from "@/ui/number";
 
 /** Another wheel than those seen before. */
@@ -31,6 +32,8 @@ export const takeInSchema = z
       .trim()
       .min(1, say`Say what is wrong, in the customer's words.`),
     tags: z.array(z.custom<Schemas["ComplaintTagsEnum"]>()),
+    wanted: z.string(),
+    /** One of the offered dates, as a moment; empty while none is promised. */
     promised: z.string(),
     load: z.string(),
     came: z.enum(["bike", "wheel"]),
@@ -64,6 +67,7 @@ export const EMPTY: TakeInForm = {
   kind: "",
   complaint: "",
   tags: [],
+  wanted: "",
   promised: "",
   load: "",
   came: "bike",
@@ -78,7 +82,8 @@ export function jobOf(
   const body: Schemas["JobOpenRequest"] = {
     complaint: said.complaint,
     complaint_tags: said.tags,
-    promised_at: said.promised ? new Date(said.promised).toISOString() : null,
+    wanted_at: fromLocalInput(said.wanted),
+    promised_at: said.promised || null,
     load_kg: typedNumber(said.load),
     with_bike: said.came === "bike",
   };

@@ -1,0 +1,28 @@
+"""What holds in a shop: its name and address, its line for promises, its share of other work."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import transaction
+
+from felloe.accounts.models import Shop, User
+from felloe.api.problems import StaleWrite
+
+FIELDS = ("name", "address", "phone", "email", "promise_line_percent", "interrupted_percent")
+
+
+@transaction.atomic
+def set_shop(user: User, version: int, values: dict[str, Any]) -> Shop:
+    """Replace the shop's settings; a stale write comes back with both versions."""
+    shop = Shop.objects.select_for_update().get(pk=user.shop_id)
+    if shop.version != version:
+        raise StaleWrite(
+            {**values, "version": version}, {name: getattr(shop, name) for name in FIELDS} | {"version": shop.version}
+        )
+    for name in FIELDS:
+        if name in values:
+            setattr(shop, name, values[name])
+    shop.version += 1
+    shop.save(update_fields=[*FIELDS, "version"])
+    return shop

@@ -1,0 +1,1 @@
+"""When the shop is open, who works when, and the shop's time zone."""

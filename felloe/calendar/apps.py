@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class CalendarConfig(AppConfig):
+    name = "felloe.calendar"
+    default_auto_field = "django.db.models.BigAutoField"

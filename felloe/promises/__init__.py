@@ -1,0 +1,1 @@
+"""When a wheel is ready: estimates, promises, and the rail that they hang on."""

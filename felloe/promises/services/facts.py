@@ -1,0 +1,57 @@
+"""What is known of the work of many jobs at once, in a fixed number of questions to the database."""
+
+from __future__ import annotations
+
+from collections import Counter
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Count, Q
+
+from felloe.bench.models import Plan, PlanMove
+from felloe.condition.models import ConditionMark
+from felloe.core.diagnosis.condition import REPLACED_FOR
+from felloe.core.promise.work import JobFacts
+from felloe.queue.models import Job
+from felloe.repair.models import Decision
+
+#: A mark of a nipple that does not turn.
+_STUCK = ("nipple_seized", "nipple_corroded", "nipple_rounded")
+
+
+def facts_of(jobs: list[Job]) -> dict[UUID, JobFacts]:
+    """The core's facts of each job, by id."""
+    ids = [job.pk for job in jobs]
+    agreed: dict[UUID, tuple[str, ...]] = {}
+    newest = Decision.objects.filter(job__in=ids).order_by("job_id", "-created_at").distinct("job_id")
+    for job_id, outcome, chosen in newest.values_list("job_id", "outcome", "chosen"):
+        agreed[job_id] = tuple(chosen) if outcome == Decision.Outcome.APPROVED else ()
+    wheels = [job.wheel_id for job in jobs]
+    marks = ConditionMark.objects.filter(wheel__in=wheels, ending=None).values_list("wheel_id", "kind")
+    to_replace = Counter(wheel for wheel, kind in marks if kind in REPLACED_FOR)
+    stuck = Counter(wheel for wheel, kind in marks if kind in _STUCK)
+    plans = Plan.objects.filter(reading_set__job__in=ids).order_by("reading_set__job_id", "-created_at")
+    newest_plans = plans.distinct("reading_set__job_id").values("pk")
+    moves = dict(
+        Plan.objects.filter(pk__in=newest_plans)
+        .annotate(left=Count("moves", filter=Q(moves__state=PlanMove.State.TODO)))
+        .values_list("reading_set__job_id", "left")
+    )
+    return {
+        job.pk: JobFacts(
+            stage=job.stage,
+            tier=job.tier,
+            spokes=spokes_of(job.wheel.specification),
+            rear=job.wheel.position == "rear",
+            agreed=agreed.get(job.pk),
+            to_replace=to_replace[job.wheel_id],
+            stuck=stuck[job.wheel_id],
+            plan_moves=moves.get(job.pk),
+        )
+        for job in jobs
+    }
+
+
+def spokes_of(specification: dict[str, Any]) -> int:
+    """How many spokes a wheel has."""
+    return int(specification["right"]["count"]) + int(specification["left"]["count"])

@@ -1,0 +1,83 @@
+"""One search over everything a caller may say: number, name, telephone, bike, asset number, words of the complaint."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from uuid import UUID
+
+from django.contrib.postgres.search import SearchQuery, TrigramWordSimilarity
+from django.db.models import Case, F, Q, QuerySet, Value, When
+from django.db.models.functions import Coalesce
+
+from felloe.accounts.models import User
+from felloe.queue.models import Job, JobFind
+
+#: So many hits are shown; whoever is not among them is asked for one word more.
+MOST = 20
+#: A slip of the pen is looked for where fewer than so many hits are exact.
+FEW = 3
+#: The end of a telephone number, which every spelling of it shares: country code, trunk zero and spaces come before.
+_PHONE_END = 8
+_PHONE = re.compile(r"^[+(0-9][0-9 ()+./-]*$")
+#: PostgreSQL's trigrams need three letters; shorter words are looked for as beginnings of words.
+_TRIGRAM = 3
+
+
+def plain(text: str) -> str:
+    """Lower case and without accents, as the database keeps it."""
+    folded = unicodedata.normalize("NFKD", text.lower().replace("ß", "ss"))
+    return "".join(c for c in folded if not unicodedata.combining(c))
+
+
+def find(user: User, text: str) -> list[Job]:
+    """Jobs of the shop, open ones first, that fit every word of `text`; close spellings where few fit."""
+    words = plain(text).split()[:8]
+    if not words:
+        return []
+    rows = JobFind.objects.filter(shop_id=user.shop_id)
+    exact = list(_ordered(rows.filter(_every(words) | _phone(text)), text).values_list("job_id", flat=True)[:MOST])
+    if len(exact) < FEW and len("".join(words)) > _TRIGRAM:
+        whole = " ".join(words)
+        close = (
+            rows.filter(words__trigram_word_similar=whole)
+            .exclude(job_id__in=exact)
+            .annotate(near=TrigramWordSimilarity(whole, "words"))
+            .order_by("-near", F("job__handed_back_at").desc(nulls_first=True), "job_id")
+        )
+        exact += list(close.values_list("job_id", flat=True)[: MOST - len(exact)])
+    return _jobs(user, exact)
+
+
+def _every(words: list[str]) -> Q:
+    found = Q()
+    for word in words:
+        beginning = re.sub(r"[^\w]", "", word)
+        if len(word) >= _TRIGRAM:
+            found &= Q(words__contains=word)
+        elif beginning:
+            found &= Q(vector=SearchQuery(f"{beginning}:*", config="simple", search_type="raw"))
+    return found or Q(pk__in=[])
+
+
+def _phone(text: str) -> Q:
+    digits = re.sub(r"[^0-9]", "", text)
+    if not _PHONE.match(text.strip()) or len(digits) < 4:
+        return Q(pk__in=[])
+    return Q(digits__contains=digits[-_PHONE_END:])
+
+
+def _ordered(rows: QuerySet[JobFind], text: str) -> QuerySet[JobFind]:
+    """The job of that number first, then what is open, then the newest."""
+    said = text.strip()
+    number = int(said) if said.isascii() and said.isdigit() and len(said) < 10 else -1
+    first = Case(When(job__number=number, then=Value(0)), When(job__handed_back_at=None, then=Value(1)), default=Value(2))
+    return rows.order_by(first, Coalesce("job__handed_back_at", "job__created_at").desc(), "job_id")
+
+
+def _jobs(user: User, ids: list[UUID]) -> list[Job]:
+    found = Job.objects.filter(shop_id=user.shop_id, pk__in=ids).select_related(
+        "wheel", "wheel__bike", "wheel__bike__customer", "assigned_to", "hook"
+    )
+    by_id = {job.pk: job for job in found}
+    return [by_id[pk] for pk in ids]
