@@ -53,12 +53,12 @@ def _close() -> None:
         _held.clear()
 
 
-def context(width: int = 1280, height: int = 800, touch: bool = False) -> BrowserContext:
-    """A fresh context at the bench tablet's size; British dates and UTC, so that pictures repeat."""
+def context(width: int = 1280, height: int = 800, touch: bool = False, timezone_id: str = "UTC") -> BrowserContext:
+    """A fresh context at the bench tablet's size; British dates, usually in UTC, so that pictures repeat."""
     return browser().new_context(
         viewport={"width": width, "height": height},
         locale="en-GB",
-        timezone_id="UTC",
+        timezone_id=timezone_id,
         reduced_motion="reduce",
         has_touch=touch,
     )

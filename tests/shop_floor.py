@@ -87,12 +87,14 @@ class Wheel:
 
 
 Rule = Callable[[Wheel, "Floor"], float]
+#: Promises of an earlier play of the same wheels: minute, chance, and the minute of the shop's line.
+Given = dict[str, tuple[int | None, float, float | None]]
 
 
 class Floor:
     """One shop through some weeks. `rule` says whose turn it is (lowest first); `promise` gives the dates, where not None."""
 
-    def __init__(self, shop: Shop, days: int, seed: int, rule: Rule, promises: dict[str, tuple[int, float]] | None = None):
+    def __init__(self, shop: Shop, days: int, seed: int, rule: Rule, promises: Given | None = None):
         self.shop, self.days, self.rule, self.given = shop, days, rule, promises
         self.rng = random.Random(seed)
         self.calendar = Calendar(zone_of("UTC"), USUAL_WEEK)
@@ -177,10 +179,12 @@ class Floor:
         self.open.append(wheel)
         wheel.step = 1
         if self.given is not None:
-            wheel.promised, wheel.chance = self.given[wheel.key]
+            wheel.promised, wheel.chance, wheel.at_line = self.given.get(wheel.key, (None, 0.0, None))
             return
         waits = learn_waits(self.waited, len(self.closed) + len(self.open))
-        played = play(self.queue(wheel), self.workers(), self.moment(self.now), seed=len(self.closed), plays=200, waits=waits)
+        played = play(
+            self.queue(wheel), self.workers(), self.moment(self.now), seed=len(self.closed), plays=self.plays, waits=waits
+        )
         at_line = played.quantile(wheel.key, LINE)
         wheel.at_line = (at_line - MONDAY).total_seconds() / 60 if at_line else None
         found = offers(played, wheel.key, self.calendar, LINE)

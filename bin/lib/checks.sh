@@ -83,9 +83,10 @@ run_bench() {
   case "$what" in truing) "$PY" -m tests.bench.truing "${2:-36}" ;; esac
   case "$what" in live) "$PY" -m tests.bench.live_study ${2:+"$2"} ;; esac
   case "$what" in building) "$PY" -m tests.bench.building ${2:+"$2"} ;; esac
+  case "$what" in promises) "$PY" -m tests.bench.promises ${2:+"$2"} ;; esac
   case "$what" in slips | lacing) "$PY" -m "tests.bench.$what" ${2:+"$2"} ;; esac
   case "$what" in
-    http | page | all)
+    http | page | shop | all)
       setup_debian browser
       setup_web
       SERVER=""
@@ -93,9 +94,11 @@ run_bench() {
       cluster_remove bench
       cluster_start bench
       prepare_demo_data
+      case "$what" in shop) "$PY" manage.py shell --no-imports -v 0 -c "from tests.bench.shop import fill; fill()" ;; esac
       local port
       port=$(free_port)
       start_server "$port"
+      case "$what" in shop) "$PY" -m tests.bench.shop "http://127.0.0.1:$port" ;; esac
       case "$what" in http | all) "$PY" -m tests.bench.http "http://127.0.0.1:$port" ;; esac
       case "$what" in page | all) "$PY" -m tests.bench.page "http://127.0.0.1:$port" ;; esac
       ;;

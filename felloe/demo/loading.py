@@ -362,9 +362,8 @@ class _Worked:
         while STAGE_KEYS.index(job.stage) < STAGE_KEYS.index(stage):
             to_stage = STAGE_KEYS[STAGE_KEYS.index(job.stage) + 1]
             self.clock.tick(minutes=6)
-            before = job.stage
             job = queue.move_job(self.who, job.pk, job.version, to_stage, "")
-            promises.stage_left(self.who, job, before)
+            promises.stage_left(self.who, job)
 
     def _finish(self) -> None:
         demo = self.demo

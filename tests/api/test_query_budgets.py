@@ -15,7 +15,11 @@ from tests.api.test_stock import SPOKE
 #: Question → how many queries it may take, session and person included.
 BUDGETS = {
     "session": 3,
-    "rail": 5,
+    "rail": 22,
+    "find?text=rubs": 5,
+    "places": 3,
+    "shop/hours": 6,
+    "jobs/{job}/work": 14,
     "jobs/{job}": 5,
     "jobs/{job}/reading-sets": 5,
     "jobs/{job}/plans": 5,
@@ -29,7 +33,7 @@ BUDGETS = {
     "plans/{plan}": 9,
     "jobs/{job}/diagnosis": 11,
     "jobs/{job}/condition": 16,
-    "jobs/{job}/options": 28,
+    "jobs/{job}/options": 29,
     "jobs/{job}/refit": 6,
     "jobs/{job}/comparison": 23,
     "jobs/{job}/sizing": 20,

@@ -15,6 +15,7 @@ from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.bench import answers
 from felloe.bench.models import LearntRim, Plan, PlanMove, Reading, ReadingSet
+from felloe.bench.services import moving
 from felloe.bench.services.asked import asked_of, require_ground, sense_of, wait_for_answers
 from felloe.bench.services.learning import learn_from
 from felloe.bench.services.readings import current_readings, find_set, set_for_work, wheel_of
@@ -88,6 +89,8 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
         for place, move in enumerate(made.moves, start=1)
     )
     queue.log(reading_set.job, user, "plan", reason)
+    if made.moves:
+        moving.plan_made(user, reading_set.job)
     return find_plan(user, plan.pk)
 
 
@@ -286,6 +289,8 @@ def mark_move(user: User, plan_id: UUID, spoke: str, state: str, done_turns: flo
         move.done_turns = by_state.get(PlanMove.State(state), done_turns)
         move.done_at, move.done_by = timezone.now(), user
     move.save(update_fields=["state", "done_turns", "done_at", "done_by"])
+    if state != PlanMove.State.TODO:
+        moving.plan_done(user, plan)
     return move
 
 

@@ -12,6 +12,7 @@ from django.http import Http404
 
 from felloe.accounts.models import User
 from felloe.bench.models import DialTrace, Reading, ReadingSet
+from felloe.bench.services import moving
 from felloe.core.components import Wheel as CoreWheel
 from felloe.core.measuring.entry import deviation_entered, dish_entered, spoke_on, tension_entered
 from felloe.core.measuring.repeats import REPEAT_STEP, joined, repeated_sd
@@ -42,6 +43,7 @@ def open_set(user: User, job_id: UUID, stage: str) -> ReadingSet:
         "reading_set",
         say("{get_stage_display}, set {number}", get_stage_display=made.get_stage_display(), number=number),
     )
+    moving.as_left_begun(user, job, stage)
     return find_set(user, made.pk)
 
 
@@ -95,7 +97,10 @@ def save_reading(user: User, set_id: UUID, values: dict[str, Any]) -> Reading:
     value, sd = stored.value, stored.sd
     if values.get("repeat"):
         value, sd = _repeated(reading_set, kind, stored.spoke, values, value, sd)
-    return append_reading(user, reading_set, kind, stored.spoke, values, value, sd, stored.table, stored.instrument)
+    made = append_reading(user, reading_set, kind, stored.spoke, values, value, sd, stored.table, stored.instrument)
+    wheel = wheel_of(reading_set)
+    moving.set_read(user, reading_set, lambda: core_readings(wheel, current_readings(reading_set), traces_of(reading_set)))
+    return made
 
 
 @dataclass(frozen=True)

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import asdict
 from datetime import datetime
 
 from felloe.accounts.models import Shop, User
 from felloe.calendar import services as calendar
 from felloe.core.promise.clock import Believed, believed
+from felloe.core.promise.hours import Calendar
 from felloe.core.promise.work import BENCH_STEPS, JobFacts, steps_ahead, together, usual_step
 from felloe.promises.services.facts import facts_of
 from felloe.queue import services as queue
@@ -18,27 +20,39 @@ from felloe.queue.services.pace import paces_of
 SHORTEST_MIN = 1.0
 
 
-def believe(span: WorkSpan, high_min: float, shop: Shop, now: datetime) -> Believed:
+def shifts_of(spans: Iterable[WorkSpan], shop: Shop, now: datetime) -> dict[str, Calendar]:
+    """The shifts of all who worked, for `believe`; absences of the time since the first of it included."""
+    spans = list(spans)
+    people = list({span.person_id: span.person for span in spans}.values())
+    since = min((span.started_at for span in spans), default=now)
+    return calendar.person_calendars(people, calendar.shop_calendar(shop, since), since)
+
+
+def believe(span: WorkSpan, high_min: float, hours: dict[str, Calendar], now: datetime) -> Believed:
     """What a span of work counts, by the person's shifts."""
-    hours = calendar.person_calendars([span.person], calendar.shop_calendar(shop, now), span.started_at)
     ended = span.believed_at or span.ended_at or now
     last = ended if span.believed_at else span.last_deed_at
     return believed(span.started_at, last, ended, high_min, hours[str(span.person_id)])
 
 
-def note_stage(user: User, job: Job, stage: str, now: datetime) -> None:
-    """Keep what a stage took that was just left. Nothing where nobody's clock ran."""
-    if stage not in BENCH_STEPS:
-        return
+def note_stages(user: User, job: Job, now: datetime) -> None:
+    """Keep what each stage took that is behind the job and has not been kept yet, however it was left."""
+    kept = set(StageTime.objects.filter(job=job).values_list("stage", flat=True))
+    worked = WorkSpan.objects.filter(job=job, ended_at__isnull=False).values_list("stage", flat=True).distinct()
+    for stage in BENCH_STEPS:
+        if stage in worked and stage not in kept and stage != job.stage:
+            _note(user, job, stage, now)
+
+
+def _note(user: User, job: Job, stage: str, now: datetime) -> None:
     spans = queue.spans_of(job, stage)
-    if not spans:
-        return
     facts = facts_of([job])[job.pk]
     paces, _, _ = paces_of(job.shop_id)
     before = JobFacts(**(asdict(facts) | {"stage": stage, "plan_moves": None}))
     steps = [step for step in steps_ahead(before, paces) if step.stage == stage]
     estimate = together(steps)
-    found = [believe(span, max(estimate.high_min, 10.0), user.shop, now) for span in spans]
+    hours = shifts_of(spans, user.shop, now)
+    found = [believe(span, max(estimate.high_min, 10.0), hours, now) for span in spans]
     taken = sum(one.minutes for one in found)
     if taken < SHORTEST_MIN:
         return

@@ -10,11 +10,12 @@ from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import User
+from felloe.core.promise.hours import Calendar
 from felloe.core.promise.work import BENCH_STEPS, steps_ahead, together
 from felloe.core.said import joined, say
 from felloe.promises import answers
 from felloe.promises.services.facts import facts_of
-from felloe.promises.services.pace import believe, note_stage
+from felloe.promises.services.pace import believe, note_stages, shifts_of
 from felloe.promises.services.rail import in_hand
 from felloe.queue import services as queue
 from felloe.queue.models import Job, WorkSpan
@@ -40,8 +41,10 @@ def work_of(user: User, job_id: UUID) -> answers.Work:
     left = together(steps)
     spans = list(WorkSpan.objects.filter(job=job).select_related("person", "stand").order_by("started_at"))
     going = next((span for span in spans if span.ended_at is None), None)
-    taken = _taken(user, spans, {s.stage: together([s]).high_min for s in steps}, now)
-    found = believe(going, together([s for s in steps if s.stage == going.stage]).high_min, user.shop, now) if going else None
+    hours = shifts_of(spans, user.shop, now)
+    high = {step.stage: together([step]).high_min for step in steps}
+    taken = _taken(spans, high, hours, now)
+    found = believe(going, high.get(going.stage, 0.0), hours, now) if going else None
     note = queue.notes_to_next(job) if going is None else None
     by_stage = {step.stage: together([step]) for step in steps}
     return answers.Work(
@@ -67,10 +70,10 @@ def work_of(user: User, job_id: UUID) -> answers.Work:
     )
 
 
-def _taken(user: User, spans: list[WorkSpan], high: dict[str, float], now: datetime) -> dict[str, float]:
+def _taken(spans: list[WorkSpan], high: dict[str, float], hours: dict[str, Calendar], now: datetime) -> dict[str, float]:
     found: dict[str, float] = {}
     for span in spans:
-        counted = believe(span, max(high.get(span.stage, 0.0), 30.0), user.shop, now)
+        counted = believe(span, max(high.get(span.stage, 0.0), 30.0), hours, now)
         found[span.stage] = found.get(span.stage, 0.0) + counted.minutes
     return found
 
@@ -85,10 +88,10 @@ def put_down(user: User, job_id: UUID, values: dict[str, Any]) -> answers.Work:
     return work_of(user, job_id)
 
 
-def stage_left(user: User, job: Job, stage: str) -> None:
+def stage_left(user: User, job: Job) -> None:
     """A stage was left: keep its time, and learn once the wheel is ready."""
     now = timezone.now()
-    note_stage(user, job, stage, now)
+    note_stages(user, job, now)
     if job.ready_at is not None or job.handed_back_at is not None:
         relearn(job.shop_id, now)
 

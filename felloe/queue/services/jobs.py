@@ -223,7 +223,12 @@ def move_job(user: User, job_id: UUID, version: int, to_stage: str, reason: str,
     return find_job(user, job_id)
 
 
-def to_next(job: Job, user: User, to_stage: str, note: str, now: datetime) -> None:
+def move_by_itself(job: Job, user: User, why: str, now: datetime) -> None:
+    """To the next stage, since the work of this one is done. The caller holds the lock."""
+    to_next(job, user, STAGE_KEYS[STAGE_KEYS.index(job.stage) + 1], why, now, kind="stage_self")
+
+
+def to_next(job: Job, user: User, to_stage: str, note: str, now: datetime, kind: str = "stage") -> None:
     """Take a job to a stage: its clock, since when it is ready, and its history. The caller holds the lock and has checked."""
     before, job.stage = job.stage, to_stage
     if job.assigned_to_id is None and user.role in WORKS_AT_THE_BENCH:
@@ -231,7 +236,7 @@ def to_next(job: Job, user: User, to_stage: str, note: str, now: datetime) -> No
     job.ready_at = (job.ready_at or now) if to_stage == STAGE_KEYS[-1] else None
     job.save_change(user, ["stage", "assigned_to", "ready_at"])
     stage_left(job, user, now, bench=True)
-    log(job, user, "stage", note, before, to_stage)
+    log(job, user, kind, note, before, to_stage)
 
 
 def close_job(job: Job, user: User, now: datetime, note: str, ended_as: str = REPAIRED, left_with: str = "") -> None:

@@ -18,6 +18,7 @@ from felloe.core.said import joined, say
 from felloe.core.terms import term
 from felloe.core.truing.sign_off import SignOffCheck, check_sign_off
 from felloe.core.truing.tiers import TIERS
+from felloe.promises import services as promises
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.records import answers
@@ -133,4 +134,5 @@ def hand_back(user: User, job_id: UUID, version: int, note: str) -> Job:
         left_with = Job.LeftWith.SHORT
     stock.release_claims(user, job)
     queue.close_job(job, user, timezone.now(), said, left_with=left_with)
+    promises.stage_left(user, job)
     return queue.find_job(user, job_id)

@@ -71,6 +71,7 @@ def end_job(user: User, job_id: UUID, version: int, end: str, reason: str) -> Jo
     left = Job.LeftWith.UNSAFE if way.not_to_ride else Job.LeftWith.NOTHING
     stock.release_claims(user, job)
     queue.close_job(job, user, timezone.now(), joined(" ", [*label, way.name + ".", way.words, why]), way.key, left)
+    promises.stage_left(user, job)
     return queue.find_job(user, job_id)
 
 
@@ -83,9 +84,8 @@ def reopen(user: User, job_id: UUID, version: int, reason: str) -> Job:
 def move(user: User, job_id: UUID, version: int, to_stage: str, reason: str) -> Job:
     """Take a job to another stage; leaving one with nothing to show for it needs a reason."""
     job = queue.open_for_work(user, job_id)
-    before = job.stage
     moved = queue.move_job(user, job_id, version, to_stage, reason, stages_undone(user, job))
-    promises.stage_left(user, moved, before)
+    promises.stage_left(user, moved)
     return moved
 
 

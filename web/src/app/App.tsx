@@ -31,6 +31,9 @@ const LacingPage = lazy(() => import("@/features/building/LacingPage"));
 const LacingCard = lazy(() => import("@/features/building/LacingCard"));
 const ReplacePage = lazy(() => import("@/features/building/ReplacePage"));
 const SpareCardPage = lazy(() => import("@/features/building/SpareCardPage"));
+const CustomersPage = lazy(() => import("@/features/customers/CustomersPage"));
+const CustomerPage = lazy(() => import("@/features/customers/CustomerPage"));
+const ShopPage = lazy(() => import("@/features/shop/ShopPage"));
 const StockPage = lazy(() => import("@/features/stock/StockPage"));
 
 const queries = makeQueries();
@@ -66,6 +69,9 @@ export function App() {
               <Route path="bikes/:bikeId/spares" element={<SpareCardPage />} />
               <Route path="stock" element={<StockPage />} />
               <Route path="jobs/:jobId/sign-off" element={<SignOffPage />} />
+              <Route path="customers" element={<CustomersPage />} />
+              <Route path="customers/:id" element={<CustomerPage />} />
+              <Route path="shop" element={<ShopPage />} />
               <Route path="*" element={<Nowhere />} />
             </Route>
           </Routes>

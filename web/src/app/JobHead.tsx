@@ -3,6 +3,7 @@ import { Trans } from "@lingui/react/macro";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
+import { MovedOn } from "./MovedOn";
 import { UnsafeLine } from "./Unsafe";
 
 interface JobHeadProps {
@@ -28,6 +29,7 @@ export function JobHead({ job, title, children }: JobHeadProps) {
         <div className="ml-auto flex flex-wrap gap-2">{children}</div>
       </div>
       <UnsafeLine jobId={job.id} />
+      <MovedOn job={job} />
     </>
   );
 }

@@ -11,6 +11,8 @@ import { useContact } from "@/app/contact";
 import { ErrorBoundary } from "@/app/ErrorBoundary";
 import { SessionPlace } from "@/app/SessionPlace";
 import { chooseTheme, storedTheme } from "@/app/theme";
+import { ChangePerson } from "@/features/accounts/ChangePerson";
+import { OwnDigits } from "@/features/accounts/OwnDigits";
 import { SignIn } from "@/features/accounts/SignIn";
 import { Find } from "@/features/find/Find";
 import { listenForScans, typesSomewhere } from "@/features/find/scan";
@@ -90,7 +92,7 @@ export function Shell() {
   const openFind = () => setFinding(true);
   return (
     <div className="flex min-h-dvh flex-col" key={person.id}>
-      <TopBar person={person} onFind={openFind} />
+      <TopBar person={person} onFind={openFind} onChanged={enter} />
       <ErrorBoundary key={location.pathname}>
         <Outlet context={{ openFind } satisfies ShellPlace} />
       </ErrorBoundary>
@@ -105,11 +107,18 @@ export interface ShellPlace {
   openFind: () => void;
 }
 
-function TopBar({ person, onFind }: { person: Session; onFind: () => void }) {
+interface TopBarProps {
+  person: Session;
+  onFind: () => void;
+  onChanged: (session: Session) => void;
+}
+
+function TopBar({ person, onFind, onChanged }: TopBarProps) {
   const { name, shop, force_unit: unit = "N" } = person;
   const navigate = useNavigate();
   const { away } = useContact();
   const [theme, setTheme] = useState(storedTheme);
+  const [asking, setAsking] = useState<"" | "person" | "digits">("");
   const signOut = useWrite({
     send: () => answer(client.DELETE("/api/v1/session")),
     // A fresh page: nothing of this person stays in memory for the next one at this tablet.
@@ -193,10 +202,20 @@ function TopBar({ person, onFind }: { person: Session; onFind: () => void }) {
         <MenuItem onSelect={() => void navigate("/shop")}>
           <Trans>Shop and staff</Trans>
         </MenuItem>
+        <MenuItem onSelect={() => setAsking("digits")}>
+          <Trans>Your digits</Trans>
+        </MenuItem>
+        <MenuItem onSelect={() => setAsking("person")}>
+          <Trans>Change person</Trans>
+        </MenuItem>
         <MenuItem onSelect={() => signOut.go()}>
           <Trans>Sign out</Trans>
         </MenuItem>
       </Menu>
+      {asking === "person" && (
+        <ChangePerson me={person.id} onChanged={onChanged} onClose={() => setAsking("")} />
+      )}
+      {asking === "digits" && <OwnDigits onClose={() => setAsking("")} />}
     </header>
   );
 }

@@ -46,7 +46,7 @@ export function DeskList({ rail }: { rail: Schemas["Rail"] }) {
         {tasks.map((task) => (
           <li
             key={`${task.kind}-${task.job.id}`}
-            className="grid grid-cols-[15rem_1fr_auto] items-center gap-x-4 border-t border-line py-1 max-md:grid-cols-[1fr_auto]"
+            className="grid grid-cols-[15rem_1fr_auto] items-center gap-x-4 border-t border-line py-0.5 max-md:grid-cols-[1fr_auto]"
           >
             <strong className={task.kind === "call" ? "text-danger" : ""}>{DEEDS[task.kind]}</strong>
             <span className="max-md:col-span-2 max-md:row-start-2">
@@ -56,7 +56,7 @@ export function DeskList({ rail }: { rail: Schemas["Rail"] }) {
               , {word(task.job.wheel.position)}, {task.job.bike}{" "}
               <span className="text-sm text-muted">{task.why}</span>
             </span>
-            <Button onClick={() => setCalling(task)}>
+            <Button className="min-h-10" onClick={() => setCalling(task)}>
               {task.kind === "promise" ? say`Dates …` : say`The words …`}
             </Button>
           </li>

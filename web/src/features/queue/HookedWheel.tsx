@@ -73,7 +73,7 @@ export const HookedWheel = memo(function HookedWheel(props: HookedWheelProps) {
       {(alarm || (roomy && time)) && (
         <span
           className={classes(
-            "rounded-sm px-1.5 font-figure text-sm whitespace-nowrap",
+            "rounded-sm px-1 text-sm leading-tight whitespace-nowrap",
             alarm && "bg-danger-soft font-bold text-danger",
           )}
         >

@@ -20,7 +20,7 @@ export function HungWheel({ spokes, crossings, share, waiting }: HungWheelProps)
   }).join("");
   const round = 2 * Math.PI * 33;
   return (
-    <svg viewBox="0 0 80 100" className="h-[110px] w-[88px]" aria-hidden="true">
+    <svg viewBox="0 0 80 100" className="h-[100px] w-[80px]" aria-hidden="true">
       <path d="M40 0v22c0 8 7 8 7 13" fill="none" className="stroke-line-strong" strokeWidth={2.5} />
       <circle
         cx={40}

@@ -1,4 +1,5 @@
 import { Requirements } from "@/app/Requirements";
+import { MovedOn } from "@/app/MovedOn";
 import { UnsafeLine } from "@/app/Unsafe";
 import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
@@ -47,6 +48,7 @@ export default function JobPage() {
         <UnsafeLine jobId={job.data.id} />
         <Head job={job.data} />
         <WorkBar job={job.data} stages={trade.data.stages} />
+        <MovedOn job={job.data} />
         <LastMeasured job={job.data} />
         <JobSpine job={job.data} stages={trade.data.stages} />
       </section>

@@ -51,7 +51,7 @@ export function NextWheel({ rail, stages, calls }: NextWheelProps) {
     );
   }
   return (
-    <section aria-label={say`Next wheel`} className="flex flex-wrap items-center gap-x-5 gap-y-2">
+    <section aria-label={say`Next wheel`} className="flex min-h-14 flex-wrap items-center gap-x-5 gap-y-2">
       <p className="text-lg font-bold">{mine ? say`In your hands` : say`Next for you`}</p>
       <p className="job-tag flex items-baseline gap-3">
         <span className="font-figure text-2xl font-bold">{next.job.number}</span>
@@ -64,12 +64,12 @@ export function NextWheel({ rail, stages, calls }: NextWheelProps) {
       <p className="max-w-xl text-muted">
         {stageName(stages, next.job.stage)}; {next.why}
         {next.job.hook && !mine && say`; on hook ${next.job.hook.name}`}
+        {calls && toCall > 0 && (
+          <strong className="block text-sm text-danger">
+            <Trans>{toCall} promises in danger: somebody should call</Trans>
+          </strong>
+        )}
       </p>
-      {calls && toCall > 0 && (
-        <p className="border-l-4 border-danger pl-2 text-sm">
-          <Trans>{toCall} promises in danger: somebody should call</Trans>
-        </p>
-      )}
       {mine ? (
         <ButtonLink to={`/jobs/${next.job.id}`} weight="now" className="ml-auto">
           <Trans>Go on</Trans>

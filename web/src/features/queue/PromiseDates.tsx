@@ -23,7 +23,8 @@ interface PromiseDatesProps {
 /** Dates with their chance, a time of one's own, what it does to the others, and the promise. */
 export function PromiseDates({ job, at, onPromised }: PromiseDatesProps) {
   const offers = useQuery(ask.jobOffers(job.id, job.wanted_at ?? null));
-  const [text, setText] = useState(() => toLocalInput(at ?? job.promised_at));
+  // A promise that is past is nothing to begin with.
+  const [text, setText] = useState(() => toLocalInput(at ?? stillAhead(job.promised_at)));
   const chosen = fromLocalInput(useDeferredValue(text));
   const look = useQuery({
     ...ask.promiseLook(job.id, chosen ?? ""),
@@ -86,6 +87,10 @@ export function PromiseDates({ job, at, onPromised }: PromiseDatesProps) {
       </div>
     </div>
   );
+}
+
+function stillAhead(iso: string | null): string | null {
+  return iso && Date.parse(iso) > Date.now() ? iso : null;
 }
 
 const MEANING: Record<Schemas["DateOffer"]["key"], string> = {

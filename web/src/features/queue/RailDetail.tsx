@@ -18,7 +18,7 @@ export function RailDetail({ hanging, stages, onMove }: RailDetailProps) {
   const { job, why, in_hand } = hanging;
   const unsafe = useUnsafe(job.id);
   return (
-    <div className="sticky bottom-0 flex min-h-12 flex-wrap items-center gap-x-5 gap-y-1 border-t-2 border-ink bg-face py-1">
+    <div className="sticky bottom-0 grid min-h-12 grid-cols-[1fr_auto] items-center gap-x-5 border-t-2 border-ink bg-face py-1">
       <p className="flex flex-wrap items-baseline gap-x-5" aria-hidden="true">
         <strong className="font-figure text-lg">{job.number}</strong>
         <span>{job.customer}</span>
@@ -37,7 +37,7 @@ export function RailDetail({ hanging, stages, onMove }: RailDetailProps) {
         {unsafe.length > 0 && <strong className="text-danger">{unsafe.join(" ")}</strong>}
       </p>
       {onMove && (
-        <Button className="ml-auto" onClick={onMove}>
+        <Button onClick={onMove}>
           <Trans>
             Promise … <kbd className="font-figure text-sm">P</kbd>
           </Trans>

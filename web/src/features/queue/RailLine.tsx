@@ -82,13 +82,13 @@ export function RailLine({ rail, hanging, stages, all }: RailLineProps) {
   };
   return (
     <section aria-label={say`Wheels by promise`} className="flex flex-col gap-3">
-      <div ref={line} onKeyDown={keysOf} className="flex flex-col">
+      <div ref={line} onKeyDown={keysOf} className="flex flex-wrap gap-x-5 gap-y-2">
         {days.map((day) => (
           <div
             key={day.key}
             onDragOver={(e) => promises && day.key !== "past" && e.preventDefault()}
             onDrop={(e) => promises && day.key !== "past" && drop(e, day)}
-            className="grid grid-cols-[10.5rem_1fr] gap-x-3 max-md:grid-cols-1"
+            className={classes("flex max-w-full min-w-44 flex-col", !roomy && "w-full")}
           >
             <DayHead day={day} />
             <ul
@@ -174,22 +174,20 @@ function sameHourOn(day: RailDay, job: Schemas["RailJob"]): { at?: string } {
 
 function DayHead({ day }: { day: RailDay }) {
   const hours = (minutes: number) => (minutes / 60).toFixed(minutes < 600 ? 1 : 0);
-  const share = day.benchMin ? Math.min((day.workMin ?? 0) / day.benchMin, 1) : day.workMin ? 1 : 0;
   const full = day.benchMin !== null && (day.workMin ?? 0) > day.benchMin;
   return (
-    <div className="pb-2">
-      <h2 className="text-base">{day.title}</h2>
+    <div className="flex items-end justify-between gap-3 pb-1">
+      <h2 className="text-base whitespace-nowrap">{day.title}</h2>
       {day.benchMin !== null && (
-        <p className={classes("text-sm", full ? "font-bold text-danger" : "text-muted")}>
+        <p
+          className={classes(
+            "text-right text-sm whitespace-nowrap",
+            full ? "font-bold text-danger" : "text-muted",
+          )}
+        >
           <Trans>
-            {hours(day.workMin ?? 0)} of {hours(day.benchMin)} bench hours
+            {hours(day.workMin ?? 0)} of {hours(day.benchMin)} h
           </Trans>
-          <span aria-hidden="true" className="mt-1 block h-2 w-full bg-sunk max-md:max-w-64">
-            <span
-              className={classes("block h-2", full ? "bg-danger" : "bg-ink")}
-              style={{ width: `${Math.round(share * 100)}%` }}
-            />
-          </span>
         </p>
       )}
     </div>

@@ -1,0 +1,128 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
+import { useQuery } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { answer, client, type Schemas } from "@/api/client";
+import { keys, touches } from "@/api/keys";
+import { ask } from "@/api/queries";
+import { useMay } from "@/app/useMay";
+import { Button } from "@/ui/Button";
+import { TextField } from "@/ui/Field";
+import { typedNumber } from "@/ui/number";
+import { NotYet } from "@/ui/NotYet";
+import { NumberField } from "@/ui/NumberField";
+import { useWrite, WriteState } from "@/write/useWrite";
+import { Hours } from "./Hours";
+import { PlacesList } from "./PlacesList";
+import { StaffList } from "./StaffList";
+
+/** What holds in this shop: who, when, where, and its own rules; the owner changes it, everybody may look. */
+export default function ShopPage() {
+  const shop = useQuery(ask.shop());
+  const hours = useQuery(ask.hours());
+  const may = useMay();
+  if (!shop.data || !hours.data) return <NotYet of={[shop, hours]} what={say`the shop`} />;
+  const owner = may("shop_set");
+  return (
+    <main className="mx-auto grid w-full max-w-6xl gap-x-10 gap-y-8 p-4 lg:grid-cols-2">
+      <h1 className="lg:col-span-2">
+        <Trans>Shop and staff</Trans>
+        {!owner && (
+          <span className="ml-3 text-base font-normal text-muted">
+            <Trans>Only the owner changes what stands here.</Trans>
+          </span>
+        )}
+      </h1>
+      <div className="flex flex-col gap-8">
+        <Settings key={`s${shop.data.version}`} shop={shop.data} owner={owner} />
+        <PlacesList owner={may("place_add")} />
+      </div>
+      <div className="flex flex-col gap-8">
+        <Hours key={`h${hours.data.version}`} hours={hours.data} owner={may("hours_set")} />
+        <StaffList owner={may("staff_all")} />
+      </div>
+    </main>
+  );
+}
+
+const TEXTS = ["name", "address", "phone", "email"] as const;
+const PERCENT = { min: 0, max: 99, whole: true, unit: "%" };
+
+function Settings({ shop, owner }: { shop: Schemas["Shop"]; owner: boolean }) {
+  const [text, setText] = useState({
+    name: shop.name,
+    address: shop.address ?? "",
+    phone: shop.phone ?? "",
+    email: shop.email ?? "",
+  });
+  const [line, setLine] = useState(String(shop.promise_line_percent));
+  const [interrupted, setInterrupted] = useState(String(shop.interrupted_percent));
+  const save = useWrite({
+    touches: touches.shop(),
+    fills: () => keys.shop(),
+    send: (body: Schemas["ShopRequest"], head) =>
+      answer(client.PUT("/api/v1/shop/settings", { ...head, body })),
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    save.go({
+      ...text,
+      promise_line_percent: typedNumber(line) ?? 0,
+      interrupted_percent: typedNumber(interrupted) ?? -1,
+      version: shop.version ?? 1,
+    });
+  };
+  const labels = { name: say`Name`, address: say`Address`, phone: say`Telephone`, email: say`E-mail` };
+  return (
+    <form onSubmit={submit} className="flex flex-col gap-2">
+      <h2>
+        <Trans>The shop</Trans>
+      </h2>
+      {TEXTS.map((name) => (
+        <TextField
+          key={name}
+          label={labels[name]}
+          value={text[name]}
+          disabled={!owner}
+          onChange={(value) => setText((t) => ({ ...t, [name]: value }))}
+          error={save.refused?.for(name)}
+        />
+      ))}
+      <div className="grid grid-cols-2 gap-4">
+        <NumberField
+          label={say`Promise from a chance of, %`}
+          {...PERCENT}
+          min={50}
+          value={line}
+          disabled={!owner}
+          onChange={setLine}
+          help={say`Below it a promise counts as in danger`}
+          error={save.refused?.for("promise_line_percent")}
+        />
+        <NumberField
+          label={say`Share of other work, %`}
+          {...PERCENT}
+          max={70}
+          value={interrupted}
+          disabled={!owner}
+          onChange={setInterrupted}
+          help={say`Of a shift at the bench: counter, telephone, deliveries`}
+          error={save.refused?.for("interrupted_percent")}
+        />
+      </div>
+      <WriteState of={save} fields={[...TEXTS, "promise_line_percent", "interrupted_percent"]} />
+      {owner && (
+        <div>
+          <Button type="submit" disabled={save.pending}>
+            <Trans>Save the shop</Trans>
+          </Button>
+          {save.saved && (
+            <span className="ml-3 text-muted">
+              <Trans>Saved.</Trans>
+            </span>
+          )}
+        </div>
+      )}
+    </form>
+  );
+}
