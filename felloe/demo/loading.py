@@ -96,6 +96,7 @@ def load(now: datetime | None = None) -> int:
         with demo_clock(now + timedelta(hours=job.opened_h)) as clock:
             _Worked(job, now, clock, staff, bikes[job.bike], str(meter_ids[BENCH_METER]), bins).play()
     _hang(staff, hooks)
+    _at_work(staff, now)
     relearn(shop.pk, now)
     return len(JOBS)
 
@@ -137,6 +138,15 @@ def _hang(staff: dict[str, User], hooks: list[Place]) -> None:
     for job in queue.open_jobs(staff["odile"].shop_id):
         hook = of.setdefault(job.wheel.bike.customer_id, hooks[len(of) % len(hooks)])
         queue.change_job(staff["pip"], job.pk, job.version, {"hook": hook.pk})
+
+
+def _at_work(staff: dict[str, User], now: datetime) -> None:
+    """Who has what in hand just now, at which stand."""
+    stands = {place.name: place for place in places.places_of(staff["odile"])}
+    jobs = {job.number: job for job in queue.open_jobs(staff["odile"].shop_id)}
+    for number, who, stand, minutes in ((106, "bram", STANDS[0], 22), (107, "ines", STANDS[1], 9)):
+        with demo_clock(now - timedelta(minutes=minutes)):
+            queue.take_up(staff[who], jobs[number].pk, stands[stand].pk)
 
 
 def _check_instruments(staff: dict[str, User], now: datetime, meter_ids: dict[str, UUID]) -> None:
@@ -382,5 +392,9 @@ class _Worked:
             job = queue_job
         elif job.assigned_to_id and demo.person is None:
             job = queue.change_job(self.who, job.pk, job.version, {"assigned_to": None})
+        span = queue.open_span(self.who)
+        if span is not None and span.job_id == job.pk:
+            queue.put_down(self.who, job.pk, {"note": demo.note})
         if demo.waiting_on:
+            job = queue.find_job(self.who, job.pk)
             queue.change_job(self.who, job.pk, job.version, {"waiting_on": demo.waiting_on})

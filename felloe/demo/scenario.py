@@ -92,6 +92,7 @@ class DemoJob:
     found: str = "full"  # full, quick or none
     passes: int = 0
     open_plan: bool = False
+    note: str = ""  # to who goes on with it
     live: int = 0  # so many nipples turned in a live pass, on the stand-in instrument's wheel of this kind and seed
     as_left: bool = False
     reason: str = ""
@@ -135,7 +136,7 @@ JOBS: tuple[DemoJob, ...] = (
     DemoJob("District Nurses, Tern Quay", "Folding bike N2", "front", "small-front-20", "Wobbles, pads set wide to clear it",
             "as_found", -5, 22, 26, Fault(0.4), found="quick", tags=("rubs",)),
     DemoJob("District Nurses, Tern Quay", "Fleet bike N7", "rear", "hub-gear-rear-36", "Two loose spokes, rattles",
-            "settle", -18, 8, 27, Fault(0.3, single={"R4": -2.0, "R9": -1.4}), "ines", passes=1, tags=("loose_spokes",), answers=(("spokes_by_hand", "one"),), finding="one_loose"),
+            "settle", -18, 8, 27, Fault(0.3, single={"R4": -2.0, "R9": -1.4}), "ines", note="R9 sat rusty in its nipple: a drop of oil, look at it again", passes=1, tags=("loose_spokes",), answers=(("spokes_by_hand", "one"),), finding="one_loose"),
     DemoJob("Gull Lane Velodrome", "Loan track bike 12", "rear", "track-rear-36", "Yearly check before the loan season",
             "identify", -3, 50, 28, Fault(0.15), found="none"),
     DemoJob("Jory Trask", "Black ferry commuter", "front", "disc-front-32", "Spoke gone behind the rotor, rides home on it",
@@ -159,4 +160,10 @@ JOBS: tuple[DemoJob, ...] = (
             build=Build({"R1": 293.0, "R2": 293.0, "R5": 290.0, "L1": 293.0, "L2": 293.0}, take=(16, 16), whole_wheel=True, counted_out=32, placed=11)),
     DemoJob("Corin Ashby", "Rain bike", "rear", "rim-brake-rear-36", "Wobbles since the winter, wants it good for the spring",
             "true", -6, 24, 3, Fault(), "bram", live=3, tags=("rubs",), answers=(("where_rubs", "once"), ("spokes_by_hand", "firm"), ("tension_there", "no")), finding="lateral_untrue"),
+    DemoJob("Wen Loveday", "Harbour tourer", "front", "rim-brake-front-32", "Spare wheel, hops",
+            "hand_back", -2700, -2600, 61, Fault(0.2), "bram", found="none", reason="Trued by hand, fit for the tour."),
+    DemoJob("Skerry Tandem Club", "Club tandem no. 3, red", "front", "disc-front-32", "Rubbed the rotor, clicks",
+            "hand_back", -50, -20, 62, Fault(0.2), "ines", found="none"),
+    DemoJob("Ola Brix", "Gravel bike, sand", "rear", "disc-rear-32", "Loose after the island tour",
+            "hand_back", -30, -2, 63, Fault(0.2), "bram", found="none"),
 )  # fmt: skip

@@ -241,7 +241,7 @@ class Desk(unittest.TestCase):
             DeskJob("none", "none", say("x")),
             DeskJob("fine", "fine", say("x"), MONDAY + HOURLY),
             DeskJob("tight", "danger", say("x"), MONDAY + HOURLY),
-            DeskJob("late", "late", say("x"), MONDAY - HOURLY),
+            DeskJob("late", "late", say("x"), MONDAY - HOURLY, "customer", MONDAY - HOURLY),
             DeskJob("told", "late", say("x"), MONDAY - HOURLY, called=frozenset({"call"})),
         ]
         found = [(t.kind, t.job) for t in tasks(jobs, MONDAY, 90)]

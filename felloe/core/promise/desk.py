@@ -1,4 +1,4 @@
-"""What next at the desk: calls, approvals, promises to give, wheels to be fetched. Never bench work."""
+"""What next at the desk: calls, approvals, promises to give, wheels to be fetched. Never bench work, and one call a job."""
 
 from __future__ import annotations
 
@@ -56,7 +56,7 @@ def _due(job: DeskJob, now: datetime, unfetched_days: int) -> Iterable[tuple[str
         return
     if job.level in ("danger", "late") and job.promised_at is not None:
         yield CALL, job.promised_at, job.why
-    if job.waiting_on == "customer" and job.waits_since is not None:
+    elif job.waiting_on == "customer" and job.waits_since is not None:
         yield APPROVE, job.waits_since, say("waits for the customer's word for {span}", span=span_of(now - job.waits_since))
     if job.promised_at is None:
         yield PROMISE, now, say("no promise given")

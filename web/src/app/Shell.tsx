@@ -142,7 +142,7 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
         </Trans>
       </Link>
       <nav aria-label={say`Main`} className="flex gap-4">
-        <Link to="/" className="underline-offset-4 hover:underline">
+        <Link to="/" className="underline-offset-4 hover:underline max-sm:sr-only">
           <Trans>The rail</Trans>
         </Link>
         {person.rights.includes("job_open") && (
@@ -180,7 +180,10 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
         </span>
       )}
       <OutboxLine personId={person.id} />
-      <Menu label={say`${name}: settings`} trigger={name}>
+      <Menu
+        label={say`${name}: settings`}
+        trigger={<span className="inline-block max-w-40 truncate align-bottom max-sm:max-w-16">{name}</span>}
+      >
         <MenuItem onSelect={() => setUnit.go(unit === "N" ? "kgf" : "N")}>
           <Trans>Show forces in {unit === "N" ? "kgf" : "N"}</Trans>
         </MenuItem>

@@ -112,7 +112,7 @@ function Head({ job }: { job: Schemas["Job"] }) {
         <Fact name={say`Promised`}>
           {job.promised_at ? dayAndTime(job.promised_at) : say`no day yet`}
           {may("promise_give") && !job.handed_back_at && !job.ready_at && (
-            <Button weight="quiet" className="min-h-8 px-2" onClick={() => setPromising(true)}>
+            <Button weight="quiet" className="min-h-6 px-2" onClick={() => setPromising(true)}>
               {job.promised_at ? say`move …` : say`dates …`}
             </Button>
           )}
@@ -161,7 +161,7 @@ function LastMeasured({ job }: { job: Schemas["Job"] }) {
 
 function Fact({ name, children }: { name: string; children: React.ReactNode }) {
   return (
-    <div className="flex gap-2">
+    <div className="flex items-baseline gap-2">
       <dt className="text-muted">{name}</dt>
       <dd className="font-bold">{children}</dd>
     </div>

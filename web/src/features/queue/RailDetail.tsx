@@ -18,7 +18,7 @@ export function RailDetail({ hanging, stages, onMove }: RailDetailProps) {
   const { job, why, in_hand } = hanging;
   const unsafe = useUnsafe(job.id);
   return (
-    <div className="sticky bottom-0 grid min-h-12 grid-cols-[1fr_auto] items-center gap-x-5 border-t-2 border-ink bg-face py-1">
+    <div className="sticky bottom-0 grid min-h-12 grid-cols-[1fr_auto] max-md:hidden items-center gap-x-5 border-t-2 border-ink bg-face py-1">
       <p className="flex flex-wrap items-baseline gap-x-5" aria-hidden="true">
         <strong className="font-figure text-lg">{job.number}</strong>
         <span>{job.customer}</span>
