@@ -182,9 +182,7 @@ class Floor:
             wheel.promised, wheel.chance, wheel.at_line = self.given.get(wheel.key, (None, 0.0, None))
             return
         waits = learn_waits(self.waited, len(self.closed) + len(self.open))
-        played = play(
-            self.queue(wheel), self.workers(), self.moment(self.now), seed=len(self.closed), plays=self.plays, waits=waits
-        )
+        played = play(self.queue(wheel), self.workers(), self.moment(self.now), seed=len(self.closed), waits=waits)
         at_line = played.quantile(wheel.key, LINE)
         wheel.at_line = (at_line - MONDAY).total_seconds() / 60 if at_line else None
         found = offers(played, wheel.key, self.calendar, LINE)

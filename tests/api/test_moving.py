@@ -53,12 +53,12 @@ class Moving(BenchCase):
         names = [m["spoke"] for m in plan["moves"]]
         self.assertTrue(names)
         for name in names[:-1]:
-            self.patch(f"plans/{plan['id']}/moves/{name}", {"state": "done"})
+            self.put(f"plans/{plan['id']}/moves/{name}", {"state": "done"})
         self.assertEqual(self.stage(), "true")
-        self.patch(f"plans/{plan['id']}/moves/{names[-1]}", {"state": "skipped"})
+        self.put(f"plans/{plan['id']}/moves/{names[-1]}", {"state": "skipped"})
         self.assertEqual(self.stage(), "settle")
         # The same deed twice moves nothing twice.
-        self.patch(f"plans/{plan['id']}/moves/{names[-1]}", {"state": "done"})
+        self.put(f"plans/{plan['id']}/moves/{names[-1]}", {"state": "done"})
         self.assertEqual(self.stage(), "settle")
         back = {"version": Job.objects.get(pk=self.job.pk).version, "to_stage": "true", "reason": "Not done yet after all"}
         self.assertEqual(self.post(f"jobs/{self.job.pk}/stage", back).json()["stage"], "true")

@@ -18,7 +18,6 @@ from felloe.accounts.api.serializers import (
     StaffChangeSerializer,
     StaffSerializer,
 )
-from felloe.accounts.models import Shop
 from felloe.accounts.services import settings
 from felloe.accounts.services import staff as people
 from felloe.api.checked import checked
@@ -64,7 +63,7 @@ class PersonView(APIView):
 class ShopView(APIView):
     @operation("shop", responses=ShopSerializer)
     def get(self, request: Request) -> Response:
-        return Response(ShopSerializer(Shop.objects.get(pk=staff(request).shop_id)).data)
+        return Response(ShopSerializer(settings.shop_of(staff(request))).data)
 
     @operation("shop_set", request=ShopSerializer, responses=ShopSerializer)
     @write_once

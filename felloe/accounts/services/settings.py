@@ -12,6 +12,10 @@ from felloe.api.problems import StaleWrite
 FIELDS = ("name", "address", "phone", "email", "promise_line_percent", "interrupted_percent")
 
 
+def shop_of(user: User) -> Shop:
+    return Shop.objects.get(pk=user.shop_id)
+
+
 @transaction.atomic
 def set_shop(user: User, version: int, values: dict[str, Any]) -> Shop:
     """Replace the shop's settings; a stale write comes back with both versions."""

@@ -31,6 +31,8 @@ class DeskJob:
 
 @dataclass(frozen=True)
 class Task:
+    """One entry of the desk's list: `kind` of ORDER, the job's key, and why."""
+
     kind: str
     job: str
     why: Said
