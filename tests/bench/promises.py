@@ -34,7 +34,7 @@ def main(count: int) -> None:
         done = pool.map(_one, tasks, chunksize=1)
     line("promises", "at 80 %", "said", "kept", "all kept", "late", *(name for name, _ in RULES))
     for shop in SHOPS:
-        of = [(own, others) for s, _, own, others in done if s is shop]
+        of = [(own, others) for s, _, own, others in done if s == shop]
         weight = np.array([own.of for own, _ in of], dtype=float)
 
         def mean(values: list[float], weight: np.ndarray = weight) -> float:

@@ -212,7 +212,7 @@ def _rows_of(
     waits: Mapping[str, Wait],
 ) -> _Rows:
     by_key = {worker.key: i for i, worker in enumerate(workers)}
-    minutes, release, pause, can = [], [], [], []
+    minutes, release, pause, can, stands = [], [], [], [], []
     then: list[int] = []
     whose: list[int] = []
     for i in sorted(range(len(jobs)), key=lambda i: (not jobs[i].in_hand, jobs[i].rank)):
@@ -227,22 +227,17 @@ def _rows_of(
         two = bool(job.before)
         for part in parts if two else parts[1:]:
             first = two and part is parts[0]
-            minutes.append(np.tile(part, worlds))
-            released = comes if first or not two else np.full(plays, _NEVER)
-            release.append(np.concatenate([released if job.worlds[w] else np.full(plays, _DONE) for w in range(worlds)]))
-            pause.append(np.tile(answer, worlds))
+            minutes.append(part)
+            release.append(comes if first or not two else np.full(plays, _NEVER))
+            pause.append(answer)
+            stands.append(job.worlds[:worlds])
             can.append(able)
             then.append(len(then) + 1 if first else -1)
             whose.append(index[job.key])
-    return _Rows(
-        np.stack(minutes, 1),
-        np.stack(release, 1),
-        np.stack(pause, 1),
-        np.array(then),
-        np.array(whose),
-        np.array(can, dtype=bool).T.copy(),
-        len(index),
-    )
+    # Every world has the same draws; where a job does not stand, its rows are as if done.
+    every = [np.tile(np.stack(rows, 1), (worlds, 1)) for rows in (minutes, release, pause)]
+    every[1][np.repeat(~np.array(stands).T, plays, axis=0)] = _DONE
+    return _Rows(every[0], every[1], every[2], np.array(then), np.array(whose), np.array(can, dtype=bool).T.copy(), len(index))
 
 
 def _comes(job: Queued, rng: np.random.Generator, plays: int, now: datetime, waits: Mapping[str, Wait]) -> Array:
