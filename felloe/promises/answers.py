@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from uuid import UUID
 
-from felloe.queue.models import Job
+from felloe.queue.answers import RailJob
 
 
 @dataclass(frozen=True)
@@ -21,7 +21,7 @@ class InHand:
 class Hanging:
     """A wheel on the rail. `work_min`: bench minutes left, the middle; `due_at`: by when it is taken up."""
 
-    job: Job
+    job: RailJob
     level: str
     why: str
     chance: float | None
@@ -41,10 +41,10 @@ class Day:
 
 @dataclass(frozen=True)
 class DeskTask:
-    """Something for the desk: `kind` call, approve, promise, fetch or unclaimed."""
+    """Something for the desk: `kind` call, approve, promise, fetch or unclaimed; `job` hangs or is ready."""
 
     kind: str
-    job: Job
+    job: UUID
     why: str
 
 
@@ -61,7 +61,7 @@ class Rail:
     ready: list[Hanging]
     days: list[Day]
     desk: list[DeskTask]
-    handed_back: list[Job]
+    handed_back: list[RailJob]
 
 
 @dataclass(frozen=True)

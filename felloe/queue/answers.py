@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date, datetime
+from uuid import UUID
 
+from felloe.core.said import say
 from felloe.core.stages import Stage
 from felloe.core.truing.tiers import Tier
+from felloe.core.wheel_kinds import WHEEL_KINDS
 from felloe.queue.models import Job, Signature
 
 
@@ -20,10 +24,99 @@ class Tag:
 
 
 @dataclass(frozen=True)
+class RailWheel:
+    id: UUID
+    position: str
+    spokes: int
+    crossings: int
+    kind_name: str
+
+
+@dataclass(frozen=True)
+class Who:
+    """Somebody of the staff."""
+
+    id: UUID
+    username: str
+    name: str
+    role: str
+
+
+@dataclass(frozen=True)
+class OnHook:
+    id: UUID
+    name: str
+
+
+@dataclass(frozen=True)
+class RailJob:
+    """A job as rail, desk and search show it."""
+
+    id: UUID
+    number: int
+    customer: str
+    customer_id: UUID
+    bike: str
+    wheel: RailWheel
+    complaint: str
+    stage: str
+    tier: str
+    wanted_at: datetime | None
+    promised_at: datetime | None
+    promise_chance: float | None
+    assigned_to: Who | None
+    waiting_on: str
+    waits_since: datetime | None
+    expected_on: date | None
+    ready_at: datetime | None
+    hook: OnHook | None
+    handed_back_at: datetime | None
+    ended_as: str
+    left_with: str
+    version: int
+
+
+def rail_job(job: Job) -> RailJob:
+    """The values of a row of `queue.services.jobs.for_rail`."""
+    wheel, bike, person = job.wheel, job.wheel.bike, job.assigned_to
+    kind = WHEEL_KINDS.get(wheel.kind)
+    return RailJob(
+        id=job.pk,
+        number=job.number,
+        customer=bike.customer.name,
+        customer_id=bike.customer_id,
+        bike=bike.label,
+        wheel=RailWheel(
+            id=wheel.pk,
+            position=wheel.position,
+            spokes=job.spokes_right + job.spokes_left,  # type: ignore[attr-defined]
+            crossings=job.crossings,  # type: ignore[attr-defined]
+            kind_name=kind.name if kind else say("Measured wheel"),
+        ),
+        complaint=job.complaint,
+        stage=job.stage,
+        tier=job.tier,
+        wanted_at=job.wanted_at,
+        promised_at=job.promised_at,
+        promise_chance=job.promise_chance,
+        assigned_to=Who(person.pk, person.username, person.display_name, person.role) if person else None,
+        waiting_on=job.waiting_on,
+        waits_since=job.waits_since,
+        expected_on=job.expected_on,
+        ready_at=job.ready_at,
+        hook=OnHook(job.hook.pk, job.hook.name) if job.hook else None,
+        handed_back_at=job.handed_back_at,
+        ended_as=job.ended_as,
+        left_with=job.left_with,
+        version=job.version,
+    )
+
+
+@dataclass(frozen=True)
 class Hit:
     """A job that was found, and the answer to “is my wheel ready?”: its key (ready, not_yet, late, waits, gone) and words."""
 
-    job: Job
+    job: RailJob
     phone: str
     hook: str
     key: str

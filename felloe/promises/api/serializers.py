@@ -7,7 +7,7 @@ from rest_framework import serializers
 from felloe.api.answers import AnswerSerializer
 from felloe.core.promise import desk
 from felloe.promises import answers
-from felloe.queue.api.serializers import TIER_NAMES, RailJobSerializer
+from felloe.queue.api.serializers import TIER_NAMES
 from felloe.queue.models import Job
 
 LEVELS = ["late", "danger", "fine", "ready", "none"]
@@ -20,7 +20,6 @@ class InHandSerializer(AnswerSerializer):
 
 
 class HangingSerializer(AnswerSerializer):
-    job = RailJobSerializer()
     level = serializers.ChoiceField(choices=LEVELS)
 
     class Meta:
@@ -33,7 +32,6 @@ class DaySerializer(AnswerSerializer):
 
 
 class DeskTaskSerializer(AnswerSerializer):
-    job = RailJobSerializer()
     kind = serializers.ChoiceField(choices=list(desk.ORDER))
 
     class Meta:
@@ -41,8 +39,6 @@ class DeskTaskSerializer(AnswerSerializer):
 
 
 class RailSerializer(AnswerSerializer):
-    handed_back = RailJobSerializer(many=True)
-
     class Meta:
         dataclass = answers.Rail
 

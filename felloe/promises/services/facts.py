@@ -41,7 +41,7 @@ def facts_of(jobs: list[Job]) -> dict[UUID, JobFacts]:
         job.pk: JobFacts(
             stage=job.stage,
             tier=job.tier,
-            spokes=spokes_of(job.wheel.specification),
+            spokes=_spokes(job),
             rear=job.wheel.position == "rear",
             agreed=agreed.get(job.pk),
             to_replace=to_replace[job.wheel_id],
@@ -50,6 +50,12 @@ def facts_of(jobs: list[Job]) -> dict[UUID, JobFacts]:
         )
         for job in jobs
     }
+
+
+def _spokes(job: Job) -> int:
+    """As the rail's rows carry it, else from the wheel's own record."""
+    right, left = getattr(job, "spokes_right", None), getattr(job, "spokes_left", None)
+    return right + left if right is not None and left is not None else spokes_of(job.wheel.specification)
 
 
 def spokes_of(specification: dict[str, Any]) -> int:

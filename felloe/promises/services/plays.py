@@ -49,19 +49,25 @@ class Floor:
     waits: Mapping[str, Wait]
     learned: int
     skills: dict[str, frozenset[str]]
-    estimates: dict[UUID, Estimate] = field(default_factory=dict)
+    known: dict[JobFacts, tuple[tuple[Step, ...], Estimate]] = field(default_factory=dict)
 
     @property
     def line(self) -> float:
         return self.shop.promise_line_percent / 100
 
+    def _of(self, job_id: UUID) -> tuple[tuple[Step, ...], Estimate]:
+        """Wheels of which the same is known have the same work."""
+        facts = self.facts[job_id]
+        if facts not in self.known:
+            steps = steps_ahead(facts, self.paces)
+            self.known[facts] = (steps, together(steps))
+        return self.known[facts]
+
     def steps(self, job_id: UUID) -> tuple[Step, ...]:
-        return steps_ahead(self.facts[job_id], self.paces)
+        return self._of(job_id)[0]
 
     def estimate(self, job_id: UUID) -> Estimate:
-        if job_id not in self.estimates:
-            self.estimates[job_id] = together(self.steps(job_id))
-        return self.estimates[job_id]
+        return self._of(job_id)[1]
 
     def hanging(self, job: Job) -> Hanging:
         span = self.spans.get(job.pk)

@@ -8,11 +8,12 @@ from uuid import UUID
 
 from felloe.accounts.models import User
 from felloe.core.promise.dates import Standing, ready_standing, standing_of
-from felloe.core.promise.desk import DeskJob, Task, tasks
+from felloe.core.promise.desk import DeskJob, tasks
 from felloe.core.promise.sequence import in_order, next_for
 from felloe.promises import answers
 from felloe.promises.services.plays import Floor, chances_of, floor_of
 from felloe.queue import services as queue
+from felloe.queue.answers import rail_job
 from felloe.queue.models import Job, JobEvent, WorkSpan
 
 #: So many wheels that left lately are shown.
@@ -42,7 +43,7 @@ def rail(user: User, now: datetime) -> answers.Rail:
         ready=[_hanging(floor, job, standing) for job in ready],
         days=_days(floor),
         desk=_desk(floor, standing),
-        handed_back=queue.handed_back_lately(user.shop_id, LATELY),
+        handed_back=[rail_job(job) for job in queue.handed_back_lately(user.shop_id, LATELY)],
     )
 
 
@@ -62,7 +63,7 @@ def in_hand(span: WorkSpan | None) -> answers.InHand | None:
 def _hanging(floor: Floor, job: Job, standing: dict[UUID, Standing]) -> answers.Hanging:
     where = standing[job.pk]
     return answers.Hanging(
-        job=job,
+        job=rail_job(job),
         level=where.level,
         why=where.why,
         chance=where.chance,
@@ -94,7 +95,6 @@ def _days(floor: Floor) -> list[answers.Day]:
 
 
 def _desk(floor: Floor, standing: dict[UUID, Standing]) -> list[answers.DeskTask]:
-    by_id = {str(job.pk): job for job in floor.jobs}
     called = _called_today(floor)
     found = tasks(
         [
@@ -113,11 +113,7 @@ def _desk(floor: Floor, standing: dict[UUID, Standing]) -> list[answers.DeskTask
         floor.now,
         floor.shop.unfetched_days,
     )
-    return [_task(floor, by_id[task.job], task) for task in found]
-
-
-def _task(floor: Floor, job: Job, task: Task) -> answers.DeskTask:
-    return answers.DeskTask(kind=task.kind, job=job, why=task.why)
+    return [answers.DeskTask(kind=task.kind, job=UUID(task.job), why=task.why) for task in found]
 
 
 def _called_today(floor: Floor) -> dict[UUID, frozenset[str]]:

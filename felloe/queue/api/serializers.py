@@ -6,6 +6,7 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from felloe.accounts.api.serializers import PersonSerializer
+from felloe.accounts.rights import Role
 from felloe.api.answers import AnswerSerializer
 from felloe.api.language import spoken_for
 from felloe.core.diagnosis.causes import COMPLAINTS
@@ -94,49 +95,32 @@ class JobSerializer(serializers.ModelSerializer[Job]):
         return JobEventSerializer(events_of(job), many=True).data
 
 
-class RailWheelSerializer(serializers.ModelSerializer[Wheel]):
-    spokes = serializers.SerializerMethodField()
-    crossings = serializers.SerializerMethodField()
-    kind_name = serializers.SerializerMethodField()
+class WhoSerializer(AnswerSerializer):
+    role = serializers.ChoiceField(choices=Role.choices)
 
     class Meta:
-        model = Wheel
-        fields = ["id", "position", "spokes", "crossings", "kind_name"]
-
-    def get_spokes(self, wheel: Wheel) -> int:
-        return int(wheel.specification["right"]["count"]) + int(wheel.specification["left"]["count"])
-
-    def get_crossings(self, wheel: Wheel) -> int:
-        return int(wheel.specification["right"]["crossings"])
-
-    def get_kind_name(self, wheel: Wheel) -> str:
-        from felloe.core.wheel_kinds import WHEEL_KINDS
-
-        return WHEEL_KINDS[wheel.kind].name if wheel.kind in WHEEL_KINDS else say("Measured wheel")
+        dataclass = answers.Who
 
 
-class RailJobSerializer(serializers.ModelSerializer[Job]):
-    customer = serializers.CharField(source="wheel.bike.customer.name")
-    customer_id = serializers.UUIDField(source="wheel.bike.customer_id")
-    hook = HookSerializer(allow_null=True)
-    bike = serializers.CharField(source="wheel.bike.label")
-    wheel = RailWheelSerializer()
-    assigned_to = PersonSerializer(allow_null=True)
+class RailWheelSerializer(AnswerSerializer):
+    position = serializers.ChoiceField(choices=Wheel.Position.choices)
+
+    class Meta:
+        dataclass = answers.RailWheel
+
+
+class RailJobSerializer(AnswerSerializer):
     stage = serializers.ChoiceField(choices=ALL_STAGES)
-    ended_as = EndedField()
+    tier = serializers.ChoiceField(choices=TIER_NAMES)
+    waiting_on = serializers.ChoiceField(choices=Job.WaitingOn.choices, allow_blank=True)
+    ended_as = serializers.ChoiceField(choices=list(ENDS), allow_blank=True)
+    left_with = serializers.ChoiceField(choices=Job.LeftWith.choices, allow_blank=True)
 
     class Meta:
-        model = Job
-        fields = [
-            "id", "number", "customer", "customer_id", "bike", "wheel", "complaint", "stage", "tier", "wanted_at",
-            "promised_at", "promise_chance", "assigned_to", "waiting_on", "waits_since", "expected_on", "ready_at", "hook",
-            "handed_back_at", "ended_as", "left_with", "version",
-        ]  # fmt: skip
-        read_only_fields = fields
+        dataclass = answers.RailJob
 
 
 class HitSerializer(AnswerSerializer):
-    job = RailJobSerializer()
     key = serializers.ChoiceField(choices=["ready", "not_yet", "late", "waits", "gone"])
 
     class Meta:

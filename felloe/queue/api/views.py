@@ -55,7 +55,7 @@ class FindView(APIView):
 def _hit(job: Job, now: datetime) -> answers.Hit:
     answer = is_it_ready(job.stage, job.ready_at, job.promised_at, job.waiting_on, job.ended_as, now)
     return answers.Hit(
-        job=job,
+        job=answers.rail_job(job),
         phone=job.wheel.bike.customer.phone,
         hook=job.hook.name if job.hook else "",
         key=answer.key,

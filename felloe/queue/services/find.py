@@ -7,16 +7,19 @@ import unicodedata
 from uuid import UUID
 
 from django.contrib.postgres.search import SearchQuery, TrigramWordSimilarity
-from django.db.models import Case, F, Q, QuerySet, Value, When
+from django.db.models import Case, Q, QuerySet, Value, When
 from django.db.models.functions import Coalesce
 
 from felloe.accounts.models import User
 from felloe.queue.models import Job, JobFind
+from felloe.queue.services.jobs import for_rail
 
 #: So many hits are shown; whoever is not among them is asked for one word more.
 MOST = 20
 #: A slip of the pen is looked for where fewer than so many hits are exact.
 FEW = 3
+#: So many close spellings are weighed against each other.
+WEIGHED = 60
 #: The end of a telephone number, which every spelling of it shares: country code, trunk zero and spaces come before.
 _PHONE_END = 8
 _PHONE = re.compile(r"^[+(0-9][0-9 ()+./-]*$")
@@ -38,15 +41,18 @@ def find(user: User, text: str) -> list[Job]:
     rows = JobFind.objects.filter(shop_id=user.shop_id)
     exact = list(_ordered(rows.filter(_every(words) | _phone(text)), text).values_list("job_id", flat=True)[:MOST])
     if len(exact) < FEW and len("".join(words)) > _TRIGRAM:
-        whole = " ".join(words)
-        close = (
-            rows.filter(words__trigram_word_similar=whole)
-            .exclude(job_id__in=exact)
-            .annotate(near=TrigramWordSimilarity(whole, "words"))
-            .order_by("-near", F("job__handed_back_at").desc(nulls_first=True), "job_id")
-        )
-        exact += list(close.values_list("job_id", flat=True)[: MOST - len(exact)])
+        exact += _close(rows.exclude(job_id__in=exact), " ".join(words))[: MOST - len(exact)]
     return _jobs(user, exact)
+
+
+def _close(rows: QuerySet[JobFind], said: str) -> list[UUID]:
+    """Close spellings, the nearest first. A common name fits thousands: only so many of them are weighed, open ones first."""
+    near: list[tuple[float, UUID]] = []
+    for is_open in (True, False):
+        some = rows.filter(job__handed_back_at__isnull=is_open, words__trigram_word_similar=said)
+        weighed = some.annotate(near=TrigramWordSimilarity(said, "words")).values_list("near", "job_id")[:WEIGHED]
+        near += [(value - (0.0 if is_open else 0.05), job) for value, job in weighed]
+    return [job for _, job in sorted(near, key=lambda found: (-found[0], str(found[1])))]
 
 
 def _every(words: list[str]) -> Q:
@@ -76,8 +82,6 @@ def _ordered(rows: QuerySet[JobFind], text: str) -> QuerySet[JobFind]:
 
 
 def _jobs(user: User, ids: list[UUID]) -> list[Job]:
-    found = Job.objects.filter(shop_id=user.shop_id, pk__in=ids).select_related(
-        "wheel", "wheel__bike", "wheel__bike__customer", "assigned_to", "hook"
-    )
+    found = for_rail(Job.objects.filter(shop_id=user.shop_id, pk__in=ids))
     by_id = {job.pk: job for job in found}
     return [by_id[pk] for pk in ids]

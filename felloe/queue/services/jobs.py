@@ -8,7 +8,7 @@ from typing import Any
 from uuid import UUID
 
 from django.db import transaction
-from django.db.models import Max
+from django.db.models import F, Max, QuerySet
 from django.http import Http404
 from django.utils import timezone
 
@@ -286,13 +286,26 @@ def quiet_days(job: Job, now: datetime) -> int:
 
 def open_jobs(shop_id: UUID) -> list[Job]:
     """Every open job of a shop with its wheel, bike and customer, by number."""
-    found = Job.objects.filter(shop_id=shop_id).exclude(stage=DONE)
-    return list(found.select_related(*_WITH).order_by("number"))
+    return list(for_rail(Job.objects.filter(shop_id=shop_id).exclude(stage=DONE)).order_by("number"))
+
+
+def for_rail(jobs: QuerySet[Job]) -> QuerySet[Job]:
+    """With all that rail, desk and search show of a job, and of the wheel only what they show: its record is long."""
+    sides = "wheel__specification"
+    return (
+        jobs.select_related("wheel", "wheel__bike", "wheel__bike__customer", "assigned_to", "hook")
+        .defer("wheel__specification", "wheel__uncertainty_mm")
+        .annotate(
+            spokes_right=F(f"{sides}__right__count"),
+            spokes_left=F(f"{sides}__left__count"),
+            crossings=F(f"{sides}__right__crossings"),
+        )
+    )
 
 
 def handed_back_lately(shop_id: UUID, most: int) -> list[Job]:
     found = Job.objects.filter(shop_id=shop_id, handed_back_at__isnull=False)
-    return list(found.select_related(*_WITH).order_by("-handed_back_at")[:most])
+    return list(for_rail(found).order_by("-handed_back_at")[:most])
 
 
 @transaction.atomic

@@ -2828,10 +2828,11 @@ export interface components {
             };
             spokes: components["schemas"]["SpokePlace"][];
         };
-        /** @description Something for the desk: `kind` call, approve, promise, fetch or unclaimed. */
+        /** @description Something for the desk: `kind` call, approve, promise, fetch or unclaimed; `job` hangs or is ready. */
         DeskTask: {
-            job: components["schemas"]["RailJob"];
             kind: components["schemas"]["DeskTaskEnum"];
+            /** Format: uuid */
+            job: string;
             why: string;
         };
         /**
@@ -3241,8 +3242,8 @@ export interface components {
         };
         /** @description A wheel on the rail. `work_min`: bench minutes left, the middle; `due_at`: by when it is taken up. */
         Hanging: {
-            job: components["schemas"]["RailJob"];
             level: components["schemas"]["HangingLevelEnum"];
+            job: components["schemas"]["RailJob"];
             why: string;
             /** Format: double */
             chance: number | null;
@@ -3274,8 +3275,8 @@ export interface components {
         };
         /** @description A job that was found, and the answer to “is my wheel ready?”: its key (ready, not_yet, late, waits, gone) and words. */
         Hit: {
-            job: components["schemas"]["RailJob"];
             key: components["schemas"]["HitKeyEnum"];
+            job: components["schemas"]["RailJob"];
             phone: string;
             hook: string;
             said: string;
@@ -4117,6 +4118,11 @@ export interface components {
             /** @default  */
             note?: string;
         };
+        OnHook: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+        };
         OpenSetRequest: {
             stage: components["schemas"]["SetStageEnum"];
         };
@@ -4653,7 +4659,6 @@ export interface components {
         };
         /** @description `hanging` in the order of the sequence; `ready` to be fetched, the longest wait first; `mine`: what one has in hand. */
         Rail: {
-            handed_back: components["schemas"]["RailJob"][];
             /** Format: date-time */
             now: string;
             time_zone: string;
@@ -4667,59 +4672,49 @@ export interface components {
             ready: components["schemas"]["Hanging"][];
             days: components["schemas"]["Day"][];
             desk: components["schemas"]["DeskTask"][];
+            handed_back: components["schemas"]["RailJob"][];
         };
+        /** @description A job as rail, desk and search show it. */
         RailJob: {
+            stage: components["schemas"]["StageEnum"];
+            tier: components["schemas"]["TierNameEnum"];
+            waiting_on: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
+            ended_as: components["schemas"]["EndedAsEnum"] | components["schemas"]["BlankEnum"];
+            left_with: components["schemas"]["LeftWithEnum"] | components["schemas"]["BlankEnum"];
             /** Format: uuid */
-            readonly id: string;
-            readonly number: number;
+            id: string;
+            number: number;
             customer: string;
             /** Format: uuid */
             customer_id: string;
             bike: string;
             wheel: components["schemas"]["RailWheel"];
-            readonly complaint: string;
-            stage: components["schemas"]["StageEnum"];
-            readonly tier: string;
-            /**
-             * Format: date-time
-             * @description By when the customer wants it; the shop's promise is another date
-             */
-            readonly wanted_at: string | null;
+            complaint: string;
             /** Format: date-time */
-            readonly promised_at: string | null;
-            /**
-             * Format: double
-             * @description Chance that was stated with the promise, 0 to 1
-             */
-            readonly promise_chance: number | null;
-            assigned_to: components["schemas"]["Person"] | null;
-            readonly waiting_on: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
+            wanted_at: string | null;
             /** Format: date-time */
-            readonly waits_since: string | null;
-            /**
-             * Format: date
-             * @description The day on which what it waits for is to come, where one was named
-             */
-            readonly expected_on: string | null;
-            /**
-             * Format: date-time
-             * @description Since when it waits to be fetched; a promise is kept by this
-             */
-            readonly ready_at: string | null;
-            hook: components["schemas"]["Hook"] | null;
+            promised_at: string | null;
+            /** Format: double */
+            promise_chance: number | null;
+            assigned_to: components["schemas"]["Who"] | null;
             /** Format: date-time */
-            readonly handed_back_at: string | null;
-            readonly ended_as: components["schemas"]["EndedAsEnum"] | components["schemas"]["BlankEnum"];
-            readonly left_with: components["schemas"]["LeftWithEnum"] | components["schemas"]["BlankEnum"];
-            readonly version: number;
+            waits_since: string | null;
+            /** Format: date */
+            expected_on: string | null;
+            /** Format: date-time */
+            ready_at: string | null;
+            hook: components["schemas"]["OnHook"] | null;
+            /** Format: date-time */
+            handed_back_at: string | null;
+            version: number;
         };
         RailWheel: {
-            /** Format: uuid */
-            readonly id: string;
             position: components["schemas"]["PositionEnum"];
-            readonly spokes: number;
-            readonly crossings: number;
-            readonly kind_name: string;
+            /** Format: uuid */
+            id: string;
+            spokes: number;
+            crossings: number;
+            kind_name: string;
         };
         RankedCause: {
             key: string;
@@ -5888,6 +5883,14 @@ export interface components {
             note: string;
             position: string;
             brakes: string[];
+        };
+        /** @description Somebody of the staff. */
+        Who: {
+            role: components["schemas"]["RoleEnum"];
+            /** Format: uuid */
+            id: string;
+            username: string;
+            name: string;
         };
         /**
          * @description * `counter` - counter

@@ -12,10 +12,11 @@ import { IfFailed } from "@/ui/NotYet";
 import { spokenTime } from "@/ui/when";
 import { word } from "@/ui/words";
 import { useWrite, WriteState } from "@/write/useWrite";
+import type { DeskCall } from "./DeskList";
 import { PromiseDates } from "./PromiseDates";
 
 interface CallDialogProps {
-  task: Schemas["DeskTask"];
+  task: DeskCall;
   onClose: () => void;
 }
 

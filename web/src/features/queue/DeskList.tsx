@@ -1,6 +1,6 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
 import { useMay } from "@/app/useMay";
@@ -9,6 +9,13 @@ import { word } from "@/ui/words";
 import { CallDialog } from "./CallDialog";
 
 type Task = Schemas["DeskTask"];
+
+/** A task with its job. */
+export interface DeskCall {
+  kind: Task["kind"];
+  why: string;
+  job: Schemas["RailJob"];
+}
 
 const DEEDS: Record<Task["kind"], string> = {
   call: say`Call: the promise is in danger`,
@@ -21,10 +28,17 @@ const SHOWN = 5;
 
 /** The desk's next: calls, approvals, promises and wheels to be fetched; never bench work. */
 export function DeskList({ rail }: { rail: Schemas["Rail"] }) {
-  const [calling, setCalling] = useState<Task>();
+  const [calling, setCalling] = useState<DeskCall>();
   const [all, setAll] = useState(false);
   const may = useMay();
-  const tasks = all ? rail.desk : rail.desk.slice(0, SHOWN);
+  const jobs = useMemo(
+    () => new Map([...rail.hanging, ...rail.ready].map((h) => [h.job.id, h.job])),
+    [rail.hanging, rail.ready],
+  );
+  const tasks = (all ? rail.desk : rail.desk.slice(0, SHOWN)).flatMap((task) => {
+    const job = jobs.get(task.job);
+    return job ? [{ ...task, job }] : [];
+  });
   return (
     <section aria-label={say`Next at the desk`} className="flex flex-col gap-1">
       <div className="flex flex-wrap items-center gap-4">
