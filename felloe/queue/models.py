@@ -137,6 +137,7 @@ class WorkSpan(ShopRow):
     ended_at = models.DateTimeField(null=True)
     ended = models.CharField(max_length=12, choices=Ended, default=Ended.OPEN, blank=True)
     believed_at = models.DateTimeField(null=True)
+    ended_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
     note = models.CharField(max_length=300, blank=True)
 
     class Meta:

@@ -138,6 +138,14 @@ class Digits(OwnerCase):
         self.assertProblem(self.put("shop/hours", hours, client=self.tablet), 403, "full_sign_in")
         self.assertProblem(self.put("session/pin", {"pin": "9462"}, client=self.tablet), 403, "full_sign_in")
 
+    def test_the_full_sign_in_of_the_same_person_opens_them_again(self) -> None:
+        self.put("session/pin", {"pin": "8305"}, client=self.speak_for(self.odile))
+        self.change("8305", self.odile)
+        whole = {"username": "odile", "password": "a long password"}
+        self.assertEqual(self.tablet.post("/api/v1/session", whole, format="json").status_code, 200)
+        hours = {"version": 1, "time_zone": "UTC", "week": WEEK, "closed_days": []}
+        self.assertEqual(self.put("shop/hours", hours, client=self.tablet).status_code, 200)
+
     def test_digits_that_anybody_would_try(self) -> None:
         for pin in ("1111", "1234", "4321", "12", "12a4", "١٢٣٤"):
             self.assertProblem(self.put("session/pin", {"pin": pin}), 422, "bad_pin", "pin")

@@ -231,6 +231,19 @@ class Clock(PromiseCase):
         self.assertEqual(Job.objects.get(pk=job.pk).assigned_to, self.ines)
         self.assertEqual(self.post(f"jobs/{job.pk}/take-up", {}, client=hers).status_code, 200)
 
+    def test_who_ends_anothers_work_writes_in_his_own_name(self) -> None:
+        job = open_job(self.bram)
+        queue.take_up(self.bram, job.pk)
+        found = self.post(f"jobs/{job.pk}/put-down", {"note": "He was called away"}, client=self.speak_for(self.ines)).json()
+        self.assertEqual((found["note"], found["note_by"]), ("He was called away", "Ines"))
+
+    def test_the_wheels_of_one_who_has_left_are_anybodys(self) -> None:
+        job = open_job(self.bram, assigned_to=self.ines.pk)
+        self.assertIsNone(self.get("rail").json()["next_job_id"])
+        self.ines.is_active = False
+        self.ines.save()
+        self.assertEqual(self.get("rail").json()["next_job_id"], str(job.pk))
+
     def test_two_at_once_are_impossible_in_the_database(self) -> None:
         job, other = open_job(self.bram), open_job(self.bram)
         queue.take_up(self.bram, job.pk)

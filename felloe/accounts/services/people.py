@@ -8,6 +8,7 @@ from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
 
 from felloe.accounts.models import Shop, User
+from felloe.accounts.services.staff import BY_PIN
 from felloe.api.problems import Refused
 from felloe.core.said import say
 
@@ -18,6 +19,8 @@ def sign_in(request: HttpRequest, username: str, password: str) -> User:
     if not isinstance(user, User):
         raise Refused("sign_in_failed", say("Name and password do not go together. Try again."), 400)
     login(request, user)
+    # Also of one who was here by digits before.
+    request.session.pop(BY_PIN, None)
     return user
 
 

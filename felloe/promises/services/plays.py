@@ -69,6 +69,11 @@ class Floor:
     def estimate(self, job_id: UUID) -> Estimate:
         return self._of(job_id)[1]
 
+    def whose(self, job: Job) -> str:
+        """Who has been given a job; nobody where he works here no longer, or no longer at a bench."""
+        person = str(job.assigned_to_id)
+        return person if person in self.skills else ""
+
     def hanging(self, job: Job) -> Hanging:
         span = self.spans.get(job.pk)
         return Hanging(
@@ -76,7 +81,7 @@ class Floor:
             job.created_at,
             job.promised_at,
             job.wanted_at,
-            str(job.assigned_to_id) if job.assigned_to_id else None,
+            self.whose(job) or None,
             job.waiting_on,
             self.estimate(job.pk).middle_min,
             str(span.person_id) if span else None,
@@ -99,7 +104,7 @@ class Floor:
             waits_on=job.waiting_on,
             waits_since_h=max(since, 0.0),
             expected_at=self._comes(job),
-            assigned=str(job.assigned_to_id) if job.assigned_to_id else "",
+            assigned=self.whose(job),
             needs=hanging.needs,
             in_hand=job.pk in self.spans,
             asks=bool(before),

@@ -66,7 +66,7 @@ def work_of(user: User, job_id: UUID) -> answers.Work:
             if stage in by_stage or stage in taken
         ],
         note=note.note if note else "",
-        note_by=note.person.display_name if note else "",
+        note_by=note.ended_by.display_name if note and note.ended_by else "",
     )
 
 

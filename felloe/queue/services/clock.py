@@ -55,17 +55,18 @@ def begin(user: User, job: Job, now: datetime, stand: Place | None) -> WorkSpan:
     )
 
 
-def end(span: WorkSpan, now: datetime, ended: str, note: str = "", believed_at: datetime | None = None) -> None:
+def end(span: WorkSpan, user: User, now: datetime, ended: str, note: str = "", believed_at: datetime | None = None) -> None:
+    """Whoever ends it says so in his own name: a note of his is not the other's."""
     span.ended_at, span.ended, span.note = max(now, span.started_at), ended, note
-    span.believed_at = believed_at
-    span.save(update_fields=["ended_at", "ended", "note", "believed_at"])
+    span.believed_at, span.ended_by = believed_at, user
+    span.save(update_fields=["ended_at", "ended", "note", "believed_at", "ended_by"])
 
 
 def stage_left(job: Job, user: User, now: datetime, bench: bool) -> None:
     """A stage was left: its clock ends, and whoever worked goes on at the next one. The caller holds the job's lock."""
     span = WorkSpan.objects.select_for_update().filter(job=job, ended_at=None).first()
     if span is not None:
-        end(span, now, WorkSpan.Ended.STAGE)
+        end(span, user, now, WorkSpan.Ended.STAGE)
         if bench and job.stage in BENCH and not job.waiting_on:
             begin(span.person, job, now, span.stand)
     elif bench:
@@ -79,5 +80,5 @@ def spans_of(job: Job, stage: str) -> list[WorkSpan]:
 
 def notes_to_next(job: Job) -> WorkSpan | None:
     """The newest note that was left with a job when it was put down, while nobody has taken it up since."""
-    newest = WorkSpan.objects.filter(job=job).select_related("person").order_by("-started_at").first()
+    newest = WorkSpan.objects.filter(job=job).select_related("ended_by").order_by("-started_at").first()
     return newest if newest is not None and newest.note else None

@@ -35,6 +35,7 @@ def plain(text: str) -> str:
 
 def find(user: User, text: str) -> list[Job]:
     """Jobs of the shop, open ones first, that fit every word of `text`; close spellings where few fit."""
+    text = "".join(c if c.isprintable() else " " for c in text)
     words = plain(text).split()[:8]
     if not words:
         return []

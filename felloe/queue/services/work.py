@@ -40,7 +40,7 @@ def take_up(user: User, job_id: UUID, stand_id: UUID | None = None) -> Job:
         return job
     mine = WorkSpan.objects.select_for_update().filter(person=user, ended_at=None).first()
     if mine is not None:
-        clock.end(mine, now, WorkSpan.Ended.OTHER)
+        clock.end(mine, user, now, WorkSpan.Ended.OTHER)
     if job.assigned_to_id is None:
         job.assigned_to = user
         job.save_change(user, ["assigned_to"])
@@ -71,7 +71,7 @@ def put_down(user: User, job_id: UUID, values: dict[str, Any]) -> Job:
     ended = WorkSpan.Ended.HANDED_OVER if person else WorkSpan.Ended.PUT_DOWN
     if stopped is not None:
         ended = WorkSpan.Ended.FORGOTTEN
-    clock.end(span, now, ended, note, stopped)
+    clock.end(span, user, now, ended, note, stopped)
     changed = []
     if values.get("hook"):
         job.hook = _place(user, values["hook"], Place.Kind.HOOK)

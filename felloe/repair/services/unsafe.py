@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from django.db.models import Q
+from django.db.models import Exists, OuterRef, Q
 
 from felloe.accounts.models import User
+from felloe.condition.models import ConditionMark, Finding
 from felloe.core.diagnosis.causes import CAUSES
 from felloe.core.said import say
 from felloe.core.stages import DONE
@@ -22,17 +23,14 @@ def reasons_of(user: User, job: Job) -> list[str]:
 
 def unsafe_jobs(user: User) -> list[answers.UnsafeJob]:
     """The open jobs with a reason, by number. Only jobs for which anything was noted are looked at more closely."""
-    jobs = (
-        Job.objects.filter(shop_id=user.shop_id)
-        .exclude(stage=DONE)
-        .filter(
-            Q(wheel__marks__isnull=False, wheel__marks__ending__isnull=True)
-            | Q(findings__cause__in=[key for key, cause in CAUSES.items() if cause.unsafe])
-            | Q(refit_answers__result=RefitAnswer.Result.WRONG)
-        )
-        .select_related("wheel", "wheel__bike")
-        .order_by("number")
-        .distinct()
+    of_job = {"job": OuterRef("pk")}
+    unsafe = [key for key, cause in CAUSES.items() if cause.unsafe]
+    noted = (
+        Q(Exists(ConditionMark.objects.filter(wheel=OuterRef("wheel"), ending__isnull=True)))
+        | Q(Exists(Finding.objects.filter(cause__in=unsafe, **of_job)))
+        | Q(Exists(RefitAnswer.objects.filter(result=RefitAnswer.Result.WRONG, **of_job)))
     )
+    open_jobs = Job.objects.filter(shop_id=user.shop_id).exclude(stage=DONE)
+    jobs = open_jobs.filter(noted).select_related("wheel", "wheel__bike").order_by("number")
     found = [answers.UnsafeJob(job_id=job.pk, why=reasons_of(user, job)) for job in jobs]
     return [job for job in found if job.why]

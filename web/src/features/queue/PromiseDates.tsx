@@ -1,6 +1,6 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
 import { keys, touches } from "@/api/keys";
@@ -22,6 +22,7 @@ interface PromiseDatesProps {
 
 /** Dates with their chance, a time of one's own, what it does to the others, and the promise. */
 export function PromiseDates({ job, at, onPromised }: PromiseDatesProps) {
+  const queries = useQueryClient();
   const offers = useQuery(ask.jobOffers(job.id, job.wanted_at ?? null));
   // A promise that is past is nothing to begin with.
   const [text, setText] = useState(() => toLocalInput(at ?? stillAhead(job.promised_at)));
@@ -43,6 +44,8 @@ export function PromiseDates({ job, at, onPromised }: PromiseDatesProps) {
         }),
       ),
     onSaved: onPromised,
+    // Somebody was quicker: what stands now is shown, and pressing again means it.
+    onRefused: () => void queries.invalidateQueries({ queryKey: keys.job(job.id) }),
   });
   const seen = look.data && !look.isPlaceholderData ? look.data : undefined;
   const unchanged =
