@@ -25,7 +25,7 @@ class Screens(BrowserCase):
             "() => document.addEventListener('securitypolicyviolation', e => console.error('policy ' + e.violatedDirective))"
         )
         screens = {
-            "": "Next for you",
+            "": "In your hands",
             "take-in": "Take in a wheel",
             f"jobs/{job.pk}": "History",
             f"jobs/{job.pk}/parts": "What follows",

@@ -55,7 +55,8 @@ BOTH, FIRST, SECOND = (True, True), (True, False), (False, True)
 class Queued:
     """A job in the queue. `rank`: place in the sequence, low first; `before`: its steps until the customer has to agree,
     `after`: the rest; `waits_on`: "" or a key of USUAL_WAITS, `waits_since_h` so long already, `expected_at` where a day is
-    known; `assigned`: a worker's key; `needs`: skills; `in_hand`: somebody is at it now; `worlds`: see `play`.
+    known; `assigned`: a worker's key; `needs`: skills; `in_hand`: somebody is at it now; `worlds`: see `play`; `draw`: what its
+    draws go by, where not by its key.
     """
 
     key: str
@@ -70,6 +71,7 @@ class Queued:
     in_hand: bool = False
     asks: bool = False
     worlds: tuple[bool, bool] = BOTH
+    draw: str = ""
 
 
 @dataclass(frozen=True)
@@ -217,7 +219,7 @@ def _rows_of(
     whose: list[int] = []
     for i in sorted(range(len(jobs)), key=lambda i: (not jobs[i].in_hand, jobs[i].rank)):
         job = jobs[i]
-        rng = _seeded(seed, job.key)
+        rng = _seeded(seed, job.draw or job.key)
         parts = [_minutes(steps, rng, plays) for steps in (job.before, job.after)]
         answer = _may_wait(rng, plays, waits) if job.asks else np.zeros(plays)
         comes = _comes(job, rng, plays, now, waits) if job.waits_on else np.zeros(plays)

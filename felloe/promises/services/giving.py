@@ -75,7 +75,9 @@ def _played(floor: Floor, facts: JobFacts, job: Job | None, wanted: datetime | N
         at_time = floor.queued(job, wanted) if wanted else mine
     else:
         before, after = split(steps_ahead(facts, floor.paces), facts)
-        mine = Queued(_NEW, LAST_RANK, before, after, needs=needs_of(facts), asks=True)
+        # By the number that it will have, so that the chance that was offered is the one that is kept with it.
+        number = queue.next_number(floor.shop.pk)
+        mine = Queued(_NEW, LAST_RANK, before, after, needs=needs_of(facts), asks=True, draw=str(number))
         work = together(before + after).middle_min * 60
         at_time = mine if wanted is None else replace(mine, rank=wanted.timestamp() - work)
     last = replace(mine, rank=LAST_RANK)

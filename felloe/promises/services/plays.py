@@ -108,6 +108,7 @@ class Floor:
             needs=hanging.needs,
             in_hand=job.pk in self.spans,
             asks=bool(before),
+            draw=str(job.number),
         )
 
     def _comes(self, job: Job) -> datetime | None:

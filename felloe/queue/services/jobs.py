@@ -68,10 +68,9 @@ def open_job(user: User, values: dict[str, Any]) -> Job:
             job=str(again.pk),
             number=again.number,
         )
-    last = Job.objects.filter(shop_id=user.shop_id).aggregate(last=Max("number"))["last"] or 100
     job = Job.objects.create(
         shop_id=user.shop_id,
-        number=last + 1,
+        number=next_number(user.shop_id),
         wheel=wheel,
         complaint=values["complaint"],
         complaint_tags=list(dict.fromkeys(values.get("complaint_tags", []))),
@@ -85,6 +84,11 @@ def open_job(user: User, values: dict[str, Any]) -> Job:
     )
     log(job, user, "opened", note=values["complaint"], to_stage=job.stage)
     return find_job(user, job.pk)
+
+
+def next_number(shop_id: UUID) -> int:
+    """What the next job of a shop is called."""
+    return (Job.objects.filter(shop_id=shop_id).aggregate(last=Max("number"))["last"] or 100) + 1
 
 
 def _wheel_for(user: User, values: dict[str, Any]) -> Wheel:
