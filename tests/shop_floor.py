@@ -16,8 +16,7 @@ from felloe.core.promise.hours import USUAL_WEEK, Calendar, zone_of
 from felloe.core.promise.pace import Timed, learn, learn_waits
 from felloe.core.promise.sequence import Hanging
 from felloe.core.promise.simulate import Queued, Worker, play
-from felloe.core.promise.work import BENCH_STEPS, JobFacts, Paces, steps_ahead, together, usual_step
-from felloe.core.stages import stage_index
+from felloe.core.promise.work import BENCH_STEPS, JobFacts, Paces, steps_ahead, together, until_agreed, usual_step
 
 MONDAY = datetime(2026, 3, 2, tzinfo=UTC)
 LINE = 0.8
@@ -211,16 +210,15 @@ class Floor:
         out = []
         for wheel in self.open:
             steps = steps_ahead(wheel.facts(), self.paces)
-            split = [s for s in steps if not wheel.decided and stage_index(s.stage) <= stage_index("decide")]
-            rest = tuple(s for s in steps if s not in split)
+            before, after = until_agreed(steps, wheel.facts())
             rank = float("inf") if wheel is new else self.rule(wheel, self)
             out.append(
                 Queued(
                     wheel.key,
                     rank,
-                    tuple(split),
-                    rest,
-                    waits_on={"answer": "approval"}.get(wheel.waits, wheel.waits),
+                    before,
+                    after,
+                    waits_on=wheel.waits,
                     waits_since_h=(self.now - wheel.asked_at) / 60 if wheel.waits else 0.0,
                     asks=not wheel.decided,
                     in_hand=wheel in self.hands,
@@ -255,8 +253,7 @@ class Floor:
             wheel.taken[wheel.stage] = 0.0
 
     def _waited(self, wheel: Wheel) -> None:
-        kind = {"answer": "approval"}.get(wheel.waits, wheel.waits)
-        self.waited.append((kind, (self.now - wheel.asked_at) / 60))
+        self.waited.append((wheel.waits, (self.now - wheel.asked_at) / 60))
         wheel.waits = ""
 
     def _step_done(self, wheel: Wheel, who: int) -> bool:
@@ -275,7 +272,7 @@ class Floor:
             return True
         if done == "decide":
             wheel.decided = True
-            wheel.waits, wheel.asked_at = "answer", self.now
+            wheel.waits, wheel.asked_at = "customer", self.now
             wheel.until = self.now + round(wheel.answer_min)
         if done == "parts" and wheel.parts_min:
             wheel.waits, wheel.asked_at = "parts", self.now

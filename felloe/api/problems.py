@@ -26,6 +26,11 @@ class Refused(Exception):
         self.code, self.detail, self.status, self.extra = code, detail, status, extra
 
 
+def refused_at(field: str, code: str, message: str) -> Refused:
+    """A refusal that belongs to one field: 422."""
+    return Refused(code, message, 422, errors=[{"field": field, "message": message, "code": code}])
+
+
 class StaleWrite(Refused):
     """Somebody else changed the row since it was read: both versions go back to the person."""
 

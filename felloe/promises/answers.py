@@ -19,14 +19,12 @@ class InHand:
 
 @dataclass(frozen=True)
 class Hanging:
-    """A wheel on the rail. `work_min`: bench minutes left, the middle; `due_at`: by when it is taken up."""
+    """A wheel on the rail, where its promise stands and why, and who has it in hand."""
 
     job: RailJob
     level: str
     why: str
     chance: float | None
-    work_min: float
-    due_at: datetime
     in_hand: InHand | None
 
 
@@ -53,8 +51,6 @@ class Rail:
     """`hanging` in the order of the sequence; `ready` to be fetched, the longest wait first; `mine`: what one has in hand."""
 
     now: datetime
-    time_zone: str
-    line: float
     next_job_id: UUID | None
     mine: UUID | None
     hanging: list[Hanging]

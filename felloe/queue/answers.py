@@ -121,7 +121,6 @@ class Hit:
     hook: str
     key: str
     said: str
-    complaint: str
 
 
 @dataclass(frozen=True)

@@ -8,11 +8,12 @@ from typing import Any
 
 from django.db import connection
 from django.test import TransactionTestCase
+from django.utils import timezone
 from rest_framework.test import APIClient
 
 from felloe.accounts.models import Shop
 from felloe.bench.models import Reading
-from felloe.queue.models import Job
+from felloe.queue.models import Job, WorkSpan
 from tests.api.shop import job_values, open_job, person
 
 
@@ -63,6 +64,29 @@ class AtOnce(TransactionTestCase):
 
         self.assertEqual(at_once([lambda c=c, i=i: save(c, 900 + i) for i, c in enumerate(clients)]), [201] * 8)
         self.assertEqual(sorted(Reading.objects.values_list("revision", flat=True)), list(range(1, 9)))
+
+    def test_one_person_at_two_tablets_has_one_wheel_in_hand(self) -> None:
+        """Two wheels taken up, or worked on, in one moment: one after the other, and nobody is answered with a fault."""
+        jobs = [open_job(self.bram) for _ in range(6)]
+        clients = [self.client_of() for _ in jobs]
+        answers = at_once(
+            [
+                lambda c=c, j=j: c.post(f"/api/v1/jobs/{j.pk}/take-up", {}, format="json").status_code
+                for c, j in zip(clients, jobs, strict=True)
+            ]
+        )
+        self.assertEqual(answers, [200] * len(jobs))
+        self.assertEqual(WorkSpan.objects.filter(ended_at=None).count(), 1)
+        WorkSpan.objects.update(ended_at=timezone.now(), ended="put_down")
+        mark = {"kind": "dent", "spoke": "R4", "measure_mm": 1.0}
+        answers = at_once(
+            [
+                lambda c=c, j=j: c.post(f"/api/v1/jobs/{j.pk}/marks", mark, format="json").status_code
+                for c, j in zip(clients, jobs, strict=True)
+            ]
+        )
+        self.assertEqual(answers, [200] * len(jobs))
+        self.assertEqual(WorkSpan.objects.filter(ended_at=None).count(), 1)
 
     def test_the_same_key_sent_by_many_writes_once(self) -> None:
         clients = [self.client_of() for _ in range(5)]

@@ -63,6 +63,12 @@ class Find(ShopCase):
         self.assertEqual(self.found("skery tandm")[:1], [self.club.number])
         self.assertEqual(self.found("zzzzqq"), [])
 
+    def test_letters_that_are_no_letter_with_an_accent(self) -> None:
+        job = self.opened("Bjørn Łukasz Weiß", "", "Bike Æ", "hops")
+        for text in ("bjørn", "bjorn", "łukasz", "lukasz", "weiß", "weiss", "æ"):
+            with self.subTest(text):
+                self.assertEqual(self.found(text)[:1], [job.number])
+
     def test_scrap_finds_nothing_and_breaks_nothing(self) -> None:
         for text in ("", "   ", "'", "':*", "& | !", "%", "\\", "a" * 500, "((((", "0", "--", "\u0000x"):
             with self.subTest(text):

@@ -16,7 +16,7 @@ from tests.api.test_stock import SPOKE
 BUDGETS = {
     "session": 3,
     "rail": 22,
-    "find?text=rubs": 6,
+    "find?text=rubs": 7,
     "places": 3,
     "shop/hours": 6,
     "jobs/{job}/work": 14,

@@ -7,11 +7,13 @@ import unittest
 from datetime import UTC, date, datetime, time, timedelta
 
 import numpy as np
+from scipy.stats import lognorm
 
 from felloe.core.promise.answer import is_it_ready
 from felloe.core.promise.dates import effects, odds, offers, ready_standing, span_of, standing_of
 from felloe.core.promise.desk import DeskJob, tasks
 from felloe.core.promise.hours import Calendar, Span, zone_of
+from felloe.core.promise.pace import USUAL_WAITS
 from felloe.core.promise.sequence import Hanging, in_order, next_for
 from felloe.core.promise.simulate import BOTH, FIRST, SECOND, Queued, Worker, play
 from felloe.core.promise.work import Estimate, Step
@@ -56,6 +58,24 @@ class Plays(unittest.TestCase):
         played = play(jobs, [steady()], MONDAY)
         self.assertAlmostEqual(healthy(played, "free"), 60, delta=0.1)
         self.assertGreaterEqual(played.of("late").min(), 6 * 60 + 60 - 0.1)
+
+    def test_who_has_waited_beyond_all_experience_waits_on(self) -> None:
+        """A log-normal's tail grows longer with every day: after a month nobody expects the word within the hour."""
+        still = [
+            float(np.median(play([fixed("a", 1, 1, waits_on="customer", waits_since_h=h)], [steady(ALWAYS)], MONDAY).of("a")))
+            for h in (0.0, 5.0, 240.0, 720.0, 5000.0)
+        ]
+        self.assertEqual(still, sorted(still))
+        self.assertGreater(still[3], 24 * 60)
+        # Against scipy's own conditional distribution.
+        wait = USUAL_WAITS["customer"]
+        tail = lognorm(wait.log_sd, scale=wait.median_h)
+        self.assertAlmostEqual(still[2] / 60, tail.isf(tail.sf(240) / 2) - 240, delta=0.2 * still[2] / 60)
+
+    def test_a_day_that_was_named_and_is_past_is_no_promise_of_today(self) -> None:
+        named = {"waits_on": "parts", "waits_since_h": 100.0, "expected_at": MONDAY - timedelta(days=2)}
+        ready = play([fixed("a", 1, 1, **named)], [steady(ALWAYS)], MONDAY).of("a")
+        self.assertLess((ready < 180).mean(), 0.3)
 
     def test_skill_and_person_bind(self) -> None:
         jobs = [

@@ -125,5 +125,5 @@ class OwnPace(unittest.TestCase):
         found = learn_waits([("parts", 100.0)] * 30 + [("weather", 3.0)], jobs=100)
         self.assertAlmostEqual(found["parts"].median_h, 100, delta=8)
         self.assertTrue(USUAL_WAITS["parts"].chance < found["parts"].chance < 0.3)
-        self.assertLess(found["approval"].chance, USUAL_WAITS["approval"].chance)
+        self.assertLess(found["customer"].chance, USUAL_WAITS["customer"].chance)
         self.assertNotIn("weather", found)

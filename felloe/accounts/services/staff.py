@@ -16,7 +16,7 @@ from django.utils import timezone
 
 from felloe.accounts.models import PinTry, Shop, User
 from felloe.accounts.rights import Role
-from felloe.api.problems import Refused, StaleWrite
+from felloe.api.problems import Refused, StaleWrite, refused_at
 from felloe.core.promise.skills import SKILLS
 from felloe.core.said import say
 
@@ -37,7 +37,7 @@ def add_person(user: User, values: dict[str, Any]) -> User:
     Shop.objects.select_for_update().get(pk=user.shop_id)
     username = values["username"].strip().lower()
     if User.objects.filter(username__iexact=username).exists():
-        raise _field("username", "name_taken", say("Somebody signs in with that name already."))
+        raise refused_at("username", "name_taken", say("Somebody signs in with that name already."))
     person = User(shop_id=user.shop_id, username=username, role=values["role"])
     person.first_name, _, person.last_name = values["name"].strip().partition(" ")
     _password(person, values["password"])
@@ -81,7 +81,7 @@ def _owners(user: User) -> int:
 def _skills(keys: list[str]) -> list[str]:
     for key in keys:
         if key not in SKILLS:
-            raise _field("skills", "unknown_skill", say("“{key}” is no skill that jobs ask for", key=key[:40]))
+            raise refused_at("skills", "unknown_skill", say("“{key}” is no skill that jobs ask for", key=key[:40]))
     return list(dict.fromkeys(keys))
 
 
@@ -90,7 +90,7 @@ def _password(person: User, password: str) -> None:
         validate_password(password, person)
     except ValidationError:
         message = say("Take a password of ten characters or more that nobody guesses.")
-        raise _field("password", "weak_password", message) from None
+        raise refused_at("password", "weak_password", message) from None
     person.set_password(password)
 
 
@@ -98,9 +98,9 @@ def _password(person: User, password: str) -> None:
 def set_pin(user: User, pin: str) -> User:
     """One's own digits for a shared tablet; empty takes them away."""
     if pin and not (pin.isascii() and pin.isdigit() and 4 <= len(pin) <= 8):
-        raise _field("pin", "bad_pin", say("Four to eight digits."))
+        raise refused_at("pin", "bad_pin", say("Four to eight digits."))
     if pin and (len(set(pin)) == 1 or pin in "0123456789876543210"):
-        raise _field("pin", "bad_pin", say("Anybody would try these first: take others."))
+        raise refused_at("pin", "bad_pin", say("Anybody would try these first: take others."))
     user.pin = make_password(pin) if pin else ""
     user.save(update_fields=["pin"])
     PinTry.objects.filter(person=user).delete()
@@ -122,7 +122,3 @@ def change_by_pin(request: HttpRequest, user: User, person_id: UUID, pin: str) -
     login(request, person, backend="django.contrib.auth.backends.ModelBackend")
     request.session[BY_PIN] = True
     return person
-
-
-def _field(field: str, code: str, message: str) -> Refused:
-    return Refused(code, message, 422, errors=[{"field": field, "message": message, "code": code}])

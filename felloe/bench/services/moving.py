@@ -16,6 +16,7 @@ from felloe.core.said import say
 from felloe.core.truing.sign_off import not_measured
 from felloe.queue import services as queue
 from felloe.queue.models import Job
+from felloe.wheels.services import spokes_of
 
 
 def plan_done(user: User, plan: Plan) -> None:
@@ -43,7 +44,7 @@ def set_read(user: User, reading_set: ReadingSet, own: Callable[[], Readings]) -
     job = reading_set.job
     if job.stage != reading_set.stage or job.stage not in (ReadingSet.Stage.AS_FOUND, ReadingSet.Stage.AS_LEFT):
         return
-    spokes = sum(int(job.wheel.specification[side]["count"]) for side in ("right", "left"))
+    spokes = spokes_of(job.wheel.specification)
     read = Reading.objects.filter(reading_set=reading_set, kind=Reading.Kind.TENSION).values("spoke").distinct().count()
     if read < spokes:
         return

@@ -11,7 +11,7 @@ from django.http import Http404
 from django.utils import timezone
 
 from felloe.accounts.models import User
-from felloe.api.problems import Refused, StaleWrite
+from felloe.api.problems import StaleWrite, refused_at
 from felloe.calendar import answers
 from felloe.calendar.models import Absence, Shift
 from felloe.calendar.services.hours import core_week
@@ -75,9 +75,9 @@ def add_absence(user: User, person_id: UUID, values: dict[str, Any]) -> answers.
     person = _person(user, person_id, lock=True)
     first, last = values["first_day"], values["last_day"]
     if last < first:
-        raise _field("last_day", say("The last day lies before the first."))
+        raise refused_at("last_day", "bad_absence", say("The last day lies before the first."))
     if (last - first).days > LONGEST_ABSENCE:
-        raise _field("last_day", say("That is longer than a year: enter it in parts."))
+        raise refused_at("last_day", "bad_absence", say("That is longer than a year: enter it in parts."))
     Absence.objects.create(
         shop_id=user.shop_id, created_by=user, person=person, first_day=first, last_day=last, why=values.get("why", "").strip()
     )
@@ -102,7 +102,3 @@ def _person(user: User, person_id: UUID, lock: bool = False) -> User:
     if person is None:
         raise Http404
     return person
-
-
-def _field(field: str, message: str) -> Refused:
-    return Refused("bad_absence", message, 422, errors=[{"field": field, "message": message, "code": "bad_absence"}])

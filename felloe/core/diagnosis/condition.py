@@ -89,6 +89,8 @@ CONDITIONS: dict[str, ConditionKind] = {
 #: Marks for which a spoke is replaced, and marks of a hub that an overhaul does away with.
 REPLACED_FOR = ("spoke_broken", "spoke_kinked", "spoke_corroded")
 OVERHAULED_FOR = ("hub_play", "hub_rough", "axle_bent", "axle_broken")
+#: Marks of a nipple that does not turn by itself, and takes its time.
+STUCK = ("nipple_seized", "nipple_corroded", "nipple_rounded")
 #: Marks that take a nipple out of a truing plan.
 UNTOUCHABLE = ("nipple_seized", "spoke_broken")
 

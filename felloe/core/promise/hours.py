@@ -128,10 +128,6 @@ class Calendar:
                 at += SLOT
             yield ends
 
-    def opens_next(self, at: datetime) -> datetime | None:
-        """The first open moment from `at` on; None where there is none within the horizon."""
-        return next((starts for starts, _ in self.spans(at)), None)
-
 
 def check_promise(calendar: Calendar, at: datetime, now: datetime) -> None:
     """May a wheel be promised for `at`? Never in the past, never while the shop is closed. Raises Closed."""

@@ -65,12 +65,11 @@ class Wait:
     log_sd: float
 
 
-#: What jobs wait for before a shop has seen its own: the word of a customer who is asked, of one who cannot be reached, the
-#: owner's, parts. `chance` is that of a job nobody has decided on yet. Common practice, no source.
+#: What jobs wait for before a shop has seen its own: the customer's word, the owner's, parts. `chance` is that of a job on
+#: which nobody has decided yet. Common practice, no source.
 USUAL_WAITS: Mapping[str, Wait] = MappingProxyType(
     {
-        "approval": Wait(0.4, 2.0, 1.2),
-        "customer": Wait(0.4, 5.0, 1.2),
+        "customer": Wait(0.4, 3.0, 1.2),
         "owner": Wait(0.0, 3.0, 0.8),
         "parts": Wait(0.1, 48.0, 0.8),
     }

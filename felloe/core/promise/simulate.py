@@ -28,13 +28,17 @@ PLAYS = 200
 ALIKE = 0.5
 #: A day's share of other things varies by about so much, as a log standard deviation.
 INTERRUPTED_LOG_SD = 0.15
-#: A person is away unforeseen on about one working day in fifty, for about one and a half days; common practice, no source.
+#: A person falls ill on one working day in a hundred, for about one and a half days; common practice, no source.
 ILL_A_DAY, ILL_DAYS = 0.01, 1.5
+#: What was to come on a day comes late so often, and then by about so much; else it is unpacked within so long [min]. Common
+#: practice, no source.
+LATE_CHANCE, LATE_MIN, UNPACKED_MIN = 0.3, 1440.0, 120.0
 #: After so many turns, rows that are done in every play are cleared away.
 CLEARED_EVERY = 24
 _NEVER = 1e12
 _DONE = 2 * _NEVER
 _DAY_MIN = 480.0
+_SMALLEST = 1e-300
 
 
 @dataclass(frozen=True)
@@ -145,19 +149,17 @@ def _minutes(steps: Sequence[Step], rng: np.random.Generator, plays: int) -> Arr
 
 
 def _wait_min(wait: Wait, since_h: float, rng: np.random.Generator, plays: int) -> Array:
-    """Minutes until an answer comes, given that it has not come for `since_h` hours; drawn by inversion of the tail."""
-    u = rng.random(plays)
-    gone = float(ndtr(np.log(since_h / wait.median_h) / wait.log_sd)) if since_h > 0 else 0.0
-    # Whoever has waited beyond all experience waits on at the tail's pace.
-    share = np.minimum(gone + u * (1 - gone), 0.9995)
-    total_h = wait.median_h * np.exp(wait.log_sd * ndtri(share))
-    return np.asarray(np.maximum(total_h - since_h, 0.1) * 60)
+    """Minutes until an answer comes, given that it has not come for `since_h` hours: by inversion of the upper tail, which
+    stays exact however long that is."""
+    unseen = float(ndtr(-np.log(since_h / wait.median_h) / wait.log_sd)) if since_h > 0 else 1.0
+    total_h = wait.median_h * np.exp(-wait.log_sd * ndtri(np.maximum(rng.random(plays) * unseen, _SMALLEST)))
+    return np.asarray(np.maximum(total_h - since_h, 0.0) * 60)
 
 
 def _may_wait(rng: np.random.Generator, plays: int, waits: Mapping[str, Wait]) -> Array:
     """Minutes between deciding and going on: for the customer's word, then for parts, where it comes to that."""
     total = np.zeros(plays)
-    for kind in ("approval", "parts"):
+    for kind in ("customer", "parts"):
         comes = _wait_min(waits[kind], 0.0, rng, plays)
         total += np.where(rng.random(plays) < waits[kind].chance, comes, 0.0)
     return total
@@ -243,12 +245,13 @@ def _rows_of(
 
 
 def _comes(job: Queued, rng: np.random.Generator, plays: int, now: datetime, waits: Mapping[str, Wait]) -> Array:
-    """When what a job waits for is there, in minutes from now: by the day that was named, a little later at times."""
-    if job.expected_at is None:
+    """When what a job waits for is there, in minutes from now: by the day that was named, a little later at times. A day that
+    is past without it says nothing more."""
+    if job.expected_at is None or job.expected_at <= now:
         return _wait_min(waits[job.waits_on], job.waits_since_h, rng, plays)
-    due = max((job.expected_at - now).total_seconds() / 60, 0.0)
-    late = rng.random(plays) < 0.3
-    return np.asarray(due + np.where(late, rng.exponential(1440.0, plays), rng.uniform(0, 120, plays)))
+    due = (job.expected_at - now).total_seconds() / 60
+    late = rng.random(plays) < LATE_CHANCE
+    return np.asarray(due + np.where(late, rng.exponential(LATE_MIN, plays), rng.uniform(0, UNPACKED_MIN, plays)))
 
 
 def _dispatch(clock: _Clock, workers: Sequence[Worker], of: _Rows, seed: int, worlds: int) -> Array:

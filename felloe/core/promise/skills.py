@@ -11,8 +11,8 @@ SKILLS: dict[str, str] = {
     "lacing": say("Lacing and building"),
     "hubs": say("Hubs"),
 }
-#: Where a person's skills were never said, everything but the finest work counts.
-USUAL_SKILLS = frozenset({"truing", "lacing", "hubs"})
+#: Where a person's skills were never said: everything but the finest work, and truing for who learns.
+USUAL_SKILLS, LEARNERS_SKILLS = frozenset({"truing", "lacing", "hubs"}), frozenset({"truing"})
 
 
 def needs_of(facts: JobFacts) -> frozenset[str]:

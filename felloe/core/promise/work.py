@@ -161,15 +161,13 @@ def usual_step(facts: JobFacts, stage: str) -> float:
     return _usual(facts, stage)[0]
 
 
-def steps_ahead(facts: JobFacts, paces: Paces | None = None, done: Collection[str] = ()) -> tuple[Step, ...]:
-    """The bench's steps from the job's stage on, less those that are `done`. Empty for a wheel that is ready."""
+def steps_ahead(facts: JobFacts, paces: Paces | None = None) -> tuple[Step, ...]:
+    """The bench's steps from the job's stage on. Empty for a wheel that is ready."""
     if facts.stage in (DONE, "hand_back"):
         return ()
     paces = paces or Paces()
     steps = []
     for stage in BENCH_STEPS[stage_index(facts.stage) :]:
-        if stage in done:
-            continue
         median, log_sd, chance = _usual(facts, stage)
         pace = paces.pace(stage, facts.tier)
         if pace is not None:
@@ -179,6 +177,15 @@ def steps_ahead(facts: JobFacts, paces: Paces | None = None, done: Collection[st
         if median > 0 and chance > 0:
             steps.append(Step(stage, median, log_sd, chance))
     return tuple(steps)
+
+
+def until_agreed(steps: tuple[Step, ...], facts: JobFacts) -> tuple[tuple[Step, ...], tuple[Step, ...]]:
+    """Steps until the customer has to agree, and the rest; nothing before it once somebody decided."""
+    if facts.agreed is not None:
+        return (), steps
+    decide = stage_index("decide")
+    before = tuple(step for step in steps if stage_index(step.stage) <= decide)
+    return before, steps[len(before) :]
 
 
 @dataclass(frozen=True)

@@ -3,20 +3,17 @@
 from __future__ import annotations
 
 from collections import Counter
-from typing import Any
 from uuid import UUID
 
 from django.db.models import Count, Q
 
 from felloe.bench.models import Plan, PlanMove
 from felloe.condition.models import ConditionMark
-from felloe.core.diagnosis.condition import REPLACED_FOR
+from felloe.core.diagnosis.condition import REPLACED_FOR, STUCK
 from felloe.core.promise.work import JobFacts
 from felloe.queue.models import Job
 from felloe.repair.models import Decision
-
-#: A mark of a nipple that does not turn.
-_STUCK = ("nipple_seized", "nipple_corroded", "nipple_rounded")
+from felloe.wheels.services import spokes_of
 
 
 def facts_of(jobs: list[Job]) -> dict[UUID, JobFacts]:
@@ -29,7 +26,7 @@ def facts_of(jobs: list[Job]) -> dict[UUID, JobFacts]:
     wheels = [job.wheel_id for job in jobs]
     marks = ConditionMark.objects.filter(wheel__in=wheels, ending=None).values_list("wheel_id", "kind")
     to_replace = Counter(wheel for wheel, kind in marks if kind in REPLACED_FOR)
-    stuck = Counter(wheel for wheel, kind in marks if kind in _STUCK)
+    stuck = Counter(wheel for wheel, kind in marks if kind in STUCK)
     plans = Plan.objects.filter(reading_set__job__in=ids).order_by("reading_set__job_id", "-created_at")
     newest_plans = plans.distinct("reading_set__job_id").values("pk")
     moves = dict(
@@ -56,8 +53,3 @@ def _spokes(job: Job) -> int:
     """As the rail's rows carry it, else from the wheel's own record."""
     right, left = getattr(job, "spokes_right", None), getattr(job, "spokes_left", None)
     return right + left if right is not None and left is not None else spokes_of(job.wheel.specification)
-
-
-def spokes_of(specification: dict[str, Any]) -> int:
-    """How many spokes a wheel has."""
-    return int(specification["right"]["count"]) + int(specification["left"]["count"])

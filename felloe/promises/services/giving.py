@@ -16,12 +16,11 @@ from felloe.calendar import services as calendar
 from felloe.core.promise import dates
 from felloe.core.promise.simulate import FIRST, SECOND, Played, Queued
 from felloe.core.promise.skills import needs_of
-from felloe.core.promise.work import JobFacts, steps_ahead, together
+from felloe.core.promise.work import JobFacts, steps_ahead, together, until_agreed
 from felloe.core.said import say
 from felloe.core.stages import STAGE_KEYS
 from felloe.promises import answers
-from felloe.promises.services.facts import spokes_of
-from felloe.promises.services.plays import LAST_RANK, Floor, floor_of, split
+from felloe.promises.services.plays import LAST_RANK, Floor, floor_of
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.wheels import services as wheels
@@ -37,7 +36,7 @@ def offers_for_new(user: User, values: dict[str, Any]) -> answers.Offers:
     facts = JobFacts(STAGE_KEYS[0], values["tier"], values.get("spokes") or 32, values.get("rear", False))
     if values.get("wheel_id"):
         wheel = wheels.find_wheel(user, values["wheel_id"])
-        facts = JobFacts(STAGE_KEYS[0], values["tier"], spokes_of(wheel.specification), wheel.position == "rear")
+        facts = JobFacts(STAGE_KEYS[0], values["tier"], wheels.spokes_of(wheel.specification), wheel.position == "rear")
     return _offers(floor, facts, None, values.get("wanted_at"))
 
 
@@ -74,7 +73,7 @@ def _played(floor: Floor, facts: JobFacts, job: Job | None, wanted: datetime | N
         mine = floor.queued(job)
         at_time = floor.queued(job, wanted) if wanted else mine
     else:
-        before, after = split(steps_ahead(facts, floor.paces), facts)
+        before, after = until_agreed(steps_ahead(facts, floor.paces), facts)
         # By the number that it will have, so that the chance that was offered is the one that is kept with it.
         number = queue.next_number(floor.shop.pk)
         mine = Queued(_NEW, LAST_RANK, before, after, needs=needs_of(facts), asks=True, draw=str(number))

@@ -18,9 +18,8 @@ from felloe.core.promise.hours import Calendar
 from felloe.core.promise.pace import Wait
 from felloe.core.promise.sequence import Hanging
 from felloe.core.promise.simulate import Played, Queued, Worker, play
-from felloe.core.promise.skills import USUAL_SKILLS, needs_of
-from felloe.core.promise.work import Estimate, JobFacts, Paces, Step, steps_ahead, together
-from felloe.core.stages import stage_index
+from felloe.core.promise.skills import LEARNERS_SKILLS, USUAL_SKILLS, needs_of
+from felloe.core.promise.work import Estimate, JobFacts, Paces, Step, steps_ahead, together, until_agreed
 from felloe.promises.models import ShopPlay
 from felloe.promises.services.facts import facts_of
 from felloe.queue import services as queue
@@ -31,7 +30,6 @@ from felloe.queue.services.pace import paces_of
 FRESH = timedelta(minutes=10)
 #: Behind every promise: where a new job stands before it has a date.
 LAST_RANK = float("inf")
-_DECIDE = stage_index("decide")
 
 
 @dataclass
@@ -94,7 +92,7 @@ class Floor:
         hanging = self.hanging(job)
         if due is not None:
             hanging = replace(hanging, promised_at=due)
-        before, after = split(self.steps(job.pk), self.facts[job.pk])
+        before, after = until_agreed(self.steps(job.pk), self.facts[job.pk])
         since = (self.now - job.waits_since).total_seconds() / 3600 if job.waits_since else 0.0
         return Queued(
             str(job.pk),
@@ -123,13 +121,6 @@ class Floor:
     def at_the_bench(self) -> list[Job]:
         """Open jobs with bench work left."""
         return [job for job in self.jobs if job.ready_at is None]
-
-
-def split(steps: tuple[Step, ...], facts: JobFacts) -> tuple[tuple[Step, ...], tuple[Step, ...]]:
-    """Steps until the customer has to agree, and the rest; nothing before it once somebody decided."""
-    if facts.agreed is not None:
-        return (), steps
-    return tuple(s for s in steps if stage_index(s.stage) <= _DECIDE), tuple(s for s in steps if stage_index(s.stage) > _DECIDE)
 
 
 def floor_of(user: User, now: datetime) -> Floor:
@@ -163,7 +154,7 @@ def skills_of(person: User) -> frozenset[str]:
     """What somebody does at the bench: as was said of him, else the usual; an apprentice trues."""
     if person.skills:
         return frozenset(person.skills)
-    return frozenset({"truing"}) if person.role == Role.APPRENTICE else USUAL_SKILLS
+    return LEARNERS_SKILLS if person.role == Role.APPRENTICE else USUAL_SKILLS
 
 
 def chances_of(floor: Floor) -> dict[str, float]:

@@ -35,8 +35,6 @@ def rail(user: User, now: datetime) -> answers.Rail:
     ready = sorted((j for j in floor.jobs if j.ready_at is not None), key=lambda j: j.ready_at or now)
     return answers.Rail(
         now=now,
-        time_zone=floor.shop.time_zone,
-        line=floor.line,
         next_job_id=UUID(first.job_id) if first else None,
         mine=mine,
         hanging=[_hanging(floor, by_id[h.job_id], standing) for h in hanging],
@@ -67,8 +65,6 @@ def _hanging(floor: Floor, job: Job, standing: dict[UUID, Standing]) -> answers.
         level=where.level,
         why=where.why,
         chance=where.chance,
-        work_min=round(floor.estimate(job.pk).middle_min, 1),
-        due_at=floor.hanging(job).due_at,
         in_hand=in_hand(floor.spans.get(job.pk)),
     )
 

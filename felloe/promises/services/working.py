@@ -15,8 +15,8 @@ from felloe.core.promise.work import BENCH_STEPS, steps_ahead, together
 from felloe.core.said import joined, say
 from felloe.promises import answers
 from felloe.promises.services.facts import facts_of
-from felloe.promises.services.pace import believe, note_stages, shifts_of
 from felloe.promises.services.rail import in_hand
+from felloe.promises.services.times import believe, note_stages, shifts_of
 from felloe.queue import services as queue
 from felloe.queue.models import Job, WorkSpan
 from felloe.queue.services.pace import paces_of, relearn

@@ -60,7 +60,6 @@ def _hit(job: Job, now: datetime) -> answers.Hit:
         hook=job.hook.name if job.hook else "",
         key=answer.key,
         said=answer.said,
-        complaint=job.complaint,
     )
 
 

@@ -34,8 +34,14 @@ def seen(user: User, job: Job, now: datetime) -> None:
     if mine.update(last_deed_at=now):
         return
     # Who has another wheel in hand, or looks over a colleague's, moves no clock by that.
+    one_at_a_time(user)
     if not WorkSpan.objects.filter(shop_id=job.shop_id, ended_at=None, person=user).exists() and not _taken(job):
         begin(user, job, now, None)
+
+
+def one_at_a_time(user: User) -> None:
+    """Two tablets of one person begin work one after the other; held until the transaction ends."""
+    User.objects.select_for_update(no_key=True).get(pk=user.pk)
 
 
 def _taken(job: Job) -> bool:

@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import re
-import unicodedata
 from uuid import UUID
 
 from django.contrib.postgres.search import SearchQuery, TrigramWordSimilarity
-from django.db.models import Case, Q, QuerySet, Value, When
-from django.db.models.functions import Coalesce
+from django.db.models import Case, Func, Q, QuerySet, TextField, Value, When
+from django.db.models.functions import Coalesce, Lower
 
-from felloe.accounts.models import User
+from felloe.accounts.models import Shop, User
 from felloe.queue.models import Job, JobFind
 from felloe.queue.services.jobs import for_rail
 
@@ -27,16 +26,16 @@ _PHONE = re.compile(r"^[+(0-9][0-9 ()+./-]*$")
 _TRIGRAM = 3
 
 
-def plain(text: str) -> str:
-    """Lower case and without accents, as the database keeps it."""
-    folded = unicodedata.normalize("NFKD", text.lower().replace("ß", "ss"))
-    return "".join(c for c in folded if not unicodedata.combining(c))
+def _folded(user: User, text: str) -> str:
+    """Lower case and without accents, by the very functions that wrote what is searched."""
+    unaccented = Func(Value(text), function="unaccent", output_field=TextField())
+    return str(Shop.objects.filter(pk=user.shop_id).values_list(Lower(unaccented), flat=True).get())
 
 
 def find(user: User, text: str) -> list[Job]:
     """Jobs of the shop, open ones first, that fit every word of `text`; close spellings where few fit."""
     text = "".join(c if c.isprintable() else " " for c in text)
-    words = plain(text).split()[:8]
+    words = _folded(user, text).split()[:8] if text.strip() else []
     if not words:
         return []
     rows = JobFind.objects.filter(shop_id=user.shop_id)

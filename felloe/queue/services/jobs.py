@@ -26,6 +26,7 @@ from felloe.customers.models import Bike
 from felloe.queue.models import Job, JobEvent, Place
 from felloe.queue.services.clock import stage_left
 from felloe.queue.services.guard import open_for_work
+from felloe.queue.services.places import find_place
 from felloe.queue.services.waiting import wait
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
@@ -165,7 +166,7 @@ def change_job(user: User, job_id: UUID, version: int, values: dict[str, Any]) -
             raise Refused("unknown_person", say("Nobody of this shop has that name."), 422)
         values["assigned_to_id"] = person
     if "hook" in values:
-        values["hook"] = find_hook(user, values["hook"])
+        values["hook"] = find_place(user, values["hook"], Place.Kind.HOOK) if values["hook"] else None
     said = joined(", ", [_CHANGED[name.removesuffix("_id")] for name in sorted(values)])
     expected = values.pop("expected_on", job.expected_on)
     if "waiting_on" in values or expected != job.expected_on:
@@ -204,16 +205,6 @@ def _promised(user: User, before: datetime | None, at: datetime | None) -> str:
     if before is None:
         return say("promised for {day}", day=day(at))
     return say("promise moved from {before} to {day}", before=day(before), day=day(at))
-
-
-def find_hook(user: User, hook_id: UUID | None) -> Place | None:
-    """A hook in use of this shop; 404 for another's, None for none."""
-    if hook_id is None:
-        return None
-    found = Place.objects.filter(shop_id=user.shop_id, pk=hook_id, kind=Place.Kind.HOOK, in_use=True).first()
-    if found is None:
-        raise Http404
-    return found
 
 
 @transaction.atomic

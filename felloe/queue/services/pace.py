@@ -10,12 +10,12 @@ from felloe.core.promise.pace import USUAL_WAITS, Timed, Wait, learn, learn_wait
 from felloe.core.promise.work import Pace, Paces
 from felloe.queue.models import ShopPace, StageTime, Waited
 
-#: The newest stages and waits that a shop learns from.
+#: The newest stages that a shop learns from.
 LEARNS_FROM = 3000
 
 
 def paces_of(shop_id: UUID) -> tuple[Paces, dict[str, Wait], int]:
-    """A shop's paces and waits, the usual ones where it has taught nothing, and from how many stages they come."""
+    """A shop's paces and waits, the usual ones where it has taught nothing, and from how many jobs they come."""
     kept = ShopPace.objects.filter(shop_id=shop_id).values("paces", "waits", "learned_jobs").first()
     if kept is None:
         return Paces(), dict(USUAL_WAITS), 0
@@ -28,20 +28,21 @@ def relearn(shop_id: UUID, now: datetime) -> None:
     times = StageTime.objects.filter(shop_id=shop_id, counts=True).order_by("-created_at")
     rows = list(times.values_list("stage", "tier", "taken_min", "usual_min", "job_id")[:LEARNS_FROM])
     paces = learn(Timed(stage, tier, taken, usual) for stage, tier, taken, usual, _ in rows)
-    over = Waited.objects.filter(shop_id=shop_id, until__isnull=False).order_by("-since")
+    # Of the same jobs: how often one waits is counted against how many there are.
+    timed = {row[4] for row in rows}
+    over = Waited.objects.filter(shop_id=shop_id, until__isnull=False, job__in=timed)
     waited = [
         (on, (until - since).total_seconds() / 3600)
-        for on, since, until in over.values_list("on", "since", "until")[:LEARNS_FROM]
+        for on, since, until in over.values_list("on", "since", "until")
         if until is not None
     ]
-    jobs = len({row[4] for row in rows})
-    waits = learn_waits(waited, jobs)
+    waits = learn_waits(waited, len(timed))
     ShopPace.objects.update_or_create(
         shop_id=shop_id,
         defaults={
             "paces": {key: asdict(pace) for key, pace in paces.of.items()},
             "waits": {key: asdict(wait) for key, wait in waits.items()},
             "learned_at": now,
-            "learned_jobs": jobs,
+            "learned_jobs": len(timed),
         },
     )

@@ -9,7 +9,7 @@ from django.db import transaction
 from django.http import Http404
 
 from felloe.accounts.models import Shop, User
-from felloe.api.problems import Refused, StaleWrite
+from felloe.api.problems import Refused, StaleWrite, refused_at
 from felloe.core.said import say
 from felloe.queue.models import Job, Place
 
@@ -17,6 +17,14 @@ from felloe.queue.models import Job, Place
 def places_of(user: User) -> list[Place]:
     """Stands and hooks, those out of use last."""
     return list(Place.objects.filter(shop_id=user.shop_id).order_by("-in_use", "kind", "name"))
+
+
+def find_place(user: User, place_id: UUID, kind: str) -> Place:
+    """A stand or hook in use of this shop; 404 for another's."""
+    found = Place.objects.filter(shop_id=user.shop_id, pk=place_id, kind=kind, in_use=True).first()
+    if found is None:
+        raise Http404
+    return found
 
 
 @transaction.atomic
@@ -52,6 +60,6 @@ def _free(user: User, kind: str, name: str, but: Place | None) -> str:
     if but is not None:
         taken = taken.exclude(pk=but.pk)
     if not name or taken.exists():
-        message = say("Another one has that name already.") if name else say("Give it a name.")
-        raise Refused("name_taken", message, 422, errors=[{"field": "name", "message": message, "code": "name_taken"}])
+        why = say("Another one has that name already.") if name else say("Give it a name.")
+        raise refused_at("name", "name_taken", why)
     return name

@@ -9,9 +9,10 @@ from felloe.queue.models import Job, Waited
 
 
 def wait(job: Job, user: User, on: str, now: datetime, expected_on: date | None = None) -> None:
-    """The job waits from now on for `on` ("" for nothing). Saves; the caller holds the job's lock."""
+    """The job waits from now on for `on` ("" for nothing), which is to come on a day, or on none that was named. Saves; the
+    caller holds the job's lock."""
     if job.waiting_on == on:
-        if on and expected_on != job.expected_on and expected_on is not None:
+        if on and expected_on != job.expected_on:
             job.expected_on = expected_on
             job.save_change(user, ["expected_on"])
         return

@@ -6,17 +6,17 @@ from typing import Any
 from uuid import UUID
 
 from django.db import transaction
-from django.http import Http404
 from django.utils import timezone
 
 from felloe.accounts import services as accounts
 from felloe.accounts.models import User
 from felloe.accounts.rights import WORKS_AT_THE_BENCH
-from felloe.api.problems import Refused
+from felloe.api.problems import Refused, refused_at
 from felloe.core.said import joined, say
 from felloe.queue.models import Job, JobEvent, Place, WorkSpan
 from felloe.queue.services import clock
 from felloe.queue.services.guard import open_for_work
+from felloe.queue.services.places import find_place
 from felloe.queue.services.waiting import wait
 
 
@@ -27,7 +27,7 @@ def take_up(user: User, job_id: UUID, stand_id: UUID | None = None) -> Job:
     now = timezone.now()
     if job.stage not in clock.BENCH:
         raise Refused("nothing_to_do", say("Nothing is left for the bench on this wheel: it waits to be fetched."), 409)
-    stand = _stand(user, stand_id)
+    stand = find_place(user, stand_id, Place.Kind.STAND) if stand_id else None
     other = WorkSpan.objects.select_for_update(of=("self",)).filter(job=job, ended_at=None).select_related("person").first()
     if other is not None and other.person_id != user.pk:
         raise Refused(
@@ -38,6 +38,7 @@ def take_up(user: User, job_id: UUID, stand_id: UUID | None = None) -> Job:
             other.stand = stand
             other.save(update_fields=["stand"])
         return job
+    clock.one_at_a_time(user)
     mine = WorkSpan.objects.select_for_update().filter(person=user, ended_at=None).first()
     if mine is not None:
         clock.end(mine, user, now, WorkSpan.Ended.OTHER)
@@ -61,8 +62,7 @@ def put_down(user: User, job_id: UUID, values: dict[str, Any]) -> Job:
         raise Refused("not_in_hand", say("Nobody has this wheel in hand."), 409)
     stopped = values.get("stopped_at")
     if stopped is not None and not span.started_at <= stopped <= now:
-        message = say("That lies before the work began, or is still to come.")
-        raise Refused("bad_time", message, 422, errors=[{"field": "stopped_at", "message": message, "code": "bad_time"}])
+        raise refused_at("stopped_at", "bad_time", say("That lies before the work began, or is still to come."))
     to = values.get("to")
     person = accounts.find_staff(user, to) if to else None
     if to and (person is None or person.role not in WORKS_AT_THE_BENCH):
@@ -74,13 +74,13 @@ def put_down(user: User, job_id: UUID, values: dict[str, Any]) -> Job:
     clock.end(span, user, now, ended, note, stopped)
     changed = []
     if values.get("hook"):
-        job.hook = _place(user, values["hook"], Place.Kind.HOOK)
+        job.hook = find_place(user, values["hook"], Place.Kind.HOOK)
         changed.append("hook")
     if person is not None:
         job.assigned_to = person
         changed.append("assigned_to")
     if values.get("waiting_on"):
-        wait(job, user, values["waiting_on"], now, values.get("expected_on"))
+        wait(job, user, values["waiting_on"], now, values.get("expected_on", job.expected_on))
     if changed:
         job.save_change(user, changed)
     if note or person is not None:
@@ -88,14 +88,3 @@ def put_down(user: User, job_id: UUID, values: dict[str, Any]) -> Job:
         said = joined(": ", [what, note]) if note else what
         JobEvent.objects.create(shop_id=job.shop_id, job=job, kind="put_down", note=said, created_by=user)
     return job
-
-
-def _stand(user: User, stand_id: UUID | None) -> Place | None:
-    return _place(user, stand_id, Place.Kind.STAND) if stand_id else None
-
-
-def _place(user: User, place_id: UUID, kind: str) -> Place:
-    found = Place.objects.filter(shop_id=user.shop_id, pk=place_id, kind=kind, in_use=True).first()
-    if found is None:
-        raise Http404
-    return found

@@ -9,7 +9,7 @@ from uuid import UUID
 from django.db import transaction
 
 from felloe.accounts.models import Shop, User
-from felloe.api.problems import Refused
+from felloe.api.problems import Refused, refused_at
 from felloe.bench import answers as bench_answers
 from felloe.bench.services.plans import latest_sets, newest_estimate
 from felloe.bench.services.states import fingerprint
@@ -139,14 +139,14 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
     chosen = list(dict.fromkeys(values["chosen"]))
     for key in chosen:
         if key not in by_key:
-            raise _field("chosen", "unknown_option", say("This was not among the options."))
+            raise refused_at("chosen", "unknown_option", say("This was not among the options."))
     refused = values["outcome"] == Decision.Outcome.REFUSED
     if not chosen and not refused:
-        raise _field("chosen", "nothing_chosen", say("Choose at least one of the options."))
+        raise refused_at("chosen", "nothing_chosen", say("Choose at least one of the options."))
     warning = values.get("warning", "").strip()
     barred = [by_key[key].barred for key in chosen if by_key[key].barred]
     if (barred or (refused and shown.unsafe)) and not warning:
-        raise _field("warning", "warning_needed", say("Write down the warning that the customer was given."))
+        raise refused_at("warning", "warning_needed", say("Write down the warning that the customer was given."))
     prices = [by_key[key].price_minor for key in chosen]
     made = Decision.objects.create(
         shop_id=user.shop_id,
@@ -181,10 +181,6 @@ def _rests_on(user: User, job: Job) -> tuple[object, ...]:
     measured = (newest.pk, *fingerprint(newest)) if newest is not None else ()
     shop = Shop.objects.values_list("prices_version", "currency").get(pk=job.shop_id)
     return (job.version, job.tier, *shop, condition.marks_count(job), job.events.count(), *measured)
-
-
-def _field(field: str, code: str, message: str) -> Refused:
-    return Refused(code, message, 422, errors=[{"field": field, "message": message, "code": code}])
 
 
 def newest_decision(job: Job) -> Decision | None:

@@ -8,6 +8,7 @@ from felloe.wheels.services.wheels import (
     find_wheel,
     influence_for,
     kinds,
+    spokes_of,
     wheels_of_bike,
 )
 
@@ -19,5 +20,6 @@ __all__ = [
     "find_wheel",
     "influence_for",
     "kinds",
+    "spokes_of",
     "wheels_of_bike",
 ]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import lru_cache
+from typing import Any
 from uuid import UUID
 
 import numpy as np
@@ -32,6 +33,11 @@ from felloe.wheels.models import Wheel
 def influence_for(wheel: CoreWheel) -> Influence:
     """The influence of a wheel, kept per specification since it takes longer than the plan made from it."""
     return influence_of(wheel)
+
+
+def spokes_of(specification: dict[str, Any]) -> int:
+    """How many spokes a wheel has, without working out the wheel."""
+    return int(specification["right"]["count"]) + int(specification["left"]["count"])
 
 
 def core_wheel(wheel: Wheel) -> CoreWheel:

@@ -3240,17 +3240,13 @@ export interface components {
             measured_mm: number;
             sideways: boolean;
         };
-        /** @description A wheel on the rail. `work_min`: bench minutes left, the middle; `due_at`: by when it is taken up. */
+        /** @description A wheel on the rail, where its promise stands and why, and who has it in hand. */
         Hanging: {
             level: components["schemas"]["HangingLevelEnum"];
             job: components["schemas"]["RailJob"];
             why: string;
             /** Format: double */
             chance: number | null;
-            /** Format: double */
-            work_min: number;
-            /** Format: date-time */
-            due_at: string;
             in_hand: components["schemas"]["InHand"] | null;
         };
         /**
@@ -3280,7 +3276,6 @@ export interface components {
             phone: string;
             hook: string;
             said: string;
-            complaint: string;
         };
         /**
          * @description * `ready` - ready
@@ -4661,9 +4656,6 @@ export interface components {
         Rail: {
             /** Format: date-time */
             now: string;
-            time_zone: string;
-            /** Format: double */
-            line: number;
             /** Format: uuid */
             next_job_id: string | null;
             /** Format: uuid */

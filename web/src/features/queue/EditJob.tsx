@@ -14,6 +14,7 @@ import { PickField, TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { fromLocalInput, toLocalInput } from "@/ui/when";
 import { Conflict } from "./Conflict";
+import { HookField } from "./HookField";
 
 interface Draft {
   complaint: string;
@@ -42,7 +43,6 @@ export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => 
   const queries = useQueryClient();
   const staff = useQuery(ask.staff());
   const trade = useQuery(ask.trade());
-  const places = useQuery(ask.places());
   const [draft, setDraft] = useState(() => draftOf(job));
   // The version that was on screen when the dialog opened: what the person's change is based on.
   const [version] = useState(job.version);
@@ -144,17 +144,7 @@ export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => 
               error={error?.for("expected_on")}
             />
           )}
-          <PickField
-            label={say`Hangs on hook`}
-            value={draft.hook}
-            onChange={(hook) => set({ hook })}
-            options={[
-              { value: "", text: say`not said` },
-              ...(places.data ?? [])
-                .filter((p) => p.kind === "hook" && p.in_use)
-                .map((p) => ({ value: p.id, text: p.name })),
-            ]}
-          />
+          <HookField value={draft.hook} onChange={(hook) => set({ hook })} />
           {save.error && (
             <div className="col-span-2">
               <Notice kind="refusal">{sentenceOf(save.error)}</Notice>

@@ -10,6 +10,7 @@ import { Dialog } from "@/ui/Dialog";
 import { PickField, TextField } from "@/ui/Field";
 import { fromLocalInput, toLocalInput } from "@/ui/when";
 import { useWrite, WriteState } from "@/write/useWrite";
+import { HookField } from "./HookField";
 
 interface PutDownDialogProps {
   job: Schemas["Job"];
@@ -19,7 +20,6 @@ interface PutDownDialogProps {
 
 /** Put down or hand over: why, where it hangs, what the next one should know. All of it may stay empty: Enter is enough. */
 export function PutDownDialog({ job, work, onClose }: PutDownDialogProps) {
-  const places = useQuery(ask.places());
   const staff = useQuery(ask.staff());
   const [note, setNote] = useState("");
   const [waiting, setWaiting] = useState("");
@@ -95,17 +95,7 @@ export function PutDownDialog({ job, work, onClose }: PutDownDialogProps) {
             ]}
           />
         )}
-        <PickField
-          label={say`Hangs on hook`}
-          value={hook}
-          onChange={setHook}
-          options={[
-            { value: "", text: say`not said` },
-            ...(places.data ?? [])
-              .filter((p) => p.kind === "hook" && p.in_use)
-              .map((p) => ({ value: p.id, text: p.name })),
-          ]}
-        />
+        <HookField value={hook} onChange={setHook} />
         {work.forgotten && (
           <TextField
             label={say`Stopped in truth at`}

@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import asdict
+from dataclasses import replace
 from datetime import datetime
+
+from django.db.models import Q
 
 from felloe.accounts.models import Shop, User
 from felloe.calendar import services as calendar
+from felloe.condition.models import ConditionMark, Ending
+from felloe.core.diagnosis.condition import REPLACED_FOR
 from felloe.core.promise.clock import Believed, believed
 from felloe.core.promise.hours import Calendar
-from felloe.core.promise.work import BENCH_STEPS, JobFacts, steps_ahead, together, usual_step
+from felloe.core.promise.work import BENCH_STEPS, steps_ahead, together, usual_step
 from felloe.promises.services.facts import facts_of
 from felloe.queue import services as queue
 from felloe.queue.models import Job, StageTime, WorkSpan
@@ -44,11 +48,16 @@ def note_stages(user: User, job: Job, now: datetime) -> None:
             _note(user, job, stage, now)
 
 
+def _replaced(job: Job) -> int:
+    """Spokes that were to be replaced on this job, those that have been meanwhile among them."""
+    mended = Q(ending__job=job, ending__how=Ending.How.MENDED)
+    return ConditionMark.objects.filter(Q(ending=None) | mended, wheel=job.wheel, kind__in=REPLACED_FOR).count()
+
+
 def _note(user: User, job: Job, stage: str, now: datetime) -> None:
     spans = queue.spans_of(job, stage)
-    facts = facts_of([job])[job.pk]
     paces, _, _ = paces_of(job.shop_id)
-    before = JobFacts(**(asdict(facts) | {"stage": stage, "plan_moves": None}))
+    before = replace(facts_of([job])[job.pk], stage=stage, plan_moves=None, to_replace=_replaced(job))
     steps = [step for step in steps_ahead(before, paces) if step.stage == stage]
     estimate = together(steps)
     hours = shifts_of(spans, user.shop, now)
