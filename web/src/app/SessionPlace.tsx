@@ -1,6 +1,7 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
+import { useOnceAtRest } from "@/app/handAtRest";
 import { SignInForm } from "@/features/accounts/SignIn";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
@@ -16,9 +17,10 @@ interface SessionPlaceProps {
 
 /** Over the screen, which stays as it is: sign in again, or say that somebody else goes on here. */
 export function SessionPlace({ person, other, onSignedIn }: SessionPlaceProps) {
+  const rested = useOnceAtRest();
   return (
     <Dialog
-      open
+      open={rested}
       onOpenChange={() => undefined}
       title={other ? say`${other.name} is signed in on this tablet now` : say`Your session is over`}
       lead={
