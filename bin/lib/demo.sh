@@ -18,7 +18,8 @@ run_demo() {
   setup_python
   setup_web
   [ "$fresh" = no ] || cluster_remove demo
-  SERVER=""
+  ! port_taken $((port + 1)) || fail "port $((port + 1)), for the live events, is in use. Say another --port N; N and N + 1 are taken."
+  SERVER="" LIVE=""
   trap 'stop_demo' EXIT
   trap 'exit 130' INT TERM
   cluster_start demo
@@ -37,6 +38,10 @@ prepare_demo_data() {
 }
 
 start_server() {
+  export FELLOE_LIVE=":$(($1 + 1))"
+  "$VENV/bin/uvicorn" felloe.live.server:app --host 127.0.0.1 --port "$(($1 + 1))" --log-level warning --no-access-log \
+    >>"$STATE/live.log" 2>&1 &
+  LIVE=$!
   OPENBLAS_NUM_THREADS=1 "$VENV/bin/gunicorn" felloe.config.wsgi:application --bind "127.0.0.1:$1" --workers 2 --threads 4 \
     --access-logfile /dev/null --error-logfile "$STATE/server.log" &
   SERVER=$!
@@ -50,10 +55,11 @@ start_server() {
 }
 
 stop_demo() {
-  if [ -n "${SERVER:-}" ]; then
-    kill "$SERVER" 2>/dev/null || true
-    wait "$SERVER" 2>/dev/null || true
-  fi
+  local process
+  for process in ${SERVER:-} ${LIVE:-}; do
+    kill "$process" 2>/dev/null || true
+    wait "$process" 2>/dev/null || true
+  done
   cluster_stop
 }
 

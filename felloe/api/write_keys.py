@@ -8,7 +8,7 @@ from collections.abc import Callable
 from functools import wraps
 from typing import Any
 
-from django.db import transaction
+from django.db import connection, transaction
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.utils.encoders import JSONEncoder
@@ -31,6 +31,15 @@ def _fingerprint(request: Request) -> str:
     return hashlib.sha256(content.encode()).hexdigest()
 
 
+def _signed(request: Request) -> None:
+    """Tell the database who writes and from which page, so that those who are told of it know (see `felloe.live`)."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT set_config('felloe.by', %s, true), set_config('felloe.tab', %s, true)",
+            [str(request.user.pk), request.headers.get("X-Felloe-Tab", "")[:40]],
+        )
+
+
 def write_once(method: ViewMethod) -> ViewMethod:
     """Run the write and store its answer in one transaction; the same key again returns the stored answer.
 
@@ -42,11 +51,13 @@ def write_once(method: ViewMethod) -> ViewMethod:
         key = request.headers.get("Idempotency-Key", "")
         if not key:
             with transaction.atomic():
+                _signed(request)
                 return method(view, request, *args, **kwargs)
         if len(key) > 80:
             raise Refused("bad_write_key", say("An Idempotency-Key has at most 80 characters."), 400)
         fingerprint = _fingerprint(request)
         with transaction.atomic():
+            _signed(request)
             user_id = str(request.user.pk)
             row, created = WriteKey.objects.get_or_create(user_id=user_id, key=key, defaults={"fingerprint": fingerprint})
             if not created:

@@ -1,5 +1,8 @@
 """The built single page, rendered per request for its nonce and its CSRF cookie."""
 
+from urllib.parse import urlsplit
+
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.views.decorators.cache import never_cache
@@ -11,4 +14,9 @@ from django.views.decorators.http import require_safe
 @never_cache
 @ensure_csrf_cookie
 def page(request: HttpRequest) -> HttpResponse:
-    return render(request, "index.html")
+    response = render(request, "index.html")
+    if settings.FELLOE_LIVE.startswith(":"):
+        # The live process has a port of its own, and a policy cannot say "this host, another port".
+        live = f"{request.scheme}://{urlsplit(f'//{request.get_host()}').hostname}{settings.FELLOE_LIVE}"
+        response._csp_update = {"connect-src": [live]}  # type: ignore[attr-defined]
+    return response

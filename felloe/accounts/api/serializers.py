@@ -2,10 +2,12 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.conf import settings
 from rest_framework import serializers
 
 from felloe.accounts.models import Shop, User
 from felloe.accounts.rights import Role, rights_of
+from felloe.api.moments import moment_now
 
 
 class PersonSerializer(serializers.ModelSerializer[User]):
@@ -75,14 +77,22 @@ class SessionSerializer(serializers.ModelSerializer[User]):
     shop = serializers.CharField(source="shop.name", read_only=True)
     time_zone = serializers.CharField(source="shop.time_zone", read_only=True)
     rights = serializers.SerializerMethodField(help_text="The operations that this person may carry out")
+    live = serializers.SerializerMethodField(help_text="Where changes are heard: a path, or a port of this host")
+    moment = serializers.SerializerMethodField(help_text="From when on changes are to be heard")
 
     class Meta:
         model = User
-        fields = ["id", "username", "name", "role", "shop", "time_zone", "force_unit", "rights"]
+        fields = ["id", "username", "name", "role", "shop", "time_zone", "force_unit", "rights", "live", "moment"]
         read_only_fields = fields
 
     def get_rights(self, user: User) -> list[str]:
         return rights_of(user.role)
+
+    def get_live(self, user: User) -> str:
+        return str(settings.FELLOE_LIVE)
+
+    def get_moment(self, user: User) -> str:
+        return moment_now()
 
 
 class SignInSerializer(serializers.Serializer[Any]):

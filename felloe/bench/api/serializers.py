@@ -274,6 +274,7 @@ class PlanSerializer(WithLiveSerializer):
 class MoveMarkSerializer(serializers.Serializer[Any]):
     state = serializers.ChoiceField(choices=PlanMove.State.choices)
     done_turns = serializers.FloatField(required=False, allow_null=True, min_value=-3, max_value=3)
+    instead = serializers.ChoiceField(choices=["more", "replace"], required=False)
 
 
 class WhatIfRequestSerializer(serializers.Serializer[Any]):

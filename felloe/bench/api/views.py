@@ -142,7 +142,9 @@ class PlanMoveView(APIView):
         data = MoveMarkSerializer(data=request.data)
         data.is_valid(raise_exception=True)
         values = data.validated_data
-        move = plans.mark_move(staff(request), plan_id, spoke, values["state"], values.get("done_turns"))
+        move = plans.mark_move(
+            staff(request), plan_id, spoke, values["state"], values.get("done_turns"), values.get("instead", "")
+        )
         return Response(PlanMoveSerializer(move).data)
 
 

@@ -12,7 +12,7 @@ from django.http import Http404
 from django.utils import timezone
 
 from felloe.accounts.models import User
-from felloe.api.problems import Refused
+from felloe.api.problems import Refused, refused_at
 from felloe.bench import answers
 from felloe.bench.models import LearntRim, Plan, PlanMove, Reading, ReadingSet
 from felloe.bench.services import moving
@@ -33,9 +33,14 @@ from felloe.core.truing.dish_options import dish_advice, dish_plan
 from felloe.core.truing.options import PlanOptions
 from felloe.core.truing.plan import TruingPlan, make_plan, plan_of_tried, trade_off
 from felloe.core.truing.prediction import turns_by_place
+from felloe.core.units import turns_as_fraction
 from felloe.instruments.services.instruments import core_table
 from felloe.queue import services as queue
 from felloe.queue.models import Job
+
+#: As far as a nipple is turned in one pass, either way.
+MOST_TURNS = 3
+SAME_TURNS = 1e-9
 
 
 @transaction.atomic
@@ -264,8 +269,12 @@ def twists(plan: Plan) -> dict[str, float]:
 
 
 @transaction.atomic
-def mark_move(user: User, plan_id: UUID, spoke: str, state: str, done_turns: float | None) -> PlanMove:
-    """Note what was done to one nipple: as planned, differently, skipped, or not yet. Its second turn in a plan is `R5.2`."""
+def mark_move(user: User, plan_id: UUID, spoke: str, state: str, done_turns: float | None, instead: str = "") -> PlanMove:
+    """Note what was done to one nipple: as planned, differently, skipped, or not yet. Its second turn in a plan is `R5.2`.
+
+    One that is noted already was perhaps turned at another tablet: `instead` says whether this turn comes on top ("more")
+    or puts right what is noted ("replace"); without it Refused "turned_already" asks.
+    """
     plan = find_plan(user, plan_id)
     queue.open_for_work(user, plan.reading_set.job_id)
     name, _, visit = spoke.upper().partition(".")
@@ -274,6 +283,9 @@ def mark_move(user: User, plan_id: UUID, spoke: str, state: str, done_turns: flo
     move = PlanMove.objects.select_for_update().filter(plan=plan, spoke=name, visit=int(visit or 1)).first()
     if move is None:
         raise Http404
+    noted = move.done_turns
+    if noted is not None and state != PlanMove.State.TODO and not instead:
+        raise Refused("turned_already", _who_turned(move), 409)
     move.state = state
     if state == PlanMove.State.TODO:
         move.done_turns = move.done_at = move.done_by = None
@@ -287,11 +299,27 @@ def mark_move(user: User, plan_id: UUID, spoke: str, state: str, done_turns: flo
             )
         by_state = {PlanMove.State.DONE: move.turns, PlanMove.State.SKIPPED: 0.0}
         move.done_turns = by_state.get(PlanMove.State(state), done_turns)
+        if instead == "more" and noted and move.done_turns is not None:
+            move.done_turns += noted
+            if abs(move.done_turns) > MOST_TURNS:
+                raise refused_at("done_turns", "too_far", say("Together that is more than three turns: correct it instead."))
+            move.state = PlanMove.State.DONE if abs(move.done_turns - move.turns) < SAME_TURNS else PlanMove.State.CHANGED
         move.done_at, move.done_by = timezone.now(), user
     move.save(update_fields=["state", "done_turns", "done_at", "done_by"])
     if state != PlanMove.State.TODO:
         moving.plan_done(user, plan)
     return move
+
+
+def _who_turned(move: PlanMove) -> str:
+    whom = {"nipple": move.key, "name": move.done_by.display_name if move.done_by else ""}
+    if move.state == PlanMove.State.SKIPPED:
+        return say("{nipple} was left as it is by {name}.", **whom)
+    turned = move.done_turns or 0.0
+    amount = turns_as_fraction(round(turned * 16) / 16)
+    if turned < 0:
+        return say("{nipple} was eased by {turns} of a turn already, by {name}.", turns=amount, **whom)
+    return say("{nipple} was tightened by {turns} of a turn already, by {name}.", turns=amount, **whom)
 
 
 def outdated(plan: Plan) -> str:

@@ -38,6 +38,7 @@ INSTALLED_APPS = [
     "felloe.repair",
     "felloe.promises",
     "felloe.records",
+    "felloe.live",
     "felloe.demo",
 ]
 
@@ -106,6 +107,8 @@ WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/.+-[A-Za-z0-9_-]{8}\.[a-z0-9]
 FELLOE_ADDRESS = os.environ.get("FELLOE_ADDRESS", "")
 #: Where instruments that stream over TCP may be looked for.
 FELLOE_INSTRUMENT_NETWORKS = os.environ.get("FELLOE_INSTRUMENT_NETWORKS", "127.0.0.0/8").split(",")
+#: Where the live process is heard: a path of this address, as in /live, or a port of this host, as in :8461. Empty: nowhere.
+FELLOE_LIVE = os.environ.get("FELLOE_LIVE", "")
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2_500_000
 
 CONTENT_SECURITY_POLICY = {

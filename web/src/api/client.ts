@@ -17,12 +17,20 @@ export function speaksFor(personId: string): void {
   person = personId;
 }
 
+/** This page's name, for as long as it is open: what it wrote itself it need not be told of. */
+export const thisTab = writeKey();
+
 /** What every request carries: the language that the page is in. */
 const asked = () => ({ "Accept-Language": i18n.locale });
 
 /** What every write carries beside its body. */
 export function writeHeaders(by = person): Record<string, string> {
-  return { ...asked(), "X-CSRFToken": cookie("csrftoken"), ...(by ? { "X-Felloe-Person": by } : {}) };
+  return {
+    ...asked(),
+    "X-CSRFToken": cookie("csrftoken"),
+    "X-Felloe-Tab": thisTab,
+    ...(by ? { "X-Felloe-Person": by } : {}),
+  };
 }
 
 const shopRules: Middleware = {

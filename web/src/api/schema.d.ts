@@ -3328,6 +3328,12 @@ export interface components {
             /** Format: date-time */
             since: string;
         };
+        /**
+         * @description * `more` - more
+         *     * `replace` - replace
+         * @enum {string}
+         */
+        InsteadEnum: "more" | "replace";
         Instrument: {
             /** Format: uuid */
             readonly id: string;
@@ -3914,6 +3920,7 @@ export interface components {
             state: components["schemas"]["PlanMoveStateEnum"];
             /** Format: double */
             done_turns?: number | null;
+            instead?: components["schemas"]["InsteadEnum"];
         };
         Movement: {
             /** Format: uuid */
@@ -5084,6 +5091,10 @@ export interface components {
             readonly force_unit: components["schemas"]["ForceUnitEnum"];
             /** @description The operations that this person may carry out */
             readonly rights: string[];
+            /** @description Where changes are heard: a path, or a port of this host */
+            readonly live: string;
+            /** @description From when on changes are to be heard */
+            readonly moment: string;
         };
         /**
          * @description * `as_found` - As found

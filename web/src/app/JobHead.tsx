@@ -3,6 +3,7 @@ import { Trans } from "@lingui/react/macro";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
+import { HereLine } from "@/live/HereLine";
 import { MovedOn } from "./MovedOn";
 import { UnsafeLine } from "./Unsafe";
 
@@ -26,6 +27,7 @@ export function JobHead({ job, title, children }: JobHeadProps) {
           </span>
         </Link>
         <h1>{title}</h1>
+        <HereLine />
         <div className="ml-auto flex flex-wrap gap-2">{children}</div>
       </div>
       <UnsafeLine jobId={job.id} />

@@ -22,6 +22,7 @@ import { Waiting } from "@/ui/Waiting";
 import { setShopZone } from "@/ui/when";
 import { onSessionOver, sendAs, sendForNobody } from "@/write/outbox";
 import { OutboxLine } from "@/write/OutboxLine";
+import { useLive } from "@/live/useLive";
 import { useWrite } from "@/write/useWrite";
 
 type Session = Schemas["Session"];
@@ -58,6 +59,8 @@ export function Shell() {
     () => onSessionOver(() => void queries.invalidateQueries({ queryKey: keys.session() })),
     [queries],
   );
+
+  useLive(person && !other && !over ? person : undefined);
 
   const [finding, setFinding] = useState(false);
   const navigate = useNavigate();

@@ -51,7 +51,9 @@ export const deeds = {
           old && {
             ...old,
             moves: old.moves.map((m) =>
-              m.key === move.key ? { ...m, state: move.state, done_turns: move.done_turns, by: move.by } : m,
+              m.key === move.key
+                ? { ...m, state: move.state, done_turns: move.done_turns, done_at: move.done_at, by: move.by }
+                : m,
             ),
           },
       );

@@ -8,7 +8,10 @@ import { Fraction } from "@/ui/Fraction";
 import { EntryNote } from "@/write/EntryNote";
 import type { EntryOf } from "@/write/useOutbox";
 import { NippleFace } from "./NippleFace";
+import { TurnedAlready } from "./TurnedAlready";
 import { turnsText } from "./turns";
+import { dropEntry } from "@/write/outbox";
+import { useAgo } from "@/ui/ago";
 
 interface MoveCardProps {
   move: Schemas["PlanMove"];
@@ -18,7 +21,12 @@ interface MoveCardProps {
   unit: ForceUnit;
   blade: boolean;
   closed: boolean;
-  onMark: (key: string, what: Schemas["PlanMoveStateEnum"], turns?: number) => void;
+  onMark: (
+    key: string,
+    what: Schemas["PlanMoveStateEnum"],
+    turns?: number,
+    instead?: "more" | "replace",
+  ) => void;
   onGo: (by: number) => void;
   entry: EntryOf<"move"> | undefined;
 }
@@ -39,13 +47,32 @@ export function MoveCard({
   const card = useRef<HTMLDivElement>(null);
   const [turns, setTurns] = useState(move.done_turns ?? move.turns);
   useEffect(() => card.current?.focus(), []);
+  const ago = useAgo(move.state === "todo" ? null : move.done_at);
+  const done = ago ? `${doneText(move)}, ${ago}` : doneText(move);
   const changed = Math.abs(turns - move.turns) > 1e-9;
 
+  // What is noted already asks: here, where this page knows it, and by the server's refusal where it does not.
+  const [asking, setAsking] = useState(false);
+  const refused = entry?.state === "refused" && entry.refusal?.code === "turned_already" ? entry : undefined;
   const record = () => {
-    if (closed) return;
-    if (turns === 0) onMark(move.key, "skipped");
+    if (closed || refused) return;
+    if (move.state !== "todo") setAsking(true);
+    else if (turns === 0) onMark(move.key, "skipped");
     else if (changed) onMark(move.key, "changed", turns);
     else onMark(move.key, "done");
+  };
+  const meant = refused
+    ? { done: move.turns, skipped: 0, todo: 0, changed: refused.body.done_turns ?? 0 }[refused.body.state]
+    : turns;
+  const leave = () => {
+    if (refused) dropEntry(refused.key);
+    setAsking(false);
+    onGo(1);
+  };
+  const note = (instead: "more" | "replace") => {
+    setAsking(false);
+    if (meant === 0) onMark(move.key, "skipped", undefined, instead);
+    else onMark(move.key, "changed", meant, instead);
   };
   const onKeyDown = (event: KeyboardEvent) => {
     // Buttons on the card keep their own Enter and Space.
@@ -128,7 +155,12 @@ export function MoveCard({
             <Trans>turn, tighter</Trans>
           </span>
         </Button>
-        <Button onClick={() => onMark(move.key, "skipped")} disabled={closed}>
+        <Button
+          onClick={() =>
+            move.state === "todo" ? onMark(move.key, "skipped") : (setTurns(0), setAsking(true))
+          }
+          disabled={closed}
+        >
           <Trans>Skip</Trans>
         </Button>
         <Button weight="quiet" onClick={() => onGo(-1)}>
@@ -138,10 +170,14 @@ export function MoveCard({
           <Trans>on →</Trans>
         </Button>
         <p role="status" className="text-muted">
-          {doneText(move)}
+          {done}
         </p>
       </div>
-      <EntryNote entry={entry} />
+      {asking || refused ? (
+        <TurnedAlready said={refused?.refusal?.message ?? done} turns={meant} onLeave={leave} onNote={note} />
+      ) : (
+        <EntryNote entry={entry} />
+      )}
     </div>
   );
 }

@@ -55,6 +55,14 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
   const move = moves[at];
   const done = moves.filter((m) => m.state !== "todo").length;
   const selected = looked || (move?.spoke ?? state.spokes[0]?.name ?? "R1");
+  // A turn that is asked about is looked at again, however far the walk has gone on since.
+  const doubted = [...pending.values()].find((e) => e.refusal?.code === "turned_already")?.target["spoke"];
+  const [asked, setAsked] = useState<string>();
+  if (doubted !== asked) {
+    setAsked(doubted);
+    const index = moves.findIndex((m) => m.key === doubted);
+    if (index >= 0) setAt(index);
+  }
   const may = useMay();
   const closed = Boolean(job.handed_back_at) || !may("move_mark");
 
@@ -62,11 +70,20 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
     setLooked("");
     setAt(Math.max(0, Math.min(moves.length - 1, index)));
   };
-  const onMark = (key: string, what: Schemas["PlanMoveStateEnum"], turns?: number) => {
+  const onMark = (
+    key: string,
+    what: Schemas["PlanMoveStateEnum"],
+    turns?: number,
+    instead?: "more" | "replace",
+  ) => {
     enter(
       "move",
       { plan_id: plan.id, spoke: key, job_id: job.id },
-      turns === undefined ? { state: what } : { state: what, done_turns: turns },
+      {
+        state: what,
+        ...(turns === undefined ? {} : { done_turns: turns }),
+        ...(instead === undefined ? {} : { instead }),
+      },
     );
     if (what === "todo") go(at);
     else go(at + 1);

@@ -14,7 +14,13 @@ export function movesWith(
     if (entry?.state !== "waiting") return move;
     const { state, done_turns } = entry.body;
     const turns = { done: move.turns, skipped: 0, changed: done_turns ?? null, todo: null }[state];
-    return { ...move, state, done_turns: turns, by: state === "todo" ? "" : entry.byName };
+    return {
+      ...move,
+      state,
+      done_turns: turns,
+      done_at: state === "todo" ? null : entry.at,
+      by: state === "todo" ? "" : entry.byName,
+    };
   });
 }
 
