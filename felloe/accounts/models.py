@@ -23,6 +23,8 @@ class Shop(models.Model):
         default=90, help_text="Quiet days after which a wheel counts as not fetched"
     )
     reopen_days = models.PositiveSmallIntegerField(default=30, help_text="Days within which an ended job is taken up again")
+    tax_basis_points = models.PositiveSmallIntegerField(default=0, help_text="1900 is 19 %")
+    tax_included = models.BooleanField(default=True, help_text="The price list holds the tax already")
     prices_version = models.PositiveIntegerField(default=1)
     time_zone = models.CharField(max_length=40, default="UTC", help_text="IANA name; every time is shown and entered in it")
     address = models.CharField(max_length=200, blank=True)
@@ -47,6 +49,7 @@ class Shop(models.Model):
                 name="shop_promises_in_range",
             ),
             models.CheckConstraint(condition=~models.Q(time_zone=""), name="shop_has_time_zone"),
+            models.CheckConstraint(condition=models.Q(tax_basis_points__lte=5000), name="shop_tax_in_range"),
         ]
 
     def __str__(self) -> str:

@@ -173,3 +173,62 @@ class UnsafeJob:
 
     job_id: UUID
     why: list[str]
+
+
+@dataclass(frozen=True)
+class QuoteLine:
+    """`count` pieces, or minutes of labour, at `unit_minor` each or an hour."""
+
+    kind: str
+    what: str
+    count: int
+    unit_minor: int | None
+    total_minor: int | None
+
+
+@dataclass(frozen=True)
+class Extra:
+    name: str
+    amount_minor: int
+
+
+@dataclass(frozen=True)
+class TierPrice:
+    tier: str
+    gross_minor: int | None
+
+
+@dataclass(frozen=True)
+class Quote:
+    """`void` says why the newest approval no longer stands; `words` is what is read to the customer on the telephone."""
+
+    lines: list[QuoteLine]
+    net_minor: int | None
+    tax_minor: int | None
+    gross_minor: int | None
+    missing: list[str]
+    tax_basis_points: int
+    currency: str
+    tiers: list[TierPrice]
+    extras: list[Extra]
+    version: int
+    void: str
+    words: list[str]
+
+
+@dataclass(frozen=True)
+class Payment:
+    id: UUID
+    amount_minor: int
+    how: str
+    note: str
+    by: str
+    created_at: datetime
+
+
+@dataclass(frozen=True)
+class Account:
+    currency: str
+    agreed_minor: int | None
+    open_minor: int
+    payments: list[Payment]

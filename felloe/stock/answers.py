@@ -38,6 +38,15 @@ class StockPart:
 
 
 @dataclass(frozen=True)
+class Worth:
+    """What lies in the bins at the bins' prices, and how many bins with something in them have none."""
+
+    currency: str
+    value_minor: int
+    unpriced: int
+
+
+@dataclass(frozen=True)
 class Movement:
     id: UUID
     kind: str
@@ -125,3 +134,4 @@ class Stock:
     kinds: list[PartKind]
     parts: list[StockPart]
     cuts_spokes: bool
+    worth: Worth

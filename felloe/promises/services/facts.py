@@ -13,6 +13,7 @@ from felloe.core.diagnosis.condition import REPLACED_FOR, STUCK
 from felloe.core.promise.work import JobFacts
 from felloe.queue.models import Job
 from felloe.repair.models import Decision
+from felloe.repair.services.agreed import standing_of
 from felloe.wheels.services import spokes_of
 
 
@@ -20,9 +21,8 @@ def facts_of(jobs: list[Job]) -> dict[UUID, JobFacts]:
     """The core's facts of each job, by id."""
     ids = [job.pk for job in jobs]
     agreed: dict[UUID, tuple[str, ...]] = {}
-    newest = Decision.objects.filter(job__in=ids).order_by("job_id", "-created_at").distinct("job_id")
-    for job_id, outcome, chosen in newest.values_list("job_id", "outcome", "chosen"):
-        agreed[job_id] = tuple(chosen) if outcome == Decision.Outcome.APPROVED else ()
+    for job_id, word in standing_of(jobs).items():
+        agreed[job_id] = tuple(word.chosen) if word.outcome == Decision.Outcome.APPROVED else ()
     wheels = [job.wheel_id for job in jobs]
     marks = ConditionMark.objects.filter(wheel__in=wheels, ending=None).values_list("wheel_id", "kind")
     to_replace = Counter(wheel for wheel, kind in marks if kind in REPLACED_FOR)

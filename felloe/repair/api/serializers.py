@@ -13,7 +13,7 @@ from felloe.core.refit.road_advice import TROUBLES
 from felloe.core.runout.frame_gauge import FRAME_MATERIALS
 from felloe.queue.api.serializers import TIER_NAMES
 from felloe.repair import answers
-from felloe.repair.models import Decision, RefitAnswer
+from felloe.repair.models import Decision, Payment, RefitAnswer
 
 CONDITION_KEYS = list(CONDITIONS)
 FRAME_MATERIAL_KEYS = list(FRAME_MATERIALS)
@@ -107,17 +107,24 @@ class RepairOptionSerializer(AnswerSerializer):
         dataclass = answers.RepairOption
 
 
+class QuoteLineSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.QuoteLine
+
+
 class DecisionSerializer(serializers.ModelSerializer[Decision]):
     warning = serializers.CharField(read_only=True)
     chosen = serializers.ListField(child=serializers.CharField(), read_only=True)
     chosen_names = serializers.SerializerMethodField()
+    lines = QuoteLineSerializer(many=True, read_only=True)
+    words = serializers.ListField(child=serializers.CharField(), read_only=True)
     by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
 
     class Meta:
         model = Decision
         fields = [
             "id", "outcome", "chosen", "chosen_names", "tier", "price_minor", "minutes", "by_whom", "how", "warning", "note",
-            "by", "created_at",
+            "by", "created_at", "lines", "currency", "net_minor", "tax_minor", "tax_basis_points", "words",
         ]  # fmt: skip
         read_only_fields = fields
 
@@ -141,6 +148,44 @@ class DecideSerializer(serializers.Serializer[Any]):
     how = serializers.ChoiceField(choices=Decision.How.choices)
     warning = serializers.CharField(max_length=1000, required=False, allow_blank=True, default="")
     note = serializers.CharField(max_length=500, required=False, allow_blank=True, default="")
+    told_minor = serializers.IntegerField(required=False, help_text="The price that the customer was told")
+    digits = serializers.CharField(max_length=9, required=False, allow_blank=True, help_text="What they repeated")
+
+
+class QuoteSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Quote
+
+
+class QuoteQuestionSerializer(serializers.Serializer[Any]):
+    chosen = serializers.CharField(max_length=200, required=False, allow_blank=True, default="", help_text="Keys, with commas")
+    warning = serializers.CharField(max_length=1000, required=False, allow_blank=True, default="")
+
+
+class ExtraInSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField(max_length=120)
+    amount_minor = serializers.IntegerField(min_value=-10_000_000, max_value=10_000_000)
+
+
+class ExtrasSerializer(serializers.Serializer[Any]):
+    version = serializers.IntegerField()
+    extras = serializers.ListField(child=ExtraInSerializer(), max_length=20)
+
+
+class AccountSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Account
+
+
+class PaymentInSerializer(serializers.Serializer[Any]):
+    amount_minor = serializers.IntegerField(min_value=-100_000_000, max_value=100_000_000)
+    how = serializers.ChoiceField(choices=Payment.How.choices)
+    note = serializers.CharField(max_length=200, required=False, allow_blank=True, default="")
+
+
+class DaysSerializer(serializers.Serializer[Any]):
+    since = serializers.DateField()
+    until = serializers.DateField()
 
 
 class RefitStepSerializer(AnswerSerializer):
@@ -182,6 +227,8 @@ class PricesSerializer(serializers.Serializer[Any]):
     """A shop's price list in minor units; `names` says what can be priced."""
 
     currency = serializers.RegexField(r"^[A-Z]{3}$")
+    tax_basis_points = serializers.IntegerField(required=False, min_value=0, max_value=5000)
+    tax_included = serializers.BooleanField(required=False)
     version = serializers.IntegerField()
     prices_minor = serializers.DictField(child=serializers.IntegerField())
     names = serializers.DictField(child=serializers.CharField(), read_only=True)

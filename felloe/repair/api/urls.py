@@ -1,6 +1,6 @@
 from django.urls import path
 
-from felloe.repair.api import views
+from felloe.repair.api import money, views
 
 urlpatterns = [
     path("jobs/<uuid:job_id>/condition", views.ConditionView.as_view(), name="condition"),
@@ -14,6 +14,9 @@ urlpatterns = [
     path("jobs/<uuid:job_id>/mended", views.MendedView.as_view(), name="mended"),
     path("jobs/<uuid:job_id>/refit", views.RefitView.as_view(), name="refit"),
     path("jobs/<uuid:job_id>/recheck", views.RecheckView.as_view(), name="recheck"),
+    path("jobs/<uuid:job_id>/quote", money.QuoteView.as_view(), name="quote"),
+    path("jobs/<uuid:job_id>/account", money.AccountView.as_view(), name="account"),
+    path("money/lines.csv", money.LinesView.as_view(), name="money-lines"),
     path("unsafe", views.UnsafeView.as_view(), name="unsafe"),
     path("road-advice", views.RoadAdviceView.as_view(), name="road-advice"),
     path("prices", views.PricesView.as_view(), name="prices"),

@@ -123,6 +123,8 @@ def _prices(shop: Shop) -> dict[str, Any]:
     return {
         "currency": shop.currency,
         "version": shop.prices_version,
+        "tax_basis_points": shop.tax_basis_points,
+        "tax_included": shop.tax_included,
         "prices_minor": shop.prices_minor,
         "names": s.priced_names(),
     }

@@ -28,6 +28,7 @@ from felloe.queue.models import Job
 from felloe.queue.services.pace import paces_of
 from felloe.repair import answers
 from felloe.repair.models import Decision
+from felloe.repair.services import quotes
 from felloe.repair.services.conditions import breakage, judged_marks
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
@@ -88,7 +89,10 @@ def _option_values(option: RepairOption) -> answers.RepairOption:
 def options_of(user: User, job_id: UUID) -> answers.Options:
     """Everything the decision screen shows."""
     job = queue.find_job(user, job_id)
-    case, curve = case_of(user, job)
+    return _options(user, job, *case_of(user, job))
+
+
+def _options(user: User, job: Job, case: Case, curve: bench_answers.Curve | None) -> answers.Options:
     shop = user.shop
     return answers.Options(
         tier=job.tier,
@@ -131,7 +135,8 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
     """
     # The verdict takes long: it is worked out before the job is locked, and held against what it rests on under the lock.
     before = _rests_on(user, queue.find_job(user, job_id))
-    shown = options_of(user, job_id)
+    shown_case, curve = case_of(user, queue.find_job(user, job_id))
+    shown = _options(user, queue.find_job(user, job_id), shown_case, curve)
     locked = queue.open_for_work(user, job_id, at_work=False)
     if _rests_on(user, locked) != before:
         raise Refused("options_changed", say("Something changed while this was decided: look at the options again."), 409)
@@ -147,7 +152,11 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
     barred = [by_key[key].barred for key in chosen if by_key[key].barred]
     if (barred or (refused and shown.unsafe)) and not warning:
         raise refused_at("warning", "warning_needed", say("Write down the warning that the customer was given."))
-    prices = [by_key[key].price_minor for key in chosen]
+    made_of = quotes.made_quote(user.shop, locked, shown_case, chosen)
+    if not refused:
+        quotes.require_price(made_of)
+        quotes.check_agreed(user.shop, locked, made_of, values)
+    amounts = made_of.amounts
     made = Decision.objects.create(
         shop_id=user.shop_id,
         job=locked,
@@ -155,7 +164,14 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
         chosen=chosen,
         offered=[asdict(option) for option in shown.options],
         tier=locked.tier,
-        price_minor=None if None in prices else sum(prices),
+        price_minor=amounts.gross_minor if amounts else None,
+        net_minor=amounts.net_minor if amounts else None,
+        tax_minor=amounts.tax_minor if amounts else None,
+        tax_basis_points=user.shop.tax_basis_points,
+        currency=user.shop.currency,
+        lines=quotes.line_values(made_of),
+        quote_version=quotes.extras_of(locked)[0],
+        words=[] if refused or amounts is None else quotes.words_of(user.shop, locked, made_of, warning),
         minutes=sum(by_key[key].minutes for key in chosen),
         by_whom=values["by_whom"].strip(),
         how=values["how"],
@@ -172,6 +188,8 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
         "decided",
         said + say(". Warned: {warning}", warning=warning) if warning else said,
     )
+    if locked.waiting_on == Job.WaitingOn.CUSTOMER:
+        queue.change_job(user, locked.pk, locked.version, {"waiting_on": Job.WaitingOn.NOTHING})
     return made
 
 
@@ -179,9 +197,13 @@ def _rests_on(user: User, job: Job) -> tuple[object, ...]:
     """What the options rest on, as numbers and times that change whenever it does."""
     _, newest = latest_sets(user, job.pk)
     measured = (newest.pk, *fingerprint(newest)) if newest is not None else ()
-    shop = Shop.objects.values_list("prices_version", "currency").get(pk=job.shop_id)
-    return (job.version, job.tier, *shop, condition.marks_count(job), job.events.count(), *measured)
+    shop = Shop.objects.values_list("prices_version", "currency", "tax_basis_points", "tax_included").get(pk=job.shop_id)
+    added = quotes.extras_of(job)[0]
+    return (job.version, job.tier, added, *shop, condition.marks_count(job), job.events.count(), *measured)
 
 
-def newest_decision(job: Job) -> Decision | None:
-    return Decision.objects.filter(job=job).select_related("created_by").order_by("-created_at").first()
+def quote_now(user: User, job_id: UUID, chosen: list[str], warning: str = "") -> answers.Quote:
+    """The quote of what is chosen, as the decision screen shows it before the customer is asked."""
+    job = queue.find_job(user, job_id)
+    case, _ = case_of(user, job)
+    return quotes.quote_of(user, job, case, chosen, warning)

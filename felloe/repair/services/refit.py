@@ -16,7 +16,7 @@ from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.repair import answers
 from felloe.repair.models import RefitAnswer
-from felloe.repair.services.decisions import newest_decision
+from felloe.repair.services.agreed import newest_decision
 from felloe.wheels.models import Wheel
 
 

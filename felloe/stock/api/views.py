@@ -17,6 +17,7 @@ from felloe.api.write_keys import write_once
 from felloe.core.said import say
 from felloe.core.stock.claims import covered
 from felloe.core.stock.parts import ATTRIBUTES, PART_KINDS
+from felloe.core.stock.worth import worth_of
 from felloe.queue import services as queue
 from felloe.stock import answers, services
 from felloe.stock.api import serializers as s
@@ -70,10 +71,11 @@ class StockView(APIView):
             for k, name in PART_KINDS.items()
         ]
         shop = user.shop
+        parts = _stock(user, services.parts_of(user))
+        value, unpriced = worth_of((part.on_hand, part.price_minor) for part in parts)
+        worth = answers.Worth(shop.currency, value, unpriced)
         return Response(
-            s.StockSerializer(
-                answers.Stock(kinds=kinds, parts=_stock(user, services.parts_of(user)), cuts_spokes=shop.cuts_spokes)
-            ).data
+            s.StockSerializer(answers.Stock(kinds=kinds, parts=parts, cuts_spokes=shop.cuts_spokes, worth=worth)).data
         )
 
 

@@ -248,6 +248,14 @@ def picked_for(job: Job) -> list[tuple[Part, int]]:
     return [(part, taken[part.pk]) for part in Part.objects.filter(pk__in=taken).order_by("name")]
 
 
+def set_aside_for(job: Job) -> list[tuple[Part, int]]:
+    """The parts that a job has taken or reserved, with how many of each."""
+    counts = taken_for(job)
+    for part, count in claims_for(job).items():
+        counts[part] = counts.get(part, 0) + count
+    return [(part, counts[part.pk]) for part in Part.objects.filter(pk__in=counts).order_by("name") if counts[part.pk] > 0]
+
+
 def claims_for(job: Job) -> dict[UUID, int]:
     """What a job has reserved and not taken, by part."""
     rows = Movement.objects.filter(job=job).exclude(claim_delta=0).values_list("part_id").annotate(total=Sum("claim_delta"))

@@ -5,21 +5,20 @@ import { useMay } from "@/app/useMay";
 import { useWrite } from "@/write/useWrite";
 import { keys, touches } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useDeferredValue, useState } from "react";
 import { useParams } from "react-router";
-import { answer, client, type Schemas } from "@/api/client";
-import { sentenceOf } from "@/api/problem";
+import { answer, client } from "@/api/client";
+import { askMoney } from "@/api/moneyQueries";
 import { ask } from "@/api/queries";
 import { Curve } from "@/features/bench/Curve";
 import { JobHead } from "@/app/JobHead";
 import { Button, ButtonLink } from "@/ui/Button";
-import { Choice } from "@/ui/Choice";
 import { TextField } from "@/ui/Field";
-import { money } from "@/ui/money";
 import { Notice } from "@/ui/Notice";
-import { dayAndTime } from "@/ui/when";
-import { NotYet } from "@/ui/NotYet";
+import { IfFailed, NotYet } from "@/ui/NotYet";
+import { CustomersWord, Said } from "./CustomersWord";
 import { Options } from "./Options";
+import { QuotePanel } from "./QuotePanel";
 
 /** Can the spokes fix it, what does each way take and cost, and who agrees. */
 export default function DecidePage() {
@@ -28,12 +27,19 @@ export default function DecidePage() {
   const options = useQuery(ask.options(jobId));
   const may = useMay();
   const [touched, setTouched] = useState<string[] | null>(null);
+  const [warning, setWarning] = useState("");
+  const toldWarning = useDeferredValue(warning);
+  const proposed = options.data?.options.filter((o) => o.proposed && !o.barred).map((o) => o.key) ?? [];
+  const chosen = touched ?? options.data?.decisions[0]?.chosen ?? proposed;
+  const quote = useQuery({
+    ...askMoney.quote(jobId, chosen, toldWarning),
+    enabled: Boolean(options.data),
+    placeholderData: (old) => old,
+  });
   if (!job.data || !options.data) return <NotYet of={[job, options]} what={say`the options`} />;
   const found = options.data;
   const closed = Boolean(job.data.handed_back_at);
   const latest = found.decisions[0];
-  const proposed = found.options.filter((o) => o.proposed && !o.barred).map((o) => o.key);
-  const chosen = touched ?? (latest ? latest.chosen : proposed);
   return (
     <main className="flex flex-1 flex-col">
       <JobHead job={job.data} title={say`Decide, for ${word(found.tier)}`}>
@@ -71,17 +77,28 @@ export default function DecidePage() {
             </p>
           )}
           <div className="flex flex-col gap-3">
-            {!closed && (
-              <Word
+            {quote.isError && <IfFailed of={quote} />}
+            {quote.data && <QuotePanel jobId={jobId} quote={quote.data} tier={found.tier} closed={closed} />}
+            {!closed && quote.data && (
+              <CustomersWord
                 key={latest?.id ?? "first"}
                 jobId={jobId}
                 found={found}
+                quote={quote.data}
                 chosen={chosen}
                 customer={job.data.customer.name}
+                told={!quote.isPlaceholderData}
+                warning={warning}
+                onWarning={setWarning}
               />
             )}
-            {found.decisions.map((d) => (
-              <Said key={d.id} decision={d} currency={found.currency} />
+            {found.decisions.map((d, i) => (
+              <Said
+                key={d.id}
+                decision={d}
+                currency={found.currency}
+                voided={i === 0 ? (quote.data?.void ?? "") : ""}
+              />
             ))}
           </div>
         </div>
@@ -125,119 +142,5 @@ function Mended({ jobId, standing, closed }: { jobId: string; standing: boolean;
         <Trans>Note it as put right</Trans>
       </Button>
     </form>
-  );
-}
-
-interface WordProps {
-  jobId: string;
-  found: Schemas["Options"];
-  chosen: readonly string[];
-  customer: string;
-}
-
-/** The customer's word: yes to what is chosen, or no with the warning that was given. */
-function Word({ jobId, found, chosen, customer }: WordProps) {
-  const [whom, setWhom] = useState(customer);
-  const [how, setHow] = useState<Schemas["DecisionHowEnum"]>("counter");
-  const [warning, setWarning] = useState("");
-  const send = useWrite({
-    touches: touches.job(jobId),
-    send: (outcome: "approved" | "refused", head) =>
-      answer(
-        client.POST("/api/v1/jobs/{job_id}/decisions", {
-          params: { path: { job_id: jobId } },
-          ...head,
-          body: { outcome, chosen: [...chosen], by_whom: whom, how, warning },
-        }),
-      ),
-    onSaved: async () => {},
-  });
-  const problem = send.refused;
-  const picked = found.options.filter((o) => chosen.includes(o.key));
-  const prices = picked.map((o) => o.price_minor);
-  const total = prices.includes(null) ? null : prices.reduce<number>((a, b) => a + (b ?? 0), 0);
-  const warn = found.unsafe.length > 0 || picked.some((o) => o.barred);
-  return (
-    <section
-      aria-label={say`The customer's word`}
-      className="flex flex-col gap-3 rounded-md border border-line bg-plate p-4"
-    >
-      <p className="text-lg">
-        <strong>{picked.map((o) => o.name).join(" and ") || say`Nothing chosen`}</strong>
-        {picked.length > 0 && (
-          <>
-            , <span className="font-figure text-2xl font-bold">{money(total, found.currency)}</span>
-          </>
-        )}
-      </p>
-      <div className="flex flex-wrap items-start gap-3">
-        <TextField
-          label={say`Who says so`}
-          value={whom}
-          onChange={setWhom}
-          error={problem?.for("by_whom")}
-          className="w-64"
-        />
-        <Choice<Schemas["DecisionHowEnum"]>
-          label={say`How it was said`}
-          value={how}
-          onChange={setHow}
-          options={[
-            { value: "counter", text: say`at the counter` },
-            { value: "phone", text: say`by phone` },
-            { value: "writing", text: say`in writing` },
-          ]}
-          className="mt-6"
-        />
-      </div>
-      {warn && (
-        <TextField
-          label={say`The warning that was given`}
-          value={warning}
-          onChange={setWarning}
-          error={problem?.for("warning")}
-          help={say`Needed where the wheel is unsafe and the customer says no, or wants what is barred.`}
-        />
-      )}
-      {problem && !problem.for("warning") && !problem.for("by_whom") && (
-        <Notice kind="refusal">{sentenceOf(problem)}</Notice>
-      )}
-      <div className="flex gap-3">
-        <Button
-          weight="now"
-          disabled={send.pending || picked.length === 0}
-          onClick={() => send.go("approved")}
-        >
-          <Trans>Approved</Trans>
-        </Button>
-        <Button disabled={send.pending} onClick={() => send.go("refused")}>
-          <Trans>Refused</Trans>
-        </Button>
-      </div>
-    </section>
-  );
-}
-
-function Said({ decision: d, currency }: { decision: Schemas["Decision"]; currency: string }) {
-  return (
-    <div className="border-l-4 border-ink pl-3">
-      <p>
-        <strong>{d.outcome === "approved" ? say`✓ Approved` : say`✗ Refused`}</strong>
-        {d.chosen_names.length > 0 && `: ${d.chosen_names.join(" and ")}`}, {money(d.price_minor, currency)},{" "}
-        {word(d.tier)}
-      </p>
-      <p className="text-sm text-muted">
-        <Trans>
-          by {d.by_whom},{" "}
-          {{ counter: say`at the counter`, phone: say`by phone`, writing: say`in writing` }[d.how]},{" "}
-          {dayAndTime(d.created_at)}; taken down by {d.by}
-        </Trans>
-      </p>
-      {d.warning && (
-        <p className="text-sm">
-          <Trans>Warned: “{d.warning}”</Trans>
-        </p>
-      )}
-    </div>
   );
 }

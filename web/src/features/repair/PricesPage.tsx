@@ -10,6 +10,7 @@ import { type FormEvent, useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
 import { sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
+import { Choice } from "@/ui/Choice";
 import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
@@ -29,6 +30,8 @@ function Prices({ prices, owner }: { prices: Schemas["Prices"]; owner: boolean }
   const [text, setText] = useState<Record<string, string>>(() =>
     Object.fromEntries(Object.entries(prices.prices_minor).map(([k, v]) => [k, (v / 100).toFixed(2)])),
   );
+  const [tax, setTax] = useState(String((prices.tax_basis_points ?? 0) / 100));
+  const [included, setIncluded] = useState(prices.tax_included ?? true);
   const [bad, setBad] = useState("");
   const save = useWrite({
     touches: touches.prices(),
@@ -36,7 +39,13 @@ function Prices({ prices, owner }: { prices: Schemas["Prices"]; owner: boolean }
       answer(
         client.PUT("/api/v1/prices", {
           ...head,
-          body: { currency, version: prices.version, prices_minor },
+          body: {
+            currency,
+            version: prices.version,
+            prices_minor,
+            tax_basis_points: Math.round((typedNumber(tax) ?? 0) * 100),
+            tax_included: included,
+          },
         }),
       ),
     fills: () => keys.prices(),
@@ -87,6 +96,26 @@ function Prices({ prices, owner }: { prices: Schemas["Prices"]; owner: boolean }
           error={problem?.for("currency")}
           help={say`Three letters of ISO 4217`}
           maxLength={3}
+        />
+        <NumberField
+          label={say`Tax`}
+          unit="%"
+          min={0}
+          max={50}
+          value={tax}
+          disabled={!owner}
+          onChange={setTax}
+          error={problem?.for("tax_basis_points")}
+          help={say`One rate for all lines; 0 where the shop adds none`}
+        />
+        <Choice<"in" | "on">
+          label={say`The prices above`}
+          value={included ? "in" : "on"}
+          onChange={(v) => setIncluded(v === "in")}
+          options={[
+            { value: "in", text: say`hold the tax` },
+            { value: "on", text: say`are without it` },
+          ]}
         />
         {owner && (
           <div className="self-center">

@@ -1,3 +1,4 @@
+import { money } from "@/ui/money";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { useMay } from "@/app/useMay";
@@ -47,6 +48,20 @@ export default function StockPage() {
             { value: "file", text: say`parts file` },
           ]}
         />
+        <p className="text-sm">
+          <Trans>
+            In the bins:{" "}
+            <strong className="font-figure">
+              {money(stock.data.worth.value_minor, stock.data.worth.currency)}
+            </strong>
+          </Trans>
+          {stock.data.worth.unpriced > 0 && (
+            <span className="text-muted">
+              {" "}
+              <Trans>({stock.data.worth.unpriced} without a price)</Trans>
+            </span>
+          )}
+        </p>
         <div className="ml-auto flex items-center gap-3">
           {owner ? (
             <Button onClick={() => writes.machine.go(!stock.data.cuts_spokes)}>

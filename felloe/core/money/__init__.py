@@ -1,0 +1,1 @@
+"""What a repair costs: lines, tax, what stands open."""
