@@ -19,7 +19,7 @@ run_demo() {
   setup_web
   [ "$fresh" = no ] || cluster_remove demo
   ! port_taken $((port + 1)) || fail "port $((port + 1)), for the live events, is in use. Say another --port N; N and N + 1 are taken."
-  SERVER="" LIVE=""
+  SERVER="" LIVE="" WORKER=""
   trap 'stop_demo' EXIT
   trap 'exit 130' INT TERM
   cluster_start demo
@@ -42,6 +42,8 @@ start_server() {
   "$VENV/bin/uvicorn" felloe.live.server:app --host 127.0.0.1 --port "$(($1 + 1))" --log-level warning --no-access-log \
     >>"$STATE/live.log" 2>&1 &
   LIVE=$!
+  "$PY" manage.py procrastinate worker >>"$STATE/worker.log" 2>&1 &
+  WORKER=$!
   OPENBLAS_NUM_THREADS=1 "$VENV/bin/gunicorn" felloe.config.wsgi:application --bind "127.0.0.1:$1" --workers 2 --threads 4 \
     --access-logfile /dev/null --error-logfile "$STATE/server.log" &
   SERVER=$!
@@ -56,7 +58,7 @@ start_server() {
 
 stop_demo() {
   local process
-  for process in ${SERVER:-} ${LIVE:-}; do
+  for process in ${SERVER:-} ${LIVE:-} ${WORKER:-}; do
     kill "$process" 2>/dev/null || true
     wait "$process" 2>/dev/null || true
   done

@@ -30,6 +30,8 @@ from felloe.core.said import Said, Translate, spoken
 
 ENGLISH = "en"
 CATALOGUES = Path(__file__).resolve().parent.parent / "locale"
+#: What is written to customers, in more languages than the shop itself works in.
+LETTERS = CATALOGUES / "customers"
 _language: ContextVar[str] = ContextVar("language", default=ENGLISH)
 
 
@@ -69,9 +71,16 @@ def by_language(get_response: Callable[[HttpRequest], HttpResponseBase]) -> Call
 
 
 @cache
+def customers_languages() -> tuple[str, ...]:
+    """The languages in which customers are written to: the shop's own, and what has a catalogue of letters alone."""
+    return tuple(sorted({*languages(), *(path.stem for path in LETTERS.glob("*.po"))}))
+
+
+@cache
 def _messages(language: str) -> tuple[Mapping[str, tuple[str, ...]], Callable[[int], int]]:
     """From the English template to the translated forms, and which form a count takes. What is not translated stays English."""
-    with (CATALOGUES / f"{language}.po").open("rb") as file:
+    place = CATALOGUES / f"{language}.po"
+    with (place if place.exists() else LETTERS / f"{language}.po").open("rb") as file:
         catalogue = read_po(file, locale=language)
     found = {}
     for message in catalogue:
@@ -115,6 +124,19 @@ def spoken_for(value: Any, language: str | None = None) -> Any:
         return part
 
     return walk(value)
+
+
+def spoken_to_customer(value: Any, language: str) -> Any:
+    """What a customer reads, in their language of `customers_languages`, as plain text: it leaves Felloe here."""
+
+    def plain(part: Any) -> Any:
+        if isinstance(part, Said):
+            return "".join([part])
+        if isinstance(part, Mapping):
+            return {key: plain(inner) for key, inner in part.items()}
+        return [plain(inner) for inner in part] if isinstance(part, list | tuple) else part
+
+    return plain(spoken_for(value, language))
 
 
 @cache

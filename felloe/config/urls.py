@@ -4,6 +4,7 @@ from django.urls import URLPattern, URLResolver, include, path, re_path
 from drf_spectacular.views import SpectacularAPIView
 
 from felloe.config.page import page
+from felloe.links.page import customer_page
 
 api: list[URLPattern | URLResolver] = [
     path("", include("felloe.accounts.api.urls")),
@@ -19,6 +20,8 @@ api: list[URLPattern | URLResolver] = [
     path("", include("felloe.repair.api.urls")),
     path("", include("felloe.promises.api.urls")),
     path("", include("felloe.records.api.urls")),
+    path("", include("felloe.links.api.urls")),
+    path("", include("felloe.messages.api.urls")),
     path("schema", SpectacularAPIView.as_view(), name="schema"),
 ]
 
@@ -26,5 +29,6 @@ handler500 = "felloe.api.problems.server_fault"
 
 urlpatterns = [
     path("api/v1/", include(api)),
+    path("w/<str:token>", customer_page, name="customer"),
     re_path(r"^(?!api/|static/).*$", page, name="page"),
 ]

@@ -294,7 +294,11 @@ class _Worked:
             return
         self._go("decide")
         values = {"outcome": said.outcome, "chosen": list(said.chosen), "by_whom": self.demo.customer, "how": said.how}
-        decisions.decide(self.staff["pip"], self.job.pk, {**values, "warning": said.warning})
+        desk = self.staff["pip"]
+        asked = decisions.quote_now(desk, self.job.pk, list(said.chosen), said.warning)
+        # On the telephone the words are read out, and the customer repeats the digits at their end.
+        digits = "".join(ch for ch in asked.words[-1] if ch.isdigit()) if asked.words else ""
+        decisions.decide(desk, self.job.pk, {**values, "warning": said.warning, "digits": digits})
 
     def _in_the_open(self, hours: float) -> datetime:
         """The first hour from then on at which the shop is open: nobody promises a wheel for closed doors."""

@@ -17,6 +17,17 @@ from felloe.queue.models import Job
 from tests.api.described import DescribedClient
 
 REAR = "rim-brake-rear-36"
+#: Whole figures, so that a sum can be done in the head.
+PRICES = {
+    "labour_hour": 6000,
+    "spoke": 150,
+    "nipple": 50,
+    "washer": 20,
+    "rim": 4500,
+    "rim_tape": 400,
+    "hub_parts": 1800,
+    "axle": 2200,
+}
 
 
 def specification(kind: str = REAR) -> dict[str, Any]:
@@ -59,8 +70,8 @@ class ShopCase(TestCase):
     """Two shops, so that every test can look over the fence."""
 
     def setUp(self) -> None:
-        self.shop = Shop.objects.create(name="Here")
-        self.elsewhere = Shop.objects.create(name="Elsewhere")
+        self.shop = Shop.objects.create(name="Here", prices_minor=PRICES)
+        self.elsewhere = Shop.objects.create(name="Elsewhere", prices_minor=PRICES)
         self.bram = person(self.shop, "bram")
         self.ines = person(self.shop, "ines")
         self.stranger = person(self.elsewhere, "stranger")
@@ -104,7 +115,7 @@ class ShopCase(TestCase):
             "outcome": "approved",
             "chosen": ["true"],
             "by_whom": "Invented Customer",
-            "how": "phone",
+            "how": "counter",
             "warning": "Do not ride it as it is.",
         }
         made = self.post(f"jobs/{job.pk}/decisions", said, client=client)

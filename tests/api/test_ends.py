@@ -16,7 +16,7 @@ from felloe.repair.services import refit
 from tests.api.shop import open_job, person
 from tests.api.test_repair import RepairCase
 
-REFUSED = {"outcome": "refused", "chosen": [], "by_whom": "Invented Customer", "how": "phone"}
+REFUSED = {"outcome": "refused", "chosen": [], "by_whom": "Invented Customer", "how": "counter"}
 
 
 class EndsCase(RepairCase):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import timedelta
 from typing import Any
 
-from django.db import DatabaseError, transaction
+from django.db import DatabaseError, IntegrityError, transaction
 from django.utils import timezone
 
 from felloe.accounts.models import User
@@ -165,7 +165,7 @@ class Deciding(RepairCase):
         return {o["key"]: o for o in self.get(self.url("options")).json()["options"]}
 
     def decide(self, chosen: list[str], **change: Any) -> Any:
-        body = {"outcome": "approved", "chosen": chosen, "by_whom": "Invented Customer", "how": "phone", **change}
+        body = {"outcome": "approved", "chosen": chosen, "by_whom": "Invented Customer", "how": "counter", **change}
         return self.post(self.url("decisions"), body)
 
     def test_time_parts_and_price_agree_with_one_another(self) -> None:
@@ -178,8 +178,19 @@ class Deciding(RepairCase):
     def test_without_a_price_there_is_none_and_not_nothing(self) -> None:
         self.put("prices", {"currency": "EUR", "version": 2, "prices_minor": {"spoke": 150}}, self.owner)
         self.assertTrue(all(o["price_minor"] is None for o in self.options().values() if o["minutes"]))
-        made = self.decide(["true"]).json()
-        self.assertIsNone(made["price_minor"])
+        self.assertProblem(self.decide(["true"]), 422, "no_price", "chosen")
+        self.assertEqual(Decision.objects.count(), 0)
+        with self.assertRaises(IntegrityError), transaction.atomic():
+            Decision.objects.create(
+                shop=self.shop,
+                job=self.job,
+                outcome="approved",
+                chosen=["true"],
+                offered=[],
+                tier="sound",
+                minutes=5,
+                by_whom="X",
+            )
 
     def test_what_was_offered_is_kept_as_it_was(self) -> None:
         before = self.options()["true"]
@@ -321,7 +332,7 @@ class Leaving(RepairCase):
             ("marks", {"kind": "crack", "spoke": "R7"}),
             ("breaks", {"spoke": "R7", "place": "elbow"}),
             ("frame-checks", {"material": "steel", "gap_right_mm": 0, "gap_left_mm": 1}),
-            ("decisions", {"outcome": "approved", "chosen": ["true"], "by_whom": "X", "how": "phone"}),
+            ("decisions", {"outcome": "approved", "chosen": ["true"], "by_whom": "X", "how": "counter"}),
             ("refit", {"step": "brake", "result": "right"}),
         ):
             self.assertProblem(self.post(self.url(path), body), 409, "job_done")

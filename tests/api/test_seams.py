@@ -89,7 +89,7 @@ class InWhoseName(BenchCase):
 class Deciding(BenchCase):
     def test_what_changed_while_it_was_worked_out_is_not_decided_on(self) -> None:
         self.read_all()
-        body = {"outcome": "approved", "chosen": ["true"], "by_whom": "Wen Loveday", "how": "phone"}
+        body = {"outcome": "approved", "chosen": ["true"], "by_whom": "Wen Loveday", "how": "counter"}
         before = decisions.options_of
 
         def meanwhile(user: Any, job_id: Any) -> Any:
@@ -123,7 +123,7 @@ class WhoWaitsForWhom(TransactionTestCase):
         self.call(f"reading-sets/{made}/readings", {"kind": "tension", "spoke": "R1", "value": 900, "unit": "N"})
         self.call(
             f"jobs/{job.pk}/decisions",
-            {"outcome": "approved", "chosen": ["true"], "by_whom": "Invented Customer", "how": "phone"},
+            {"outcome": "approved", "chosen": ["true"], "by_whom": "Invented Customer", "how": "counter"},
         )
         for step in self.client_of().get(f"/api/v1/jobs/{job.pk}/refit").json()["steps"]:
             self.call(f"jobs/{job.pk}/refit", {"step": step["key"], "result": "right"})

@@ -11,7 +11,7 @@ from felloe.core.said import Said
 TYPED = {
     "bike", "by_whom", "caption", "changed_by", "complaint", "customer", "how", "instrument", "label", "name", "note", "reason",
     "despite", "shop",
-    "supplier", "by", "yours", "current", "display_name", "meter", "sources", "warning",
+    "supplier", "by", "yours", "current", "display_name", "meter", "sources", "warning", "letter_subject", "letter_text",
 }  # fmt: skip
 PROSE = re.compile(r"[A-Za-z]{2,}[,;:.]? [a-zA-Z]{2,}")
 #: What goes into a message as it was typed, or is a name.

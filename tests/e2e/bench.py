@@ -24,7 +24,7 @@ from felloe.core.practice.virtual_wheel import VirtualWheel
 from felloe.core.wheel_kinds import WHEEL_KINDS
 from felloe.queue.models import Job
 from felloe.repair.services import decisions, refit
-from tests.api.shop import bench_meter, open_job, person
+from tests.api.shop import PRICES, bench_meter, open_job, person
 from tests.browser import axe_violations, context, sign_in
 
 SMALL = "small-front-20"
@@ -44,7 +44,7 @@ class BrowserCase(StaticLiveServerTestCase):
         super().setUpClass()
 
     def setUp(self) -> None:
-        self.shop = Shop.objects.create(name="Here")
+        self.shop = Shop.objects.create(name="Here", prices_minor=PRICES)
         self.bram: User = person(self.shop, "bram")
         self.ines: User = person(self.shop, "ines")
         self.complaints: list[str] = []
@@ -99,7 +99,7 @@ class BrowserCase(StaticLiveServerTestCase):
 
     def agree_and_refit(self, job: Job) -> None:
         """The customer's word and every step back into the bike, by the services, for tests about what comes after."""
-        said = {"outcome": "approved", "chosen": ["true"], "by_whom": "Invented Customer", "how": "phone"}
+        said = {"outcome": "approved", "chosen": ["true"], "by_whom": "Invented Customer", "how": "counter"}
         decisions.decide(self.bram, job.pk, {**said, "warning": "It was told."})
         for step in refit.refit_of(self.bram, job.pk).steps:
             refit.answer_step(self.bram, job.pk, step.key, "right", "")

@@ -38,8 +38,11 @@ INSTALLED_APPS = [
     "felloe.repair",
     "felloe.promises",
     "felloe.records",
+    "felloe.links",
+    "felloe.messages",
     "felloe.live",
     "felloe.demo",
+    "procrastinate.contrib.django",
 ]
 
 MIDDLEWARE = [
@@ -61,6 +64,7 @@ TEMPLATES = [
     {
         "BACKEND": "django.template.backends.django.DjangoTemplates",
         "DIRS": [WEB_DIST],
+        "APP_DIRS": True,
         "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
     }
 ]
@@ -107,6 +111,15 @@ WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/.+-[A-Za-z0-9_-]{8}\.[a-z0-9]
 FELLOE_ADDRESS = os.environ.get("FELLOE_ADDRESS", "")
 #: Where instruments that stream over TCP may be looked for.
 FELLOE_INSTRUMENT_NETWORKS = os.environ.get("FELLOE_INSTRUMENT_NETWORKS", "127.0.0.0/8").split(",")
+#: Mail: Django's own settings, from the environment.
+EMAIL_BACKEND = os.environ.get("FELLOE_MAIL_BACKEND", "django.core.mail.backends.smtp.EmailBackend")
+EMAIL_HOST = os.environ.get("FELLOE_MAIL_HOST", "127.0.0.1")
+EMAIL_PORT = int(os.environ.get("FELLOE_MAIL_PORT", "25"))
+EMAIL_HOST_USER = os.environ.get("FELLOE_MAIL_USER", "")
+EMAIL_HOST_PASSWORD = os.environ.get("FELLOE_MAIL_PASSWORD", "")
+EMAIL_USE_TLS = os.environ.get("FELLOE_MAIL_TLS", "") == "yes"
+EMAIL_TIMEOUT = 20
+DEFAULT_FROM_EMAIL = os.environ.get("FELLOE_MAIL_FROM", "workshop@localhost")
 #: Where the live process is heard: a path of this address, as in /live, or a port of this host, as in :8461. Empty: nowhere.
 FELLOE_LIVE = os.environ.get("FELLOE_LIVE", "")
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2_500_000
@@ -168,6 +181,9 @@ SPECTACULAR_SETTINGS = {
         "ConditionLevelEnum": "felloe.core.diagnosis.condition.LEVELS",
         "FrameAdviceEnum": ["leave", "set", "refer"],
         "RefitResultEnum": "felloe.repair.models.RefitAnswer.Result",
+        "PaymentHowEnum": "felloe.repair.models.Payment.How",
+        "LinkStateEnum": ["open", "answered", "expired", "revoked"],
+        "LetterKindEnum": "felloe.links.api.serializers.LETTER_KEYS",
         "DecisionHowEnum": "felloe.repair.models.Decision.How",
         "ConditionKindEnum": "felloe.repair.api.serializers.CONDITION_KEYS",
         "ReadingKindEnum": "felloe.bench.models.Reading.Kind",

@@ -108,7 +108,7 @@ def repair_options(case: Case, prices: PriceList) -> tuple[RepairOption, ...]:
             name=NAMES[d.key],
             minutes=round(d.minutes),
             parts={key: count for key, count in d.parts.items() if count},
-            price_minor=prices.total(d.minutes, d.parts),
+            price_minor=prices.total(round(d.minutes), d.parts),
             result=d.result,
             chance=d.chance,
             chance_why=d.chance_why,

@@ -22,7 +22,8 @@ from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.records.services.evidence import stages_undone, worked_on
 from felloe.repair.models import Decision
-from felloe.repair.services import decisions, refit, unsafe
+from felloe.repair.services import refit, unsafe
+from felloe.repair.services.agreed import standing_decision
 from felloe.stock import services as stock
 
 #: The operation that stands for each kind of person who may end a job.
@@ -33,7 +34,7 @@ def ground_of(user: User, job: Job) -> Ground:
     """Everything that ends rest on."""
     # A cause that was put right is still what it was.
     finding = diagnosis.newest_finding(job)
-    decision = decisions.newest_decision(job)
+    decision = standing_decision(job)
     ground = Ground(
         refused=decision is not None and decision.outcome == Decision.Outcome.REFUSED,
         warned=decision is not None and bool(decision.warning),

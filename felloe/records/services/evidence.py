@@ -11,7 +11,8 @@ from felloe.core.diagnosis.condition import CONDITIONS, OVERHAULED_FOR, REPLACED
 from felloe.core.naming import Side
 from felloe.queue.models import Job
 from felloe.repair.models import Decision
-from felloe.repair.services import decisions, refit
+from felloe.repair.services import refit
+from felloe.repair.services.agreed import standing_decision
 from felloe.wheels import services as wheels
 
 
@@ -44,7 +45,7 @@ def stages_undone(user: User, job: Job) -> frozenset[str]:
     _, left = bench_plans.latest_sets(user, job.pk)
     shown = {
         "as_found": left is not None,
-        "decide": decisions.newest_decision(job) is not None,
+        "decide": standing_decision(job) is not None,
         "as_left": left is not None and bench_plans.is_as_left(job, left),
         "refit": not refit.steps_open(job),
     }

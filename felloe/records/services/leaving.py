@@ -19,13 +19,14 @@ from felloe.queue.models import Job
 from felloe.records.services.evidence import undone_of
 from felloe.repair.models import Decision
 from felloe.repair.services import decisions, refit
+from felloe.repair.services.agreed import standing_decision
 
 
 def requirements_of(user: User, job: Job) -> tuple[Requirement, ...]:
     """Every requirement of handing this job's wheel back, met or not."""
     _, left = bench_plans.latest_sets(user, job.pk)
     facts: dict[str, Any] = {}
-    decision = decisions.newest_decision(job)
+    decision = standing_decision(job)
     if left is not None:
         state, readings = kept_estimate(left)
         check = check_sign_off(

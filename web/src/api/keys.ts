@@ -10,6 +10,7 @@ export const keys = {
   trade: (): Key => ["trade"],
   kinds: (): Key => ["kinds"],
   planModes: (): Key => ["plan-modes"],
+  letters: (): Key => ["letters"],
   prices: (): Key => ["prices"],
   rules: (): Key => ["rules"],
   rail: (): Key => ["rail"],
@@ -52,6 +53,10 @@ type JobPart =
   | "ends"
   | "condition"
   | "options"
+  | "quote"
+  | "account"
+  | "links"
+  | "letter"
   | "refit"
   | "photos"
   | "tag"

@@ -325,6 +325,22 @@ export interface paths {
         patch: operations["job_change"];
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["account"];
+        put?: never;
+        post: operations["payment_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/breaks": {
         parameters: {
             query?: never;
@@ -565,6 +581,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["letter"];
+        put?: never;
+        post: operations["letter_send"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["links"];
+        put?: never;
+        post: operations["link_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/marks": {
         parameters: {
             query?: never;
@@ -719,6 +767,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["put_down"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/quote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["quote"];
+        put: operations["quote_extras"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1080,6 +1144,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/letters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["letters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/letters/{message_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["letter_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/likely-causes": {
         parameters: {
             query?: never;
@@ -1090,6 +1186,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["likely_causes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{link_id}/revoke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["link_revoke"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1200,6 +1312,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["meters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/money/lines.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["money_lines"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2285,6 +2413,12 @@ export interface components {
             /** @default  */
             why?: string;
         };
+        Account: {
+            currency: string;
+            agreed_minor: number | null;
+            open_minor: number;
+            payments: components["schemas"]["Payment"][];
+        };
         AnswerChoice: {
             key: string;
             text: string;
@@ -2448,6 +2582,13 @@ export interface components {
             note?: string;
             /** @default false */
             keep?: boolean;
+        };
+        Caught: {
+            /** Format: date-time */
+            at: string;
+            recipients: string;
+            letter_subject: string;
+            letter_text: string;
         };
         Check: {
             figure: components["schemas"]["FigureEnum"];
@@ -2771,6 +2912,10 @@ export interface components {
             warning?: string;
             /** @default  */
             note?: string;
+            /** @description The price that the customer was told */
+            told_minor?: number;
+            /** @description What they repeated */
+            digits?: string;
         };
         Decision: {
             /** Format: uuid */
@@ -2789,14 +2934,21 @@ export interface components {
             readonly by: string;
             /** Format: date-time */
             readonly created_at: string;
+            readonly lines: components["schemas"]["QuoteLine"][];
+            readonly currency: string;
+            readonly net_minor: number | null;
+            readonly tax_minor: number | null;
+            readonly tax_basis_points: number;
+            readonly words: string[];
         };
         /**
          * @description * `counter` - At the counter
          *     * `phone` - By phone
          *     * `writing` - In writing
+         *     * `link` - By the link that was sent
          * @enum {string}
          */
-        DecisionHowEnum: "counter" | "phone" | "writing";
+        DecisionHowEnum: "counter" | "phone" | "writing" | "link";
         DeriveRequest: {
             /** Format: uuid */
             table: string;
@@ -3021,6 +3173,18 @@ export interface components {
             bed_mm: number;
             /** Format: double */
             seat_mm: number;
+        };
+        Extra: {
+            name: string;
+            amount_minor: number;
+        };
+        ExtraInRequest: {
+            name: string;
+            amount_minor: number;
+        };
+        ExtrasRequest: {
+            version: number;
+            extras: components["schemas"]["ExtraInRequest"][];
         };
         /**
          * @description * `slack` - slack
@@ -3667,6 +3831,33 @@ export interface components {
             /** Format: double */
             L: number;
         };
+        /** @description A text to a customer in their language, and the ways to send it from where nothing leaves the shop's network. */
+        Letter: {
+            kind: components["schemas"]["LetterKindEnum"];
+            language: string;
+            letter_subject: string;
+            letter_text: string;
+            phone: string;
+            email: string;
+            tel: string;
+            sms: string;
+            mailto: string;
+            prefers: string;
+        };
+        /**
+         * @description * `ask` - ask
+         *     * `promised` - promised
+         *     * `moved` - moved
+         *     * `ready` - ready
+         *     * `status` - status
+         * @enum {string}
+         */
+        LetterKindEnum: "ask" | "promised" | "moved" | "ready" | "status";
+        LetterQuestionRequest: {
+            kind: components["schemas"]["LetterKindEnum"];
+            /** Format: uuid */
+            link?: string | null;
+        };
         LikelyCause: {
             key: string;
             name: string;
@@ -3674,6 +3865,31 @@ export interface components {
             share: number;
             unsafe: boolean;
         };
+        /** @description `state`: open, answered, expired, revoked. `address` is empty once nobody can use it any more. */
+        Link: {
+            state: components["schemas"]["LinkStateEnum"];
+            /** Format: uuid */
+            id: string;
+            asks: boolean;
+            address: string;
+            language: string;
+            /** Format: date-time */
+            expires_at: string;
+            seen: number;
+            /** Format: date-time */
+            seen_at: string | null;
+            by: string;
+            /** Format: date-time */
+            created_at: string;
+        };
+        /**
+         * @description * `open` - open
+         *     * `answered` - answered
+         *     * `expired` - expired
+         *     * `revoked` - revoked
+         * @enum {string}
+         */
+        LinkStateEnum: "open" | "answered" | "expired" | "revoked";
         Live: {
             connected: boolean;
             message: string;
@@ -3997,6 +4213,13 @@ export interface components {
             address?: string;
             tables?: components["schemas"]["MeterTableRequest"][];
         };
+        NewLinkRequest: {
+            chosen?: string[];
+            /** @default  */
+            warning?: string;
+            /** @default 30 */
+            days?: number;
+        };
         NewMarkRequest: {
             kind: components["schemas"]["ConditionKindEnum"];
             /** @default  */
@@ -4186,6 +4409,12 @@ export interface components {
             orders: components["schemas"]["Order"][];
             freed_jobs: number[];
         };
+        /** @description `catches`: nothing leaves this machine, and `caught` is what would have. */
+        Outbox: {
+            letters: components["schemas"]["SentLetter"][];
+            catches: boolean;
+            caught: components["schemas"]["Caught"][];
+        };
         /**
          * @description * `approved` - Approved
          *     * `refused` - Refused
@@ -4363,6 +4592,30 @@ export interface components {
          * @enum {string}
          */
         PatternAdviceEnum: "one_spoke" | "side" | "wheel" | "new_rim";
+        Payment: {
+            /** Format: uuid */
+            id: string;
+            amount_minor: number;
+            how: string;
+            note: string;
+            by: string;
+            /** Format: date-time */
+            created_at: string;
+        };
+        /**
+         * @description * `cash` - Cash
+         *     * `card` - Card
+         *     * `transfer` - Bank transfer
+         *     * `account` - On account
+         * @enum {string}
+         */
+        PaymentHowEnum: "cash" | "card" | "transfer" | "account";
+        PaymentInRequest: {
+            amount_minor: number;
+            how: components["schemas"]["PaymentHowEnum"];
+            /** @default  */
+            note?: string;
+        };
         Person: {
             /** Format: uuid */
             readonly id: string;
@@ -4598,6 +4851,8 @@ export interface components {
         /** @description A shop's price list in minor units; `names` says what can be priced. */
         Prices: {
             currency: string;
+            tax_basis_points?: number;
+            tax_included?: boolean;
             version: number;
             prices_minor: {
                 [key: string]: number;
@@ -4609,6 +4864,8 @@ export interface components {
         /** @description A shop's price list in minor units; `names` says what can be priced. */
         PricesRequest: {
             currency: string;
+            tax_basis_points?: number;
+            tax_included?: boolean;
             version: number;
             prices_minor: {
                 [key: string]: number;
@@ -4658,6 +4915,29 @@ export interface components {
             expected_on?: string | null;
             /** Format: date-time */
             stopped_at?: string | null;
+        };
+        /** @description `void` says why the newest approval no longer stands; `words` is what is read to the customer on the telephone. */
+        Quote: {
+            lines: components["schemas"]["QuoteLine"][];
+            net_minor: number | null;
+            tax_minor: number | null;
+            gross_minor: number | null;
+            missing: string[];
+            tax_basis_points: number;
+            currency: string;
+            tiers: components["schemas"]["TierPrice"][];
+            extras: components["schemas"]["Extra"][];
+            version: number;
+            void: string;
+            words: string[];
+        };
+        /** @description `count` pieces, or minutes of labour, at `unit_minor` each or an hour. */
+        QuoteLine: {
+            kind: string;
+            what: string;
+            count: number;
+            unit_minor: number | null;
+            total_minor: number | null;
         };
         /** @description `hanging` in the order of the sequence; `ready` to be fetched, the longest wait first; `mine`: what one has in hand. */
         Rail: {
@@ -5079,6 +5359,35 @@ export interface components {
             supplier: string;
             lines: components["schemas"]["SendLineRequest"][];
         };
+        SentLetter: {
+            kind: components["schemas"]["LetterKindEnum"];
+            state: components["schemas"]["SentLetterStateEnum"];
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            job: string;
+            number: number;
+            what: string;
+            recipient: string;
+            letter_subject: string;
+            letter_text: string;
+            tries: number;
+            problem: string;
+            by: string;
+            /** Format: date-time */
+            created_at: string;
+            /** Format: date-time */
+            sent_at: string | null;
+        };
+        /**
+         * @description * `queued` - Waits to be sent
+         *     * `going` - Being sent
+         *     * `sent` - Sent
+         *     * `failed` - Not sent
+         *     * `unsure` - Perhaps sent
+         * @enum {string}
+         */
+        SentLetterStateEnum: "queued" | "going" | "sent" | "failed" | "unsure";
         Session: {
             /** Format: uuid */
             readonly id: string;
@@ -5576,6 +5885,7 @@ export interface components {
             kinds: components["schemas"]["PartKind"][];
             parts: components["schemas"]["StockPart"][];
             cuts_spokes: boolean;
+            worth: components["schemas"]["Worth"];
         };
         StockPart: {
             kind: components["schemas"]["PartKindKeyEnum"];
@@ -5702,6 +6012,10 @@ export interface components {
          * @enum {string}
          */
         TierNameEnum: "roadworthy" | "sound" | "fine" | "race";
+        TierPrice: {
+            tier: string;
+            gross_minor: number | null;
+        };
         /**
          * @description * `fits` - fits
          *     * `cannot_tell` - cannot_tell
@@ -5939,6 +6253,11 @@ export interface components {
             week: components["schemas"]["WeekSpan"][];
             as_open: boolean;
             absences: components["schemas"]["Away"][];
+        };
+        Worth: {
+            currency: string;
+            value_minor: number;
+            unpriced: number;
         };
     };
     responses: never;
@@ -6530,6 +6849,52 @@ export interface operations {
             };
         };
     };
+    account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+        };
+    };
+    payment_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaymentInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+        };
+    };
     break_add: {
         parameters: {
             query?: never;
@@ -6936,6 +7301,108 @@ export interface operations {
             };
         };
     };
+    letter: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `ask` - ask
+                 *     * `promised` - promised
+                 *     * `moved` - moved
+                 *     * `ready` - ready
+                 *     * `status` - status
+                 */
+                kind: "ask" | "promised" | "moved" | "ready" | "status";
+                link?: string | null;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Letter"];
+                };
+            };
+        };
+    };
+    letter_send: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetterQuestionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentLetter"];
+                };
+            };
+        };
+    };
+    links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Link"][];
+                };
+            };
+        };
+    };
+    link_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["NewLinkRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Link"][];
+                };
+            };
+        };
+    };
     mark_add: {
         parameters: {
             query?: never;
@@ -7198,6 +7665,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Work"];
+                };
+            };
+        };
+    };
+    quote: {
+        parameters: {
+            query?: {
+                /** @description Keys, with commas */
+                chosen?: string;
+                warning?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Quote"];
+                };
+            };
+        };
+    };
+    quote_extras: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExtrasRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Quote"];
                 };
             };
         };
@@ -7850,6 +8367,46 @@ export interface operations {
             };
         };
     };
+    letters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outbox"];
+                };
+            };
+        };
+    };
+    letter_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                message_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentLetter"];
+                };
+            };
+        };
+    };
     likely_causes: {
         parameters: {
             query?: never;
@@ -7869,6 +8426,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CounterView"];
+                };
+            };
+        };
+    };
+    link_revoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Link"][];
                 };
             };
         };
@@ -8031,6 +8609,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Meter"][];
+                };
+            };
+        };
+    };
+    money_lines: {
+        parameters: {
+            query: {
+                since: string;
+                until: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
         };

@@ -205,6 +205,9 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
         <MenuItem onSelect={() => void navigate("/customers")}>
           <Trans>Customers</Trans>
         </MenuItem>
+        <MenuItem onSelect={() => void navigate("/letters")}>
+          <Trans>Letters</Trans>
+        </MenuItem>
         <MenuItem onSelect={() => void navigate("/shop")}>
           <Trans>Shop and staff</Trans>
         </MenuItem>

@@ -38,7 +38,7 @@ export function HereLine() {
   return (
     <p
       role="status"
-      className="flex items-center gap-2 rounded-full border border-line bg-surface px-3 text-sm font-semibold print:hidden"
+      className="flex items-center gap-2 rounded-full border border-line bg-face px-3 text-sm font-semibold print:hidden"
     >
       <span aria-hidden className="size-2.5 rounded-full border-2 border-current" />
       {[...lines.values()].join(" · ")}

@@ -22,7 +22,7 @@ export function TurnedAlready({ said, turns, onLeave, onNote }: TurnedAlreadyPro
     <div
       role="alertdialog"
       aria-label={say`Turned already`}
-      className="flex flex-col gap-2 rounded-md border-2 border-now bg-surface p-3"
+      className="flex flex-col gap-2 rounded-md border-2 border-signal bg-face p-3"
     >
       <p className="text-lg font-bold">{said}</p>
       <div ref={first} className="flex flex-wrap gap-2">

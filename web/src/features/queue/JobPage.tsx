@@ -12,6 +12,8 @@ import type { Schemas } from "@/api/client";
 import { Problem } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { useMay } from "@/app/useMay";
+import { TellCustomer } from "@/features/letters/TellCustomer";
+import { AccountPanel } from "@/features/repair/AccountPanel";
 import { SET_NAMES } from "@/features/bench/names";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
@@ -60,6 +62,8 @@ export default function JobPage() {
           hanging={false}
         />
         <BeforeLeaving job={job.data} />
+        <TellCustomer job={job.data} />
+        <AccountPanel jobId={job.data.id} />
         <Ending job={job.data} />
         <Counter job={job.data} />
         <RecordFile job={job.data} />

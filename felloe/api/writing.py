@@ -1,0 +1,38 @@
+"""The customer's language: sentences, days and money as they are written there."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from decimal import Decimal
+from zoneinfo import ZoneInfo
+
+from babel import Locale, UnknownLocaleError
+from babel.dates import format_datetime
+from babel.numbers import format_currency
+
+from felloe.api.language import ENGLISH, customers_languages
+
+
+def language_of(wanted: str) -> str:
+    """The language that is written to who wants `wanted`: it, its mother, else English."""
+    for code in (wanted, wanted.partition("-")[0]):
+        if code in customers_languages():
+            return code
+    return ENGLISH
+
+
+def locale_of(language: str) -> Locale:
+    """English is written the British way."""
+    try:
+        return Locale.parse("en_GB" if language == ENGLISH else language, sep="_" if language == ENGLISH else "-")
+    except (ValueError, UnknownLocaleError):
+        return Locale("en", "GB")
+
+
+def day(at: datetime | None, zone: ZoneInfo, language: str) -> str:
+    """A moment on the shop's wall clock, spelt out; empty where there is none."""
+    return format_datetime(at.astimezone(zone), "EEEE d MMMM, HH:mm", locale=locale_of(language)) if at else ""
+
+
+def money(minor: int | None, currency: str, language: str) -> str:
+    return "" if minor is None else format_currency(Decimal(minor) / 100, currency, locale=locale_of(language))

@@ -1,0 +1,8 @@
+from django.urls import path
+
+from felloe.links.api import views
+
+urlpatterns = [
+    path("jobs/<uuid:job_id>/links", views.LinksView.as_view(), name="links"),
+    path("links/<uuid:link_id>/revoke", views.LinkEndView.as_view(), name="link-revoke"),
+]
