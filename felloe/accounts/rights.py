@@ -76,6 +76,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
     """,
     OWNER: """
         prices_set shop_rules_set stock_machine hand_back_unsafe
+        numbers numbers_csv
         shop_set hours_set shifts_set place_add place_change staff_all staff_add staff_change
     """,
 }

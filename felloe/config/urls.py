@@ -20,6 +20,7 @@ api: list[URLPattern | URLResolver] = [
     path("", include("felloe.repair.api.urls")),
     path("", include("felloe.promises.api.urls")),
     path("", include("felloe.records.api.urls")),
+    path("", include("felloe.numbers.api.urls")),
     path("", include("felloe.links.api.urls")),
     path("", include("felloe.messages.api.urls")),
     path("schema", SpectacularAPIView.as_view(), name="schema"),

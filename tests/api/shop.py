@@ -17,6 +17,7 @@ from felloe.queue.models import Job
 from tests.api.described import DescribedClient
 
 REAR = "rim-brake-rear-36"
+SMALL_KIND = "small-front-20"
 #: Whole figures, so that a sum can be done in the head.
 PRICES = {
     "labour_hour": 6000,

@@ -1336,6 +1336,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/numbers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["numbers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/numbers.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["numbers_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/offers": {
         parameters: {
             query?: never;
@@ -2590,6 +2622,11 @@ export interface components {
             letter_subject: string;
             letter_text: string;
         };
+        CauseCount: {
+            cause: string;
+            name: string;
+            count: number;
+        };
         Check: {
             figure: components["schemas"]["FigureEnum"];
             /** Format: double */
@@ -3463,6 +3500,14 @@ export interface components {
             closed_days: components["schemas"]["ClosedOn"][];
             usual: boolean;
         };
+        HoursOf: {
+            position: string;
+            use: string;
+            tier: string;
+            jobs: number;
+            /** Format: double */
+            hours: number;
+        };
         HoursSetRequest: {
             version: number;
             time_zone: string;
@@ -4269,6 +4314,25 @@ export interface components {
         };
         /** @enum {unknown} */
         NullEnum: null;
+        Numbers: {
+            /** Format: date */
+            since: string;
+            /** Format: date */
+            until: string;
+            kept: components["schemas"]["ShareOf"];
+            /** Format: double */
+            stated: number | null;
+            /** Format: double */
+            lead_days: number | null;
+            /** Format: double */
+            lead_days_most: number | null;
+            weeks: components["schemas"]["Week"][];
+            stages: components["schemas"]["StagePace"][];
+            comebacks: components["schemas"]["ShareOf"];
+            comeback_causes: components["schemas"]["CauseCount"][];
+            first_pass: components["schemas"]["ShareOf"];
+            hours: components["schemas"]["HoursOf"][];
+        };
         Offer: {
             /** Format: uuid */
             key: string;
@@ -5417,6 +5481,16 @@ export interface components {
             /** Format: double */
             share: number;
         };
+        ShareOf: {
+            hits: number;
+            of: number;
+            /** Format: double */
+            share: number | null;
+            /** Format: double */
+            low: number | null;
+            /** Format: double */
+            high: number | null;
+        };
         ShiftsSetRequest: {
             version: number;
             week: components["schemas"]["SpanRequest"][];
@@ -5805,6 +5879,15 @@ export interface components {
             /** @default  */
             reason?: string;
         };
+        StagePace: {
+            stage: string;
+            name: string;
+            times: number;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            ratio: number | null;
+        };
         StandCheckRequest: {
             /** Format: double */
             first_mm: number;
@@ -6152,6 +6235,16 @@ export interface components {
             words: string;
             proposed?: boolean;
             not_to_ride?: boolean;
+        };
+        Week: {
+            /** Format: date */
+            monday: string;
+            kept: components["schemas"]["ShareOf"];
+            /** Format: double */
+            lead_days: number | null;
+            /** Format: double */
+            lead_days_most: number | null;
+            ready: number;
         };
         WeekSpan: {
             weekday: number;
@@ -8614,6 +8707,50 @@ export interface operations {
         };
     };
     money_lines: {
+        parameters: {
+            query: {
+                since: string;
+                until: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    numbers: {
+        parameters: {
+            query: {
+                since: string;
+                until: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Numbers"];
+                };
+            };
+        };
+    };
+    numbers_csv: {
         parameters: {
             query: {
                 since: string;

@@ -33,6 +33,7 @@ const ReplacePage = lazy(() => import("@/features/building/ReplacePage"));
 const SpareCardPage = lazy(() => import("@/features/building/SpareCardPage"));
 const CustomersPage = lazy(() => import("@/features/customers/CustomersPage"));
 const CustomerPage = lazy(() => import("@/features/customers/CustomerPage"));
+const NumbersPage = lazy(() => import("@/features/numbers/NumbersPage"));
 const LettersPage = lazy(() => import("@/features/letters/LettersPage"));
 const ShopPage = lazy(() => import("@/features/shop/ShopPage"));
 const StockPage = lazy(() => import("@/features/stock/StockPage"));
@@ -72,6 +73,7 @@ export function App() {
               <Route path="jobs/:jobId/sign-off" element={<SignOffPage />} />
               <Route path="customers" element={<CustomersPage />} />
               <Route path="customers/:id" element={<CustomerPage />} />
+              <Route path="numbers" element={<NumbersPage />} />
               <Route path="letters" element={<LettersPage />} />
               <Route path="shop" element={<ShopPage />} />
               <Route path="*" element={<Nowhere />} />

@@ -205,6 +205,11 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
         <MenuItem onSelect={() => void navigate("/customers")}>
           <Trans>Customers</Trans>
         </MenuItem>
+        {person.rights.includes("numbers") && (
+          <MenuItem onSelect={() => void navigate("/numbers")}>
+            <Trans>How the shop did</Trans>
+          </MenuItem>
+        )}
         <MenuItem onSelect={() => void navigate("/letters")}>
           <Trans>Letters</Trans>
         </MenuItem>

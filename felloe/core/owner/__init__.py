@@ -1,0 +1,1 @@
+"""How the shop did: promises kept, lead times, what came back."""
