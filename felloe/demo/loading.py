@@ -28,8 +28,11 @@ from felloe.core.wheel_kinds import WHEEL_KINDS
 from felloe.customers import services as customers
 from felloe.demo.building import Built
 from felloe.demo.clock import Clock, demo_clock
+from felloe.demo.counter import load_counter
+from felloe.demo.fleet import load_lot
 from felloe.demo.live import DIALS, work_live
 from felloe.demo.meters import BENCH_METER, CALIBRATION, CHARTS, HAND_METER, OTHERS, STAND
+from felloe.demo.past import load_past
 from felloe.demo.people import (
     BIKE_DETAILS,
     CUSTOMERS,
@@ -88,15 +91,18 @@ def load(now: datetime | None = None) -> int:
             details: dict[str, object] = BIKE_DETAILS.get(label, {})
             known: dict[str, object] = {"label": label, "brake": brake, "use": use}
             bikes[label] = customers.add_bike(desk, customer.pk, known | details).pk
-    prices.set_prices(staff["odile"], 1, "EUR", PRICES)
+    prices.set_prices(staff["odile"], 1, "EUR", PRICES, tax_basis_points=2200, tax_included=True)
     hooks = _furnish(staff, now)
     _check_instruments(staff, now, meter_ids)
     bins = load_stock(staff, now)
     for job in JOBS:
         with demo_clock(now + timedelta(hours=job.opened_h)) as clock:
             _Worked(job, now, clock, staff, bikes[job.bike], str(meter_ids[BENCH_METER]), bins).play()
+    load_past(staff, now)
+    load_lot(staff, now)
     _hang(staff, hooks)
     _at_work(staff, now)
+    load_counter(staff, now)
     relearn(shop.pk, now)
     return len(JOBS)
 
@@ -356,8 +362,8 @@ class _Worked:
     def _work(self, plan: Plan) -> None:
         turns = np.zeros(self.wheel.spoke_count)
         for move in plans.moves_of(plan):
-            turns[self.wheel.index_of[move.spoke]] = move.turns
-            plans.mark_move(self.who, plan.pk, move.spoke, PlanMove.State.DONE, None)
+            turns[self.wheel.index_of[move.spoke]] += move.turns
+            plans.mark_move(self.who, plan.pk, move.key, PlanMove.State.DONE, None)
         self.virtual = self.virtual.turned(turned_by_hand(turns, self.rng))
 
     def _begin(self, plan: Plan) -> None:
@@ -366,9 +372,9 @@ class _Worked:
         for i, move in enumerate(moves[: len(moves) // 3]):
             if i == 2 and abs(move.turns) > plan.step_turns:
                 less = move.turns - plan.step_turns * float(np.sign(move.turns))
-                plans.mark_move(self.who, plan.pk, move.spoke, PlanMove.State.CHANGED, less)
+                plans.mark_move(self.who, plan.pk, move.key, PlanMove.State.CHANGED, less)
             else:
-                plans.mark_move(self.who, plan.pk, move.spoke, PlanMove.State.DONE, None)
+                plans.mark_move(self.who, plan.pk, move.key, PlanMove.State.DONE, None)
 
     def _go(self, stage: str) -> None:
         """Walk the stages one by one up to `stage`."""

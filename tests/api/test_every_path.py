@@ -25,6 +25,10 @@ from rest_framework.test import APIClient
 from felloe.accounts.models import PinTry
 from felloe.api.models import WriteKey
 from felloe.calendar import services as calendar
+from felloe.customers.models import Customer
+from felloe.fleet.models import Lot, LotItem
+from felloe.links import services as links
+from felloe.messages.services import outbox
 from felloe.promises.models import ShopPlay
 from felloe.queue.services import places
 from tests.api.shop import BenchCase, person
@@ -46,9 +50,15 @@ OURS = {
     "records",
     "calendar",
     "promises",
+    "links",
+    "messages",
+    "fleet",
 }
 # What an address asks for besides its ids.
-QUERY = {"/api/v1/reading-sets/{set_id}/history": "?kind=tension&spoke=R1"}
+QUERY = {
+    "/api/v1/reading-sets/{set_id}/history": "?kind=tension&spoke=R1",
+    "/api/v1/jobs/{job_id}/letter": "?kind=status",
+}
 # Asked before anybody is signed in.
 OPEN_TO_ALL = {("get", "/api/v1/session"), ("post", "/api/v1/session"), ("delete", "/api/v1/session")}
 SCRAP: list[Any] = [
@@ -137,7 +147,19 @@ class MadeCase(BenchCase):
             "mark_id": marks["marks"][0]["id"],
             "break_id": breaks["breaks"][0]["id"],
             "trace_id": trace["id"],
+            "link_id": links.ask_by_link(self.bram, self.job.pk, []).pk,
+            "message_id": self.letter(),
+            "lot_id": self.lot(),
         }
+
+    def letter(self) -> Any:
+        Customer.objects.filter(pk=self.job.wheel.bike.customer_id).update(email="wen@example.org")
+        return outbox.write(self.bram, self.job.pk, "status", None, "http://here").pk
+
+    def lot(self) -> Any:
+        lot = Lot.objects.create(shop=self.shop, name="Ferry bikes", customer_id=self.job.wheel.bike.customer_id)
+        LotItem.objects.create(shop=self.shop, lot=lot, job=self.job, place=1, asset_number="F1")
+        return lot.pk
 
     def photo(self, job: str) -> str:
         picture = io.BytesIO()

@@ -246,7 +246,7 @@ class FromPassToPass(BenchCase):
         turns = np.zeros(36)
         for move in plans.moves_of(plan):
             turns[REAR.index_of[move.spoke]] = move.turns
-            plans.mark_move(self.bram, plan.pk, move.spoke, PlanMove.State.DONE, None)
+            plans.mark_move(self.bram, plan.pk, move.key, PlanMove.State.DONE, None)
         return virtual.turned(turns)
 
     def test_the_rim_is_learnt_kept_and_used(self) -> None:

@@ -94,7 +94,7 @@ class Verdict(BrowserCase):
         turns = np.zeros(virtual.wheel.spoke_count)
         for move in plans.moves_of(plan):
             turns[virtual.wheel.index_of[move.spoke]] = move.turns
-            plans.mark_move(self.bram, plan.pk, move.spoke, PlanMove.State.DONE, None)
+            plans.mark_move(self.bram, plan.pk, move.key, PlanMove.State.DONE, None)
         second = self.fill(job, "after_pass", virtual.turned(turns))
         page = self.open()
         self.to(page, f"jobs/{job.pk}/state/{second.pk}")

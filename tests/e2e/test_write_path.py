@@ -38,6 +38,14 @@ class WriteCase(BrowserCase):
             page.keyboard.type(value)
             page.keyboard.press("Enter")
 
+    def half_typed_when_refused(self, page: Page, first: str, second: str) -> None:
+        """Enter a figure whose refusal comes while the next one is half typed: no question takes its digits."""
+        with page.expect_response(lambda answer: answer.status == 403):
+            self.type_readings(page, first)
+            page.keyboard.type(second[0])
+        expect(page.get_by_role("dialog")).to_have_count(0)
+        page.keyboard.type(second[1:])
+
     def posts(self, page: Page, pattern: str, answer: Any) -> None:
         """Answer every write under `pattern` by `answer`; questions go through."""
         page.route(pattern, lambda route: route.continue_() if route.request.method == "GET" else answer(route))
@@ -178,11 +186,7 @@ class SameTablet(WriteCase):
         other.get_by_role("button", name="Ines: settings").wait_for()
         page.bring_to_front()
         # The refusal comes while the next figure is half typed: the question waits for it, and takes none of its digits.
-        with page.expect_response(lambda answer: answer.status == 403):
-            self.type_readings(page, "28")
-            page.keyboard.type("2")
-        expect(page.get_by_role("dialog")).to_have_count(0)
-        page.keyboard.type("9")
+        self.half_typed_when_refused(page, "28", "29")
         page.keyboard.press("Enter")
         expect(page.get_by_text("Ines is signed in on this tablet now")).to_be_visible()
         self.assertEqual(Reading.objects.count(), 1)
@@ -198,7 +202,8 @@ class SameTablet(WriteCase):
         self.expected_refusals = ANYTHING
         page, made = self.bench()
         page.context.clear_cookies(name="sessionid")
-        self.type_readings(page, "27", "28")
+        self.half_typed_when_refused(page, "27", "28")
+        page.keyboard.press("Enter")
         expect(page.get_by_text("Your session is over")).to_be_visible()
         address = page.url
         page.get_by_label("Password").fill("wrong")

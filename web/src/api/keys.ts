@@ -10,6 +10,9 @@ export const keys = {
   trade: (): Key => ["trade"],
   kinds: (): Key => ["kinds"],
   planModes: (): Key => ["plan-modes"],
+  /** Asked anew whenever any job changes: they say how their wheels stand. */
+  lots: (): Key => ["fleet"],
+  lot: (id: string): Key => ["fleet", id],
   letters: (): Key => ["letters"],
   prices: (): Key => ["prices"],
   rules: (): Key => ["rules"],
@@ -84,7 +87,7 @@ type SetPart =
 
 /** What a write touches; everything under these keys is asked anew once it has succeeded. */
 export const touches = {
-  job: (id: string): Key[] => [keys.job(id), ["set"], ["plan"], keys.rail()],
+  job: (id: string): Key[] => [keys.job(id), ["set"], ["plan"], keys.rail(), keys.lots()],
   newJob: (): Key[] => [keys.rail(), keys.customers(), ["bike"]],
   stock: (): Key[] => [keys.stock(), ["job"], keys.rail()],
   instruments: (): Key[] => [keys.instruments(), ["set"]],

@@ -1208,6 +1208,118 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/lots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["lots"];
+        put?: never;
+        post: operations["lot_open"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lots/{lot_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["lot"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lots/{lot_id}/agree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lot_agree"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lots/{lot_id}/items/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["lot_exception"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lots/{lot_id}/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["lot_labels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lots/{lot_id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lot_return"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lots/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lot_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/material": {
         parameters: {
             query?: never;
@@ -2451,6 +2563,19 @@ export interface components {
             open_minor: number;
             payments: components["schemas"]["Payment"][];
         };
+        /**
+         * @description * `counter` - counter
+         *     * `writing` - writing
+         * @enum {string}
+         */
+        AgreeHowEnum: "counter" | "writing";
+        AgreeRequest: {
+            chosen: string[];
+            by_whom: string;
+            how: components["schemas"]["AgreeHowEnum"];
+            /** @description What each wheel was told to cost */
+            each_minor: number;
+        };
         AnswerChoice: {
             key: string;
             text: string;
@@ -2498,6 +2623,14 @@ export interface components {
          * @enum {string}
          */
         AxleEnum: "quick" | "nuts" | "through";
+        Batch: {
+            points_to: components["schemas"]["PointsToEnum"];
+            breaks: number;
+            wheels: number;
+            /** Format: double */
+            expected: number;
+            why: string;
+        };
         BedRequest: {
             /** Format: double */
             to_left_edge_mm: number;
@@ -3124,6 +3257,11 @@ export interface components {
          * @enum {string}
          */
         DoesEnum: "new" | "changed" | "same" | "wrong";
+        /** @description What a deed for many did: so many, and which were left out and why. */
+        Done: {
+            done: number;
+            left_out: components["schemas"]["Refusal"][];
+        };
         Drift: {
             /** Format: double */
             mean_n: number;
@@ -3210,6 +3348,9 @@ export interface components {
             bed_mm: number;
             /** Format: double */
             seat_mm: number;
+        };
+        ExceptionRequest: {
+            reason: string;
         };
         Extra: {
             name: string;
@@ -3393,6 +3534,9 @@ export interface components {
             uncertainty_mm?: {
                 [key: string]: number;
             };
+        };
+        GiveBackRequest: {
+            jobs: string[];
         };
         GivenAnswer: {
             key: string;
@@ -3589,6 +3733,28 @@ export interface components {
          * @enum {string}
          */
         InstrumentUseEnum: "in_use" | "resting" | "retired";
+        /** @description `state`: waits, bench, ready, returned, exception. `sample`: good, bad, or empty where too little was read. */
+        Item: {
+            state: components["schemas"]["ItemStateEnum"];
+            sample: components["schemas"]["SampleEnum"] | components["schemas"]["BlankEnum"];
+            /** Format: uuid */
+            job: string;
+            number: number;
+            label: string;
+            reason: string;
+            stage: string;
+            agreed: boolean;
+            sample_why: string;
+        };
+        /**
+         * @description * `waits` - waits
+         *     * `bench` - bench
+         *     * `ready` - ready
+         *     * `returned` - returned
+         *     * `exception` - exception
+         * @enum {string}
+         */
+        ItemStateEnum: "waits" | "bench" | "ready" | "returned" | "exception";
         Job: {
             /** Format: uuid */
             readonly id: string;
@@ -3756,6 +3922,12 @@ export interface components {
             measured_one?: boolean;
             whole_wheel?: boolean;
             wet_or_salt?: boolean | null;
+        };
+        /** @description One label: the job's number, the owner's, and the modules of the code that opens the job. */
+        Label: {
+            number: number;
+            label: string;
+            rows: string[];
         };
         LaceDespiteRequest: {
             despite: string;
@@ -4104,6 +4276,46 @@ export interface components {
         LookRequest: {
             seen: components["schemas"]["SeenRequest"][];
         };
+        /** @description `next_to_measure`: the jobs to take for the sample, in their drawn order. */
+        Lot: {
+            tier: components["schemas"]["TierNameEnum"];
+            items: components["schemas"]["Item"][];
+            sampling: components["schemas"]["Verdict"];
+            batch: components["schemas"]["Batch"];
+            /** Format: uuid */
+            id: string;
+            version: number;
+            name: string;
+            customer: string;
+            /** Format: uuid */
+            customer_id: string;
+            next_to_measure: string[];
+        };
+        /**
+         * @description * `good` - good
+         *     * `bad` - bad
+         *     * `between` - between
+         *     * `go_on` - go_on
+         * @enum {string}
+         */
+        LotIsEnum: "good" | "bad" | "between" | "go_on";
+        /** @description A lot in the list of lots. */
+        LotLine: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            customer: string;
+            wheels: number;
+            returned: number;
+            exceptions: number;
+            /** Format: date-time */
+            created_at: string;
+        };
+        LotWheelRequest: {
+            position: components["schemas"]["PositionEnum"];
+            kind: string;
+            specification: unknown;
+        };
         LumpRequest: {
             kind: components["schemas"]["DialKindEnum"];
             first: string;
@@ -4264,6 +4476,21 @@ export interface components {
             warning?: string;
             /** @default 30 */
             days?: number;
+        };
+        NewLotRequest: {
+            name: string;
+            /** Format: uuid */
+            customer_id: string;
+            text: string;
+            brake: components["schemas"]["BrakeEnum"];
+            /** @default everyday */
+            use?: components["schemas"]["BikeUseEnum"];
+            wheel: components["schemas"]["LotWheelRequest"];
+            complaint: string;
+            /** @default sound */
+            tier?: components["schemas"]["TierNameEnum"];
+            /** Format: date-time */
+            wanted_at?: string | null;
         };
         NewMarkRequest: {
             kind: components["schemas"]["ConditionKindEnum"];
@@ -4881,6 +5108,14 @@ export interface components {
             readonly created_at: string;
         };
         /**
+         * @description * `batch` - batch
+         *     * `more` - more
+         *     * `usual` - usual
+         *     * `too_few` - too_few
+         * @enum {string}
+         */
+        PointsToEnum: "batch" | "more" | "usual" | "too_few";
+        /**
          * @description * `front` - Front
          *     * `rear` - Rear
          * @enum {string}
@@ -4905,6 +5140,19 @@ export interface components {
          * @enum {string}
          */
         PrefersEnum: "phone" | "text" | "email";
+        /** @description What a list would open: so many, which stood twice, which are in the shop's books already, which are open. */
+        Preview: {
+            count: number;
+            doubled: string[];
+            known: string[];
+            already_open: string[];
+        };
+        PreviewQuestionRequest: {
+            /** Format: uuid */
+            customer_id: string;
+            text: string;
+            position: components["schemas"]["PositionEnum"];
+        };
         PreviewRow: {
             does: components["schemas"]["DoesEnum"];
             line: number;
@@ -5216,6 +5464,11 @@ export interface components {
             note: string;
             by: string;
         };
+        Refusal: {
+            number: number;
+            label: string;
+            reason: string;
+        };
         ReopenRequest: {
             version: number;
             reason: string;
@@ -5391,6 +5644,13 @@ export interface components {
             /** Format: double */
             angle_deg: number | null;
         };
+        /**
+         * @description * `` -
+         *     * `good` - good
+         *     * `bad` - bad
+         * @enum {string}
+         */
+        SampleEnum: "good" | "bad";
         /**
          * @description * `nearest` - nearest
          *     * `down` - down
@@ -6190,6 +6450,18 @@ export interface components {
             /** Format: uuid */
             job_id: string;
             why: string[];
+        };
+        Verdict: {
+            lot_is: components["schemas"]["LotIsEnum"];
+            measured: number;
+            bad: number;
+            of: number;
+            certain: boolean;
+            fewest_more: number;
+            why: string;
+            accept: number[];
+            reject: number[];
+            path: number[];
         };
         /**
          * @description * `fits` - fits
@@ -8540,6 +8812,189 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Link"][];
+                };
+            };
+        };
+    };
+    lots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotLine"][];
+                };
+            };
+        };
+    };
+    lot_open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLotRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lot"];
+                };
+            };
+        };
+    };
+    lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lot"];
+                };
+            };
+        };
+    };
+    lot_agree: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgreeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+        };
+    };
+    lot_exception: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExceptionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lot"];
+                };
+            };
+        };
+    };
+    lot_labels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Label"][];
+                };
+            };
+        };
+    };
+    lot_return: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GiveBackRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+        };
+    };
+    lot_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreviewQuestionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
                 };
             };
         };

@@ -33,6 +33,9 @@ const ReplacePage = lazy(() => import("@/features/building/ReplacePage"));
 const SpareCardPage = lazy(() => import("@/features/building/SpareCardPage"));
 const CustomersPage = lazy(() => import("@/features/customers/CustomersPage"));
 const CustomerPage = lazy(() => import("@/features/customers/CustomerPage"));
+const LotsPage = lazy(() => import("@/features/fleet/LotsPage"));
+const LotPage = lazy(() => import("@/features/fleet/LotPage"));
+const LabelsPage = lazy(() => import("@/features/fleet/LabelsPage"));
 const NumbersPage = lazy(() => import("@/features/numbers/NumbersPage"));
 const LettersPage = lazy(() => import("@/features/letters/LettersPage"));
 const ShopPage = lazy(() => import("@/features/shop/ShopPage"));
@@ -73,6 +76,9 @@ export function App() {
               <Route path="jobs/:jobId/sign-off" element={<SignOffPage />} />
               <Route path="customers" element={<CustomersPage />} />
               <Route path="customers/:id" element={<CustomerPage />} />
+              <Route path="lots" element={<LotsPage />} />
+              <Route path="lots/:id" element={<LotPage />} />
+              <Route path="lots/:id/labels" element={<LabelsPage />} />
               <Route path="numbers" element={<NumbersPage />} />
               <Route path="letters" element={<LettersPage />} />
               <Route path="shop" element={<ShopPage />} />

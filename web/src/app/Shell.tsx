@@ -210,6 +210,9 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
             <Trans>How the shop did</Trans>
           </MenuItem>
         )}
+        <MenuItem onSelect={() => void navigate("/lots")}>
+          <Trans>Lots</Trans>
+        </MenuItem>
         <MenuItem onSelect={() => void navigate("/letters")}>
           <Trans>Letters</Trans>
         </MenuItem>

@@ -33,9 +33,9 @@ export function staleAfter(change: Change): Key[] {
   const job = change.job ? [keys.job(change.job)] : [];
   switch (change.topic) {
     case "job":
-      return [...job, keys.rail(), ["fleet"], ["money"]];
+      return [...job, keys.rail(), keys.lots()];
     case "set":
-      return [...job, ...(change.reading_set ? [keys.set(change.reading_set)] : [])];
+      return [...job, keys.lots(), ...(change.reading_set ? [keys.set(change.reading_set)] : [])];
     case "look":
     case "move":
       return [["plan"], ...(change.reading_set ? [keys.set(change.reading_set)] : [])];

@@ -41,6 +41,8 @@ const LONGEST_WAIT_MS = 15_000;
 
 let snapshot: Snapshot = { entries: [], offline: false, unkept: 0 };
 let person: Person | undefined;
+/** Whose screen this is, also while nobody is signed in: what is entered then is theirs, and waits for them. */
+let atTheScreen: Person | undefined;
 let sending = false;
 let again = false;
 let waitMs = FIRST_WAIT_MS;
@@ -82,8 +84,8 @@ export function enter<N extends DeedName>(
   const entry: Entry = {
     seq: unnumbered,
     key: writeKey(),
-    by: person?.id ?? "",
-    byName: person?.name ?? "",
+    by: atTheScreen?.id ?? "",
+    byName: atTheScreen?.name ?? "",
     deed,
     target,
     body,
@@ -145,7 +147,7 @@ async function replace(entry: Entry): Promise<void> {
 
 /** Send for the person who is signed in; entries of others wait for them. */
 export function sendAs(who: Person): void {
-  person = who;
+  person = atTheScreen = who;
   void start();
 }
 

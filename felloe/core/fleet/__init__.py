@@ -1,0 +1,1 @@
+"""Many like wheels: is the lot good, does something run through it."""
