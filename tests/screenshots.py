@@ -61,10 +61,14 @@ class Shooter:
         page.goto(f"{base}/jobs/{checks['job']}/checks")
         page.get_by_role("heading", level=2).first.wait_for()
         self.shoot("checks")
-        for number, view in ((110, "condition"), (110, "decide"), (120, "refit")):
+        for number, view in ((110, "condition"), (110, "decide")):
             page.goto(f"{base}/jobs/{self.job(number)['job']}/{view}")
             page.get_by_role("link", name=str(number)).first.wait_for()
             self.shoot(view)
+        page.goto(f"{base}/lots")
+        page.get_by_role("link", name="Folding bikes, front").click()
+        page.get_by_role("region", name="The sample").wait_for()
+        self.shoot("lot")
         page.goto(f"{base}/shop")
         page.get_by_role("button", name="Back wall").wait_for()
         self.shoot("shop")

@@ -39,7 +39,7 @@ def load_counter(staff: dict[str, User], now: datetime) -> None:
 
 
 def _of(desk: User, *names: str) -> list[Job]:
-    rows = Job.objects.filter(shop_id=desk.shop_id, handed_back_at=None, wheel__bike__customer__name__in=names)
+    rows = Job.objects.filter(shop_id=desk.shop_id, handed_back_at=None, ready_at=None, wheel__bike__customer__name__in=names)
     return list(rows.order_by("number"))
 
 

@@ -102,8 +102,8 @@ def load(now: datetime | None = None) -> int:
     load_lot(staff, now)
     _hang(staff, hooks)
     _at_work(staff, now)
-    load_counter(staff, now)
     relearn(shop.pk, now)
+    load_counter(staff, now)
     return len(JOBS)
 
 

@@ -16,15 +16,17 @@ from felloe.queue import services as queue
 from felloe.queue.models import Job, StageTime
 
 OWNER = ("Harbour Office", "0700 900 160")
-#: Bike, its brake and use, kind of wheel, end: what comes again and again.
-CAME = (
-    ("Crew bike 1", "rim", "everyday", "rim-brake-rear-36", "rear"),
-    ("Crew bike 2", "rim", "everyday", "rim-brake-rear-36", "rear"),
-    ("Pilot's bike", "disc", "sport", "disc-rear-32", "rear"),
-    ("Crew bike 3", "rim", "everyday", "rim-brake-rear-36", "rear"),
-    ("Night watch bike", "disc", "everyday", "disc-front-28", "front"),
-    ("Fish market trike", "disc", "cargo", "disc-front-28", "front"),
+#: Kinds of bikes: brake, use, kind of wheel, end.
+KINDS = (
+    ("rim", "everyday", "rim-brake-rear-36", "rear"),
+    ("rim", "everyday", "rim-brake-rear-36", "rear"),
+    ("disc", "sport", "disc-rear-32", "rear"),
+    ("disc", "everyday", "disc-front-28", "front"),
+    ("disc", "cargo", "disc-front-28", "front"),
 )
+BIKES = 27
+#: Crew bikes by number, each with one of KINDS.
+CAME = tuple((f"Crew bike {i + 1}", *KINDS[i % len(KINDS)]) for i in range(BIKES))
 FIRST_NUMBER = 60
 WEEKS = 8
 #: Stages of a repair with the minutes that they usually take.
@@ -46,7 +48,9 @@ def load_past(staff: dict[str, User], now: datetime) -> None:
     number = FIRST_NUMBER
     for week in range(WEEKS, 0, -1):
         for i in range(4):
-            label, _, _, kind, position = CAME[int(rng.integers(len(CAME)))]
+            # Nearly each time another bike; now and then one that was here before.
+            nth = number - FIRST_NUMBER
+            label, _, _, kind, position = CAME[nth if nth < BIKES else int(rng.integers(BIKES))]
             came = now - timedelta(days=7 * week - i, hours=float(rng.uniform(0, 6)))
             tier = TIERS[int(rng.integers(len(TIERS)))]
             with demo_clock(came):

@@ -71,8 +71,8 @@ class Numbers(NumbersCase):
         self.assertEqual(
             [(w["monday"], w["ready"], w["kept"]["hits"]) for w in found["weeks"]], [("2026-03-02", 2, 2), ("2026-03-09", 2, 0)]
         )
-        self.assertEqual([(s["stage"], s["times"], s["hours"], s["ratio"]) for s in found["stages"]], [("true", 3, 9.0, 1.0)])
-        self.assertEqual([(h["tier"], h["jobs"], h["hours"]) for h in found["hours"]], [("sound", 2, 9.0)])
+        self.assertEqual([(s["stage"], s["times"], s["hours"], s["ratio"]) for s in found["stages"]], [("true", 3, 0.7, 1.0)])
+        self.assertEqual([(h["tier"], h["jobs"], h["hours"]) for h in found["hours"]], [("sound", 2, 0.7)])
 
     def test_comebacks_by_what_was_found(self) -> None:
         job = self.done(0, 2)

@@ -40,8 +40,35 @@ SAID = (
     "kit marren", "0700 100777", "+44 700 101234", "10500", "green commuter", "rubs left", "creaks hill tregenza",
     "kit quick 17", "pelow 3", "marrren", "zzzz nobody", "k", "sp",
 )  # fmt: skip
-SHOP = ("rail", "unsafe", "session", "staff", "trade", "places", "stock", "stock/orders", "instruments", "customers?search=kit")
-JOB = ("", "/work", "/reading-sets", "/plans", "/diagnosis", "/condition", "/requirements", "/ends", "/photos", "/options")
+SHOP = (
+    "rail",
+    "unsafe",
+    "session",
+    "staff",
+    "trade",
+    "places",
+    "stock",
+    "stock/orders",
+    "instruments",
+    "customers?search=kit",
+    "lots",
+    "letters",
+)
+JOB = (
+    "",
+    "/work",
+    "/reading-sets",
+    "/plans",
+    "/diagnosis",
+    "/condition",
+    "/requirements",
+    "/ends",
+    "/photos",
+    "/options",
+    "/quote?chosen=true",
+    "/account",
+    "/links",
+)
 
 
 def questions(speaker: Speaker) -> Iterator[tuple[str, str, object]]:

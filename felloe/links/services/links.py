@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 from base64 import urlsafe_b64decode, urlsafe_b64encode
 from binascii import Error as BadBase64
+from dataclasses import asdict
 from datetime import timedelta
 from typing import Any
 from uuid import UUID
@@ -130,7 +131,7 @@ def _asked(user: User, job: Job, chosen: list[str], warning: str) -> dict[str, A
     return {
         "chosen": chosen,
         "names": kept([by_key[key].name for key in chosen]),
-        "lines": kept([{"what": line.what, "total_minor": line.total_minor} for line in made.lines]),
+        "lines": kept([asdict(line) for line in made.lines]),
         "gross_minor": made.gross_minor,
         "tax_minor": made.tax_minor,
         "currency": made.currency,
@@ -167,7 +168,8 @@ def answer(link_id: UUID, agrees: bool, by_whom: str) -> Decision:
         "how": Decision.How.LINK,
         # Who says no to a wheel that is unsafe has read so on the page.
         "warning": asked["warning"] or ("" if agrees or not decisions.unsafe_now(user, job) else DO_NOT_RIDE),
-        "told_minor": asked["gross_minor"],
+        # What was asked holds, whatever the price list or the usual minutes have become meanwhile.
+        "frozen": asked,
     }
     try:
         made = decisions.decide(user, job.pk, values)

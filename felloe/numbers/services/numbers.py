@@ -117,7 +117,8 @@ def _stages(times: list[tuple[Any, ...]]) -> list[answers.StagePace]:
             stage=stage,
             name=STAGE_NAMES[stage],
             times=len(by_stage[stage]),
-            hours=round(sum(taken for taken, *_ in by_stage[stage]) / 60, 1),
+            # A clock that is not believed tells no hours.
+            hours=round(sum(taken for taken, _, counts in by_stage[stage] if counts) / 60, 1),
             ratio=_round(ratio((taken, estimated) for taken, estimated, counts in by_stage[stage] if counts)),
         )
         for stage in STAGE_NAMES
@@ -128,8 +129,8 @@ def _stages(times: list[tuple[Any, ...]]) -> list[answers.StagePace]:
 def _hours(times: list[tuple[Any, ...]]) -> list[answers.HoursOf]:
     minutes: dict[tuple[str, str, str], float] = defaultdict(float)
     jobs: dict[tuple[str, str, str], set[Any]] = defaultdict(set)
-    for job, _, tier, taken, _, _, position, use in times:
-        minutes[position, use, tier] += taken
+    for job, _, tier, taken, _, counts, position, use in times:
+        minutes[position, use, tier] += taken if counts else 0.0
         jobs[position, use, tier].add(job)
     return [
         answers.HoursOf(position=key[0], use=key[1], tier=key[2], jobs=len(jobs[key]), hours=round(minutes[key] / 60, 1))

@@ -152,7 +152,8 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
     barred = [by_key[key].barred for key in chosen if by_key[key].barred]
     if (barred or (refused and shown.unsafe)) and not warning:
         raise refused_at("warning", "warning_needed", say("Write down the warning that the customer was given."))
-    made_of = quotes.made_quote(user.shop, locked, shown_case, chosen)
+    frozen = values.get("frozen")
+    made_of = quotes.frozen_quote(frozen) if frozen else quotes.made_quote(user.shop, locked, shown_case, chosen)
     if not refused:
         quotes.require_price(made_of)
         quotes.check_agreed(user.shop, locked, made_of, values)

@@ -18,9 +18,9 @@ from felloe.calendar.services import shop_calendar
 from felloe.core.decision.options import Case, repair_options
 from felloe.core.decision.prices import PriceList
 from felloe.core.money.consent import Asked, consent_digits, consent_words
-from felloe.core.money.quote import BinPart, Extra, Quote, quote
-from felloe.core.money.tax import Tax
-from felloe.core.said import joined, say
+from felloe.core.money.quote import BinPart, Extra, Line, Quote, quote
+from felloe.core.money.tax import Amounts, Tax
+from felloe.core.said import joined, say, told
 from felloe.core.truing.tiers import TIERS
 from felloe.queue import services as queue
 from felloe.queue.models import Job
@@ -41,6 +41,12 @@ def made_quote(shop: Shop, job: Job, case: Case, chosen: Sequence[str]) -> Quote
     picked = [BinPart(part.kind, part.name, count, part.price_minor) for part, count in stock.set_aside_for(job)]
     extras = [Extra(**line) for line in extras_of(job)[1]]
     return quote([by_key[key] for key in chosen if key in by_key], prices, picked, extras, tax_of(shop))
+
+
+def frozen_quote(asked: dict[str, Any]) -> Quote:
+    """A quote as it was asked of the customer."""
+    gross, tax = asked["gross_minor"], asked["tax_minor"]
+    return Quote(tuple(Line(**told(line)) for line in asked["lines"]), Amounts(gross - tax, tax, gross), ())
 
 
 def extras_of(job: Job) -> tuple[int, list[dict[str, Any]]]:

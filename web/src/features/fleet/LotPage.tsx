@@ -95,6 +95,8 @@ export default function LotPage() {
 
 function Wheel({ item, picked, onPick }: { item: Item; picked: boolean; onPick: () => void }) {
   const gone = item.state === "returned";
+  const sampled =
+    gone || !item.sample ? undefined : item.sample === "good" ? say`found good` : say`found bad`;
   return (
     <li
       className={`flex flex-col rounded-sm border p-1 ${picked ? "border-2 border-ink bg-tag text-tag-ink" : "border-line bg-plate"} ${gone ? "text-muted" : ""}`}
@@ -122,9 +124,7 @@ function Wheel({ item, picked, onPick }: { item: Item; picked: boolean; onPick: 
       >
         <span className="font-figure">{item.number}</span>
         <span className="truncate pl-1" title={item.reason || item.sample_why}>
-          {item.state === "exception" ? item.reason : STATES()[item.state]}
-          {item.sample === "bad" && ` ${say`bad`}`}
-          {item.sample === "good" && ` ${say`good`}`}
+          {item.state === "exception" ? item.reason : (sampled ?? STATES()[item.state])}
         </span>
       </Link>
     </li>

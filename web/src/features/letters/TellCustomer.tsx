@@ -58,7 +58,8 @@ function usualKind(job: Schemas["Job"], links: readonly Schemas["Link"][]): Kind
 }
 
 function TellDialog({ job, links, onClose }: TellDialogProps) {
-  const [kind, setKind] = useState<Kind>(() => usualKind(job, links));
+  const [chosen, setKind] = useState<Kind>();
+  const kind = chosen ?? usualKind(job, links);
   const may = useMay();
   const usable = links.filter((link) => link.state === "open" || link.state === "answered");
   const link =
@@ -136,7 +137,7 @@ function LetterText({ letter, canSend, send, pending }: LetterTextProps) {
     <>
       <blockquote
         lang={letter.language}
-        className="border-l-4 border-line-strong pl-3 text-lg whitespace-pre-line"
+        className="border-l-4 border-line-strong pl-3 text-lg wrap-anywhere whitespace-pre-line"
         data-printed
       >
         {letter.letter_text}

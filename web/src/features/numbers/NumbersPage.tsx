@@ -84,20 +84,20 @@ function Figures({ numbers }: { numbers: Schemas["Numbers"] }) {
     <>
       <dl className="grid grid-cols-2 gap-3 lg:grid-cols-4">
         <Big name={say`Promises kept`} figure={percent(kept.share)} of={kept}>
-          {numbers.stated !== null && say`said when they were given: ${percent(numbers.stated)}`}
+          {numbers.stated !== null && say`Said when they were given: ${percent(numbers.stated)}.`}
         </Big>
         <Big
           name={say`Taking in to ready`}
           figure={numbers.lead_days === null ? "–" : say`${numbers.lead_days.toFixed(1)} days`}
         >
           {numbers.lead_days_most !== null &&
-            say`nine of ten within ${numbers.lead_days_most.toFixed(1)} days`}
+            say`Nine of ten within ${numbers.lead_days_most.toFixed(1)} days.`}
         </Big>
         <Big name={say`Came back within 90 days`} figure={percent(comebacks.share)} of={comebacks}>
           {numbers.comeback_causes.map((c) => `${c.name} ${c.count}`).join(" · ")}
         </Big>
         <Big name={say`One plan was enough`} figure={percent(first.share)} of={first}>
-          {say`inside the tier after the first`}
+          {say`Inside the tier after the first.`}
         </Big>
       </dl>
       <WeeksDrawing weeks={numbers.weeks} />

@@ -5,7 +5,7 @@ import { dayName } from "@/ui/when";
 
 const WIDTH = 1000;
 const LEFT = 70;
-const KEPT = { top: 20, height: 130 };
+const KEPT = { top: 34, height: 116 };
 const LEAD = { top: 190, height: 110 };
 
 /** A day's noon, which is that day in every shop. */
