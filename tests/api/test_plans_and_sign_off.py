@@ -44,8 +44,13 @@ class Plans(BenchCase):
         self.assertEqual(put(first, state="done").json()["done_turns"], plan["moves"][0]["turns"])
         self.assertEqual(put(second, state="changed", done_turns=0.125).json()["done_turns"], 0.125)
         self.assertEqual(put(third, state="skipped").json()["done_turns"], 0)
-        self.assertProblem(put(third, state="changed"), 422, "turns_missing", "done_turns")
+        self.assertProblem(put(third, state="changed", done_turns=0.25), 409, "turned_already")
+        self.assertProblem(put(third, state="changed", instead="replace"), 422, "turns_missing", "done_turns")
         self.assertProblem(put(third, state="changed", done_turns=9), 400, "invalid_input", "done_turns")
+        self.assertEqual(put(second, state="changed", done_turns=0.25, instead="more").json()["done_turns"], 0.375)
+        far = put(second, state="changed", done_turns=3, instead="more")
+        self.assertProblem(far, 422, "too_far", "done_turns")
+        self.assertEqual(put(second, state="changed", done_turns=0.5, instead="replace").json()["done_turns"], 0.5)
         self.assertEqual(put(first, state="todo").json()["done_turns"], None)
         self.assertProblem(put("R99", state="done"), 404, "not_found")
         states = {m["spoke"]: m["state"] for m in self.get(f"plans/{plan['id']}").json()["moves"]}
@@ -189,6 +194,9 @@ class SigningOff(BenchCase):
         self.patch(f"jobs/{self.job.pk}", {"version": self.version(), "tier": "race"})
         self.assertProblem(self.back(), 409, "sign_off_outdated")
         self.assertEqual(self.sign().status_code, 201)
+        # What was agreed was another tier: the customer is asked again.
+        self.assertEqual(self.back().status_code, 422)
+        self.agree_and_refit(self.job)
         self.assertEqual(self.back().status_code, 200)
 
     def test_a_turn_after_the_sign_off_undoes_it(self) -> None:

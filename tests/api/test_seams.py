@@ -16,7 +16,7 @@ from felloe.repair.models import Decision
 from felloe.repair.services import decisions
 from felloe.stock import services as stock
 from felloe.stock.models import Movement
-from tests.api.shop import BenchCase, ShopCase, open_job, person
+from tests.api.shop import PRICES, BenchCase, ShopCase, open_job, person
 from tests.api.test_concurrency import at_once
 from tests.api.test_stock import SPOKE
 
@@ -90,14 +90,14 @@ class Deciding(BenchCase):
     def test_what_changed_while_it_was_worked_out_is_not_decided_on(self) -> None:
         self.read_all()
         body = {"outcome": "approved", "chosen": ["true"], "by_whom": "Wen Loveday", "how": "counter"}
-        before = decisions.options_of
+        before = decisions.case_of
 
-        def meanwhile(user: Any, job_id: Any) -> Any:
-            shown = before(user, job_id)
+        def meanwhile(user: Any, job: Any) -> Any:
+            found = before(user, job)
             self.read("lateral", "R9", 3.0)
-            return shown
+            return found
 
-        with mock.patch.object(decisions, "options_of", meanwhile):
+        with mock.patch.object(decisions, "case_of", meanwhile):
             answer = self.post(f"jobs/{self.job.pk}/decisions", body)
         self.assertProblem(answer, 409, "options_changed")
         self.assertEqual(Decision.objects.count(), 0)
@@ -106,7 +106,7 @@ class Deciding(BenchCase):
 
 class WhoWaitsForWhom(TransactionTestCase):
     def setUp(self) -> None:
-        self.shop = Shop.objects.create(name="Here")
+        self.shop = Shop.objects.create(name="Here", prices_minor=PRICES)
         self.bram = person(self.shop, "bram")
 
     def client_of(self) -> APIClient:

@@ -9,7 +9,7 @@ ALLOWED = {"felloe", "numpy", "scipy"}
 STANDARD = {
     "__future__", "collections",
     "copy", "csv", "dataclasses", "datetime", "enum", "functools", "io", "itertools", "json",
-    "math", "numbers", "re", "types", "typing", "zoneinfo",
+    "decimal", "hashlib", "heapq", "hmac", "math", "numbers", "re", "types", "typing", "zoneinfo",
 }  # fmt: skip
 
 

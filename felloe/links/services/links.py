@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from base64 import urlsafe_b64decode, urlsafe_b64encode
 from binascii import Error as BadBase64
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from datetime import timedelta
 from typing import Any
 from uuid import UUID
@@ -25,6 +25,7 @@ from felloe.links import answers
 from felloe.links.models import CustomerLink, LinkVisit, StrangeVisit
 from felloe.queue import services as queue
 from felloe.queue.models import Job
+from felloe.repair.answers import QuoteLine
 from felloe.repair.models import Decision
 from felloe.repair.services import decisions
 from felloe.repair.services.agreed import quote_version
@@ -35,6 +36,21 @@ USUAL_DAYS = 30
 #: Within so long, so many openings and answers of one link, and so many addresses that are no link from one place.
 WITHIN = timedelta(minutes=10)
 MOST_SEEN, MOST_WRITTEN, MOST_STRANGE = 120, 12, 30
+
+
+@dataclass(frozen=True)
+class Question:
+    """What a link asks, frozen."""
+
+    chosen: list[str]
+    names: list[str]
+    lines: list[QuoteLine]
+    gross_minor: int
+    tax_minor: int
+    currency: str
+    tier: str
+    quote_version: int
+    warning: str
 
 
 class TooOften(Exception):
@@ -100,7 +116,7 @@ def ask_by_link(user: User, job_id: UUID, chosen: list[str], warning: str = "", 
     asked: dict[str, Any] = {}
     if chosen:
         queue.open_for_work(user, job_id, at_work=False)
-        asked = _asked(user, job, chosen, warning.strip())
+        asked = kept(asdict(_asked(user, job, chosen, warning.strip())))
         now = timezone.now()
         stale = CustomerLink.objects.filter(job=job, answered_at=None, revoked_at=None).exclude(asked={})
         stale.update(revoked_at=now, revoked_by=user)
@@ -118,7 +134,7 @@ def ask_by_link(user: User, job_id: UUID, chosen: list[str], warning: str = "", 
     return made
 
 
-def _asked(user: User, job: Job, chosen: list[str], warning: str) -> dict[str, Any]:
+def _asked(user: User, job: Job, chosen: list[str], warning: str) -> Question:
     shown = decisions.options_of(user, job.pk)
     by_key = {option.key: option for option in shown.options}
     if any(key not in by_key for key in chosen):
@@ -128,17 +144,17 @@ def _asked(user: User, job: Job, chosen: list[str], warning: str) -> dict[str, A
     made = decisions.quote_now(user, job.pk, chosen, warning)
     if made.gross_minor is None:
         raise Refused("no_price", say("Nothing is asked without a price: set it under Prices first."), 422)
-    return {
-        "chosen": chosen,
-        "names": kept([by_key[key].name for key in chosen]),
-        "lines": kept([asdict(line) for line in made.lines]),
-        "gross_minor": made.gross_minor,
-        "tax_minor": made.tax_minor,
-        "currency": made.currency,
-        "tier": job.tier,
-        "quote_version": made.version,
-        "warning": warning,
-    }
+    return Question(
+        chosen=chosen,
+        names=[by_key[key].name for key in chosen],
+        lines=made.lines,
+        gross_minor=made.gross_minor,
+        tax_minor=made.tax_minor or 0,
+        currency=made.currency,
+        tier=job.tier,
+        quote_version=made.version,
+        warning=warning,
+    )
 
 
 @transaction.atomic

@@ -170,7 +170,7 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
         tax_minor=amounts.tax_minor if amounts else None,
         tax_basis_points=user.shop.tax_basis_points,
         currency=user.shop.currency,
-        lines=quotes.line_values(made_of),
+        lines=[asdict(line) for line in quotes.lines_of(made_of)],
         quote_version=quotes.extras_of(locked)[0],
         words=[] if refused or amounts is None else quotes.words_of(user.shop, locked, made_of, warning),
         minutes=sum(by_key[key].minutes for key in chosen),

@@ -39,7 +39,7 @@ def made_quote(shop: Shop, job: Job, case: Case, chosen: Sequence[str]) -> Quote
     prices = PriceList(shop.prices_minor)
     by_key = {option.key: option for option in repair_options(case, prices)}
     picked = [BinPart(part.kind, part.name, count, part.price_minor) for part, count in stock.set_aside_for(job)]
-    extras = [Extra(**line) for line in extras_of(job)[1]]
+    extras = extras_of(job)[1]
     return quote([by_key[key] for key in chosen if key in by_key], prices, picked, extras, tax_of(shop))
 
 
@@ -49,23 +49,14 @@ def frozen_quote(asked: dict[str, Any]) -> Quote:
     return Quote(tuple(Line(**told(line)) for line in asked["lines"]), Amounts(gross - tax, tax, gross), ())
 
 
-def extras_of(job: Job) -> tuple[int, list[dict[str, Any]]]:
+def extras_of(job: Job) -> tuple[int, list[Extra]]:
     """The version and the lines that were added by hand; version 0 where there never were any."""
     row = JobQuote.objects.filter(job=job).first()
-    return (row.version, row.extras) if row is not None else (0, [])
+    return (row.version, [Extra(**line) for line in row.extras]) if row is not None else (0, [])
 
 
-def line_values(made: Quote) -> list[dict[str, Any]]:
-    return [
-        {
-            "kind": line.kind,
-            "what": line.what,
-            "count": line.count,
-            "unit_minor": line.unit_minor,
-            "total_minor": line.total_minor,
-        }
-        for line in made.lines
-    ]
+def lines_of(made: Quote) -> list[answers.QuoteLine]:
+    return [answers.QuoteLine(line.kind, line.what, line.count, line.unit_minor, line.total_minor) for line in made.lines]
 
 
 def digits_of(shop: Shop, job: Job, made: Quote) -> str:
@@ -117,7 +108,7 @@ def quote_of(user: User, job: Job, case: Case, chosen: Sequence[str], warning: s
         there = made_quote(user.shop, job, replace(case, tier=tier), chosen)
         tiers.append(answers.TierPrice(tier=name, gross_minor=there.amounts.gross_minor if there.amounts else None))
     return answers.Quote(
-        lines=[answers.QuoteLine(**line) for line in line_values(made)],
+        lines=lines_of(made),
         net_minor=made.amounts.net_minor if made.amounts else None,
         tax_minor=made.amounts.tax_minor if made.amounts else None,
         gross_minor=made.amounts.gross_minor if made.amounts else None,
@@ -125,7 +116,7 @@ def quote_of(user: User, job: Job, case: Case, chosen: Sequence[str], warning: s
         tax_basis_points=user.shop.tax_basis_points,
         currency=user.shop.currency,
         tiers=tiers,
-        extras=[answers.Extra(**line) for line in extras],
+        extras=[answers.Extra(line.name, line.amount_minor) for line in extras],
         version=version,
         void=why_not_standing(newest, job.tier, version) if newest else "",
         words=words_of(user.shop, job, made, warning) if made.amounts else [],
