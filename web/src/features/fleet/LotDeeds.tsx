@@ -125,7 +125,7 @@ function Agree({ lot, onSaved }: { lot: Schemas["Lot"]; onSaved: (done: Schemas[
       ),
     onSaved,
   });
-  if (open.length === 0) return null;
+  if (open.length === 0 || quote.isPending) return null;
   const each = quote.data?.gross_minor ?? null;
   return (
     <div className="rounded-md border border-line bg-plate p-3">

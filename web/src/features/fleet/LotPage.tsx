@@ -95,8 +95,7 @@ export default function LotPage() {
 
 function Wheel({ item, picked, onPick }: { item: Item; picked: boolean; onPick: () => void }) {
   const gone = item.state === "returned";
-  const sampled =
-    gone || !item.sample ? undefined : item.sample === "good" ? say`found good` : say`found bad`;
+  const sampled = gone || !item.sample ? undefined : item.sample === "good" ? say`✓ good` : say`✗ bad`;
   return (
     <li
       className={`flex flex-col rounded-sm border p-1 ${picked ? "border-2 border-ink bg-tag text-tag-ink" : "border-line bg-plate"} ${gone ? "text-muted" : ""}`}
