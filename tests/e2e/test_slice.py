@@ -136,6 +136,7 @@ class WholeSlice(BrowserCase):
     def plan_and_work(self, page: Page) -> np.ndarray:
         """Plan, tick every nipple off with Enter, one of them turned differently; what was really turned comes back."""
         keys = page.keyboard
+        page.get_by_text("Plan the truing").first.wait_for()
         tab_to(page, "Plan the truing")
         keys.press("Enter")
         expect(page.get_by_role("button", name="Work out the plan")).to_be_focused()
