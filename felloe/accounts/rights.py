@@ -40,7 +40,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         customers_search bike_wheels wheel_get wheel_kinds geometry_check rim_section rim_hang_test material
         measure_bed measure_erd_by_rods measure_erd_inside measure_flange measure_locknut thread_in_nipple
         diagnosis likely_causes condition repair_options refit road_advice prices comparison requirements record_out
-        ways_to_end shop_rules unsafe_jobs quote account links letter letters lots lot lot_labels
+        ways_to_end shop_rules unsafe_jobs quote account lots lot lot_labels
         find places offers job_offers promise_look job_work hours work_times shop session_pin pin_set customer
         customer_told
         meters instruments instrument instrument_live
@@ -72,7 +72,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         job_end job_reopen
         quote_extras payment_add money_lines
         lot_open lot_preview lot_agree lot_return lot_exception
-        link_make link_revoke letter_send letter_again
+        links letter letters link_make link_revoke letter_send letter_again
         part_add part_change order_send order_receive order_cancel stock_import
     """,
     OWNER: """

@@ -143,6 +143,7 @@ PAGE: dict[str, str] = {
     "who": say("Please write your name."),
     "over": say("This page is closed. Please call us."),
     "changed": say("What we propose has changed since. Please call us, or wait for our new question."),
+    "ours": say("This is how the customer sees it. Only they answer here; at the counter their word is taken down."),
     "unknown": say("There is nothing here. Please check the address, or call the shop."),
     "often": say("Too often in a short time. Please wait ten minutes."),
 }

@@ -47,6 +47,7 @@ class Verdict:
     accept: list[float]
     reject: list[float]
     path: list[int]
+    rule: str
 
 
 @dataclass(frozen=True)

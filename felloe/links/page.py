@@ -31,11 +31,16 @@ def customer_page(request: HttpRequest, token: str) -> HttpResponse:
         link = services.find_by_token(token, request.META.get("REMOTE_ADDR", ""))
         if link is None:
             return _shown(request, {"said": "unknown"}, status=404)
-        services.visit(link, wrote=request.method == "POST")
+        # Who is signed in here works here: a look of theirs is not the customer's, and an answer even less.
+        ours = request.user.is_authenticated
+        if not ours:
+            services.visit(link, wrote=request.method == "POST")
     except TooOften:
         return _shown(request, {"said": "often"}, status=429)
     if link.created_by is None or services.state_of(link) not in (OPEN, ANSWERED):
         return _shown(request, {"said": "over", "phone": link.shop.phone, "shop": link.shop.name}, link.language, 410)
+    if ours:
+        return _read(request, link, "ours", 403 if request.method == "POST" else 200)
     return _answered(request, link, token) if request.method == "POST" else _read(request, link)
 
 
@@ -78,7 +83,7 @@ def _read(request: HttpRequest, link: CustomerLink, problem: str = "", status: i
             "lines": lines,
             "price": about.price,
             "tax": money(asked.get("tax_minor") or None, currency, link.language) if asked else "",
-            "open": bool(asked) and answered is None and problem not in ("changed", "over"),
+            "open": bool(asked) and answered is None and problem not in ("changed", "over", "ours"),
             "outcome": outcome,
             "who": request.POST.get("name", "")[:120],
             "problem": problem,

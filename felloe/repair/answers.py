@@ -8,6 +8,7 @@ from typing import Literal
 from uuid import UUID
 
 from felloe.bench.answers import Bend, Curve
+from felloe.core.money.quote import Extra, QuoteLine
 from felloe.repair.models import Decision
 
 SideKey = Literal["R", "L"]
@@ -176,23 +177,6 @@ class UnsafeJob:
 
 
 @dataclass(frozen=True)
-class QuoteLine:
-    """`count` pieces, or minutes of labour, at `unit_minor` each or an hour."""
-
-    kind: str
-    what: str
-    count: int
-    unit_minor: int | None
-    total_minor: int | None
-
-
-@dataclass(frozen=True)
-class Extra:
-    name: str
-    amount_minor: int
-
-
-@dataclass(frozen=True)
 class TierPrice:
     tier: str
     gross_minor: int | None
@@ -207,6 +191,7 @@ class Quote:
     tax_minor: int | None
     gross_minor: int | None
     missing: list[str]
+    refusal: str
     tax_basis_points: int
     currency: str
     tiers: list[TierPrice]

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+
 from felloe.accounts.models import User
 from felloe.bench.services import readings
 from felloe.core.tension.statics import side_targets_n
@@ -93,6 +96,20 @@ class Sampling(FleetCase):
         self.measure(again["next_to_measure"][1], 0.5)
         ended = self.get(f"lots/{lot['id']}").json()["sampling"]
         self.assertEqual((ended["lot_is"], ended["fewest_more"]), ("bad", 0))
+
+    def test_the_questions_do_not_grow_with_what_is_measured(self) -> None:
+        lot = self.open("\n".join(f"F{i}" for i in range(12)))
+
+        def count() -> int:
+            with CaptureQueriesContext(connection) as asked:
+                self.get(f"lots/{lot['id']}")
+            return len(asked)
+
+        self.measure(lot["next_to_measure"][0])
+        few = count()
+        for job in lot["next_to_measure"][1:]:
+            self.measure(job)
+        self.assertEqual(count(), few)
 
     def test_breaks_that_are_alike(self) -> None:
         lot = self.open("\n".join(f"F{i}" for i in range(12)))

@@ -9,13 +9,13 @@ from django.db import IntegrityError, transaction
 from django.test import Client
 from django.utils import timezone
 
-from felloe.core.said import Said
+from felloe.accounts.models import User
 from felloe.customers.models import Customer
 from felloe.links.models import CustomerLink, LinkVisit
 from felloe.links.services import links
 from felloe.queue.models import Job
 from felloe.repair.models import Decision
-from tests.api.shop import BenchCase
+from tests.api.shop import BenchCase, person
 
 
 class LinkCase(BenchCase):
@@ -61,7 +61,7 @@ class Reading(LinkCase):
         address = self.make("true")
         token = address.rsplit("/", 1)[1]
         self.assertGreater(len(token), 60)
-        other = CustomerLink.objects.exclude(pk=None).get()
+        other = CustomerLink.objects.get()
         name, _, signature = token.partition(".")
         tampered = [token[:-1] + ("a" if token[-1] != "a" else "b"), name, f"{name}.", f".{signature}", "x", "%00", "é" * 30]
         for wrong in tampered:
@@ -213,9 +213,17 @@ class Answering(LinkCase):
         with self.assertRaises(IntegrityError), transaction.atomic():
             CustomerLink.objects.update(answered_at=timezone.now())
 
-    def test_names_are_kept_as_messages(self) -> None:
-        self.make("true")
-        self.assertNotIsInstance(CustomerLink.objects.get().asked["names"][0], Said)
+    def test_who_works_here_does_not_answer_for_the_customer(self) -> None:
+        address = self.make("true")
+        staff = Client()
+        staff.force_login(self.bram)
+        shown = staff.get(address)
+        self.assertIn("Only they answer here", self.say(shown))
+        self.assertNotIn("<form", self.say(shown))
+        self.assertEqual(staff.post(address, {"answer": "agree", "name": "Wen Loveday"}).status_code, 403)
+        self.assertEqual((Decision.objects.count(), LinkVisit.objects.count()), (0, 0))
+        apprentice = self.speak_for(person(self.shop, "wyn", User.Role.APPRENTICE))
+        self.assertProblem(self.get(self.url("links"), apprentice), 403, "not_permitted")
 
 
 class Letters(LinkCase):

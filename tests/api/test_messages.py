@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import threading
 import time
-from smtplib import SMTPServerDisconnected
+from smtplib import SMTPDataError, SMTPServerDisconnected
 from typing import Any
 from unittest import mock
 
@@ -18,8 +18,13 @@ from felloe.accounts.models import Shop
 from felloe.customers.models import Customer
 from felloe.messages.models import CaughtMail, Message
 from felloe.messages.services import outbox
+from felloe.messages.tasks import take_up_again
 from felloe.queue.models import Job, JobEvent
 from tests.api.shop import PRICES, ShopCase, open_job, person
+
+#: Where a letter is handed over: the line is opened, then it is given.
+OPEN = "django.core.mail.backends.locmem.EmailBackend.open"
+GIVE = "django.core.mail.backends.locmem.EmailBackend.send_messages"
 
 
 def work() -> None:
@@ -67,11 +72,11 @@ class Sending(MailCase):
 
     def test_tried_again_until_it_goes_and_then_no_more(self) -> None:
         self.write()
-        with mock.patch("django.core.mail.message.EmailMessage.send", side_effect=SMTPServerDisconnected("away")) as send:
+        with mock.patch(OPEN, side_effect=ConnectionRefusedError("away")) as opened:
             work()
             self.now()
             work()
-        self.assertEqual(send.call_count, 2)
+        self.assertEqual(opened.call_count, 2)
         self.assertEqual((self.state(), Message.objects.get().tries), ("queued", 2))
         self.assertIn("away", Message.objects.get().problem)
         self.now()
@@ -83,7 +88,7 @@ class Sending(MailCase):
     def test_patience_ends_and_a_person_sends_it_again(self) -> None:
         made = self.write()
         Message.objects.update(tries=outbox.MOST_TRIES - 1)
-        with mock.patch("django.core.mail.message.EmailMessage.send", side_effect=ConnectionRefusedError):
+        with mock.patch(GIVE, side_effect=SMTPDataError(452, b"full")):
             work()
         self.assertEqual(self.state(), "failed")
         outbox.again(self.bram, made.pk)
@@ -92,7 +97,7 @@ class Sending(MailCase):
 
     def test_killed_while_it_was_handed_over_it_is_unsure_and_not_sent_twice(self) -> None:
         made = self.write()
-        with mock.patch("django.core.mail.message.EmailMessage.send", side_effect=KeyboardInterrupt):
+        with mock.patch(GIVE, side_effect=KeyboardInterrupt):
             with self.assertRaises(KeyboardInterrupt):
                 outbox.deliver(made.pk)
         self.assertEqual(self.state(), "going")
@@ -102,11 +107,39 @@ class Sending(MailCase):
         work()
         self.assertEqual((self.state(), len(mail.outbox)), ("sent", 1))
 
+    def test_a_line_that_broke_while_it_was_given_is_unsure(self) -> None:
+        """The server may have taken it, and its word got lost: a second letter is worse than a question."""
+        for broken in (SMTPServerDisconnected("gone"), TimeoutError("no answer")):
+            with self.subTest(type(broken).__name__):
+                Message.objects.all().delete()
+                self.write()
+                with mock.patch(GIVE, side_effect=broken):
+                    work()
+                self.now()
+                work()
+                self.assertEqual((self.state(), len(mail.outbox)), ("unsure", 0))
+
+    def test_what_a_killed_worker_had_in_hand_is_taken_up(self) -> None:
+        made = self.write()
+        with connection.cursor() as cursor:
+            # As a worker leaves it that is killed before it begins to send.
+            cursor.execute("INSERT INTO procrastinate_workers (last_heartbeat) VALUES (now() - interval '1 hour') RETURNING id")
+            worker = cursor.fetchone()[0]
+            cursor.execute("UPDATE procrastinate_jobs SET status = 'doing', worker_id = %s", [worker])
+        work()
+        self.assertEqual((self.state(), mail.outbox), ("queued", []))
+        take_up_again.defer(timestamp=0)
+        work()
+        self.now()
+        work()
+        made.refresh_from_db()
+        self.assertEqual((made.state, len(mail.outbox)), ("sent", 1))
+
     def test_two_workers_at_once_send_one(self) -> None:
         made = self.write()
         begun = threading.Barrier(3)
 
-        def slow(_: Any) -> int:
+        def slow(*_: Any) -> int:
             time.sleep(0.2)
             return 1
 
@@ -117,7 +150,7 @@ class Sending(MailCase):
             finally:
                 connection.close()
 
-        with mock.patch("django.core.mail.message.EmailMessage.send", autospec=True, side_effect=slow) as send:
+        with mock.patch(GIVE, autospec=True, side_effect=slow) as send:
             threads = [threading.Thread(target=deliver) for _ in range(3)]
             for thread in threads:
                 thread.start()

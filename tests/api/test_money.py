@@ -87,6 +87,22 @@ class Quotes(MoneyCase):
         self.assertProblem(self.add(("x", 0)), 422, "bad_extra")
         self.assertEqual(len(self.quote()["extras"]), 2)
 
+    def test_a_reduction_alone_is_kept_and_asked_of_nobody(self) -> None:
+        self.assertEqual(self.add(("For the wait", -500)).status_code, 200)
+        alone = self.quote()
+        self.assertEqual((alone["gross_minor"], alone["refusal"], len(alone["lines"])), (None, "", 1))
+        whole = self.quote("true")
+        self.assertEqual(whole["gross_minor"], sum(line["total_minor"] for line in whole["lines"]))
+        self.add(("All of it and more", -whole["gross_minor"] - 1000))
+        self.assertIn("more than the price", self.quote("true")["refusal"])
+        self.assertProblem(self.decide("true"), 422, "below_nothing", "chosen")
+        self.assertEqual(self.decide("true", outcome="refused").status_code, 201, "a no needs no price")
+        self.assertEqual(self.add().status_code, 200)
+        self.assertEqual(self.quote()["extras"], [])
+
+    def test_what_is_chosen_twice_is_charged_once(self) -> None:
+        self.assertEqual(self.quote("true", "true")["gross_minor"], self.quote("true")["gross_minor"])
+
     def test_another_shop_and_who_may_not(self) -> None:
         there = self.speak_for(self.stranger)
         for path in ("quote", "account"):
@@ -142,6 +158,12 @@ class Approvals(MoneyCase):
         self.assertEqual(made["words"], words, "what was agreed to is kept word by word")
         self.add(("Tube", 700))
         self.assertNotEqual(self.quote("true")["words"][-1], words[-1])
+        said = self.decide("true").json()["words"]
+        self.assertNotIn("digits", " ".join(said), "nobody repeated any at the counter")
+
+    def test_a_links_answer_comes_by_the_link_alone(self) -> None:
+        self.assertProblem(self.decide("true", how="link"), 400, "invalid_input", "how")
+        self.assertEqual(Decision.objects.count(), 0)
 
     def test_the_database_knows_no_approval_without_a_price_nor_one_that_does_not_add_up(self) -> None:
         whole = {"shop": self.shop, "job": self.job, "outcome": "approved", "chosen": ["true"], "offered": [], "tier": "sound"}
@@ -183,7 +205,7 @@ class Paying(MoneyCase):
         self.tax(2500, True)
         self.add(("Tube", 700))
         self.decide("true")
-        self.add(("Tube", 800))
+        self.add(("Tube", 800), ("For the wait", -200))
         self.decide("true")
         self.pay(300)
         today = timezone.now().date()
@@ -192,6 +214,7 @@ class Paying(MoneyCase):
         shown = self.quote("true")
         self.assertEqual(len(rows), len(shown["lines"]), "only the newest word of a job")
         self.assertAlmostEqual(sum(float(row["total"]) for row in rows) * 100, shown["gross_minor"], places=6)
+        self.assertEqual(rows[-1]["total"], "-2.00", "a figure, that a spreadsheet adds up")
         self.assertEqual({row["customer"] for row in rows}, {"'=cmd|calc"})
         self.assertEqual({row["job_paid"] for row in rows}, {"3.00"})
         self.assertEqual(rows[0]["job_gross"], f"{shown['gross_minor'] / 100:.2f}")

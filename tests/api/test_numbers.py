@@ -7,6 +7,9 @@ import io
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+
 from felloe.accounts.models import User
 from felloe.condition.models import Finding
 from felloe.queue.models import Job, StageTime
@@ -112,9 +115,6 @@ class Numbers(NumbersCase):
 
     def test_the_questions_do_not_grow_with_the_shop(self) -> None:
         def count() -> int:
-            from django.db import connection
-            from django.test.utils import CaptureQueriesContext
-
             with CaptureQueriesContext(
                 connection,
             ) as asked:

@@ -37,7 +37,7 @@ SHUT: dict[str, set[str]] = {
         "prices_set", "shop_rules_set", "stock_machine", "job_end", "job_reopen", *KEEPING, "quote_extras", "payment_add",
         "money_lines",
         "lot_open", "lot_preview", "lot_agree", "lot_return", "lot_exception",
-        "link_make", "link_revoke", "letter_send", "letter_again",
+        "links", "letter", "letters", "link_make", "link_revoke", "letter_send", "letter_again",
         "promise_give", "absence_add", "absence_end", "customer_change", "customer_merge",
         "conclude", "finding_mended", "mark_end", "break_end", "sign_off", "hand_back",
         "instrument_add", "instrument_change", "instrument_check", "stand_check", "calibrate", "derive_table", "chart_in",

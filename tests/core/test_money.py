@@ -9,7 +9,7 @@ from fractions import Fraction
 from felloe.core.decision.options import RepairOption
 from felloe.core.decision.prices import PriceList
 from felloe.core.money.consent import Asked, consent_digits, consent_words
-from felloe.core.money.quote import BadExtra, BinPart, Extra, open_minor, quote, why_void
+from felloe.core.money.quote import BadExtra, BinPart, Extra, checked_extras, open_minor, quote, why_void
 from felloe.core.money.tax import BadTax, Tax
 from felloe.core.stock.worth import worth_of
 
@@ -81,13 +81,18 @@ class Quotes(unittest.TestCase):
     def test_what_the_shop_adds_and_takes_off(self) -> None:
         made = quote([option(minutes=60)], PRICES, extras=[Extra("Tube", 700), Extra("For the wait", -1700)])
         self.assertEqual(made.amounts and made.amounts.gross_minor, 5000)
-        with self.assertRaises(BadExtra):
-            quote([option(minutes=60)], PRICES, extras=[Extra("Too much", -6001)])
+        below = quote([option(minutes=60)], PRICES, extras=[Extra("Too much", -6001)])
+        self.assertIsNone(below.amounts)
+        self.assertIn("more than the price", below.refusal)
+        free = quote([option(minutes=60)], PRICES, extras=[Extra("Goodwill", -6000)])
+        self.assertEqual(free.amounts and free.amounts.gross_minor, 0)
+        waiting = quote([], PRICES, extras=[Extra("For the wait", -500)])
+        self.assertEqual((waiting.amounts, waiting.refusal, len(waiting.lines)), (None, "", 1))
         for what, amount in (("", 5), ("  ", 5), ("x", 0), ("x", 10_000_001)):
             with self.assertRaises(BadExtra):
                 Extra(what, amount)
         with self.assertRaises(BadExtra):
-            quote([], PRICES, extras=[Extra("x", 1)] * 21)
+            checked_extras([Extra("x", 1)] * 21)
 
     def test_an_approval_stands_until_tier_or_quote_change(self) -> None:
         agreed = {"tier": "sound", "quote": 1}

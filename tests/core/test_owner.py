@@ -10,7 +10,7 @@ import numpy as np
 from scipy.stats import binomtest
 
 from felloe.core.owner.comebacks import Visit, comebacks
-from felloe.core.owner.shares import quantile, ratio, share
+from felloe.core.owner.shares import kept, quantile, ratio, share
 
 START = datetime(2026, 3, 2, tzinfo=UTC)
 
@@ -40,6 +40,13 @@ class Shares(unittest.TestCase):
     def test_taken_over_estimated(self) -> None:
         self.assertEqual(ratio([(30, 20), (10, 10), (5, 10), (0, 10), (7, 0)]), 1.0)
         self.assertIsNone(ratio([(0, 0)]))
+
+
+class Kept(unittest.TestCase):
+    def test_by_the_promise_and_to_the_minute(self) -> None:
+        minute = timedelta(minutes=1)
+        found = kept([(START, START), (START + minute, START), (START, START + minute), (START, None)])
+        self.assertEqual((found.hits, found.of), (2, 3))
 
 
 class Comebacks(unittest.TestCase):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
@@ -77,6 +77,18 @@ def current_readings(reading_set: ReadingSet) -> list[Reading]:
     for row in rows.order_by("revision", "created_at"):
         latest[(row.kind, row.spoke)] = row
     return sorted((row for row in latest.values() if not row.withdrawn), key=lambda row: row.created_at)
+
+
+def tensions_of(sets: Iterable[ReadingSet]) -> dict[UUID, dict[str, float]]:
+    """The current tensions [N] of many sets by spoke, in one question."""
+    found: dict[UUID, dict[str, float]] = {reading_set.pk: {} for reading_set in sets}
+    rows = Reading.objects.filter(reading_set__in=found, kind="tension").order_by("revision", "created_at")
+    for key, spoke, value, withdrawn in rows.values_list("reading_set_id", "spoke", "value", "withdrawn"):
+        if withdrawn:
+            found[key].pop(spoke, None)
+        else:
+            found[key][spoke] = value
+    return found
 
 
 def history_of(reading_set: ReadingSet, kind: str, spoke: str) -> list[Reading]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from datetime import date, datetime
 from typing import Any
 from uuid import UUID
@@ -153,6 +154,15 @@ def broken_at(job: Job, moment: datetime) -> list[str]:
     """Spokes of a job's wheel that were broken when a set of readings was begun: not yet noted as replaced then."""
     rows = ConditionMark.objects.filter(job=job, kind="spoke_broken").exclude(ending__how=Ending.How.MISTAKE)
     return list(rows.exclude(ending__created_at__lte=moment).values_list("spoke", flat=True))
+
+
+def broken_of(jobs: Collection[Job]) -> dict[UUID, list[str]]:
+    """Spokes of many jobs' wheels that were found broken, by job: slips of the pen left out, mended ones too."""
+    rows = ConditionMark.objects.filter(job__in=jobs, kind="spoke_broken").exclude(ending__how=Ending.How.MISTAKE)
+    found: dict[UUID, list[str]] = {}
+    for job, spoke in rows.order_by("created_at").values_list("job_id", "spoke"):
+        found.setdefault(job, []).append(spoke)
+    return found
 
 
 def broken_since(job: Job, moment: datetime) -> list[str]:

@@ -186,6 +186,7 @@ SPECTACULAR_SETTINGS = {
         "LinkStateEnum": ["open", "answered", "expired", "revoked"],
         "LetterKindEnum": "felloe.links.api.serializers.LETTER_KEYS",
         "DecisionHowEnum": "felloe.repair.models.Decision.How",
+        "AtTheDeskEnum": "felloe.repair.api.serializers.AT_THE_DESK",
         "ConditionKindEnum": "felloe.repair.api.serializers.CONDITION_KEYS",
         "ReadingKindEnum": "felloe.bench.models.Reading.Kind",
         "PlanModeEnum": "felloe.bench.api.serializers.MODE_KEYS",

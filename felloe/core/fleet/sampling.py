@@ -45,6 +45,19 @@ class Sampling:
                 raise BadSampling(say("a chance of mistake lies between 0.1 and 30 %"), name)
 
     @property
+    def said(self) -> str:
+        """The rule, to whom reads the verdict."""
+        return say(
+            "Good: at most {good:.0f} of 100 wheels outside the tier; bad: at least {bad:.0f}. A good lot is called bad at most"
+            " {alpha:.0f} times in 100, a bad one good at most {beta:.0f}. Read at least {fewest} spokes of a side.",
+            good=100 * self.good_share,
+            bad=100 * self.bad_share,
+            alpha=100 * self.alpha,
+            beta=100 * self.beta,
+            fewest=FEWEST_SPOKES,
+        )
+
+    @property
     def _slopes(self) -> tuple[float, float]:
         """What a good and a bad wheel add to the evidence that the lot is bad."""
         return log((1 - self.bad_share) / (1 - self.good_share)), log(self.bad_share / self.good_share)

@@ -19,7 +19,7 @@ TIER_PLAIN = {
 
 @dataclass(frozen=True)
 class Asked:
-    """What is asked of the customer; all as it is said, `ready` and `warning` empty where there is none."""
+    """What is asked of the customer; all as it is said, `ready`, `warning` and `digits` empty where there is none."""
 
     shop: str
     number: int
@@ -48,7 +48,8 @@ def consent_words(asked: Asked) -> list[str]:
     ]
     if asked.warning:
         lines.append(say("Please note: {warning}", warning=asked.warning))
-    lines.append(say("If you agree, please repeat these three digits: {digits}.", digits=" ".join(asked.digits)))
+    if asked.digits:
+        lines.append(say("If you agree, please repeat these three digits: {digits}.", digits=" ".join(asked.digits)))
     return lines
 
 

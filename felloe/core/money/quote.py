@@ -35,7 +35,7 @@ class BinPart:
 
 
 @dataclass(frozen=True)
-class Line:
+class QuoteLine:
     """One line. `count` pieces or minutes at `unit_minor` each or per hour; `total_minor` None where a price is missing."""
 
     kind: str
@@ -61,11 +61,13 @@ class Extra:
 
 @dataclass(frozen=True)
 class Quote:
-    """Lines and their sum; `amounts` None where a price is missing, and then `missing` names what has none."""
+    """Lines and their sum. `amounts` None where it cannot be asked of anybody: `missing` names what has no price, `refusal`
+    says what else stands against it."""
 
-    lines: tuple[Line, ...]
+    lines: tuple[QuoteLine, ...]
     amounts: Amounts | None
-    missing: tuple[str, ...]
+    missing: tuple[str, ...] = ()
+    refusal: str = ""
 
 
 def quote(
@@ -77,35 +79,41 @@ def quote(
 ) -> Quote:
     """The quote of what is chosen. Parts that are picked stand at their bin's price, the rest at the price list's.
 
-    Raises BadExtra where reductions exceed what they reduce, or there are too many lines.
+    Reductions may stand before what they reduce is chosen; a quote below nothing has no amounts.
     """
-    if len(extras) > MOST_EXTRAS:
-        raise BadExtra(say("at most {most} lines are added by hand", most=MOST_EXTRAS), "extras")
     picked = [part for part in bins if part.count > 0]
-    lines: list[Line] = []
+    lines: list[QuoteLine] = []
     for option in chosen:
         lines += _labour(option, prices)
         for key, count in option.parts.items():
             lines += _parts(key, count, prices, picked)
     lines += [
-        Line(EXTRA, say("{name}", name=extra.name.strip()), 1, extra.amount_minor, extra.amount_minor) for extra in extras
+        QuoteLine(EXTRA, say("{name}", name=extra.name.strip()), 1, extra.amount_minor, extra.amount_minor) for extra in extras
     ]
     missing = tuple(dict.fromkeys(line.what for line in lines if line.total_minor is None))
     total = sum(line.total_minor or 0 for line in lines)
-    if not missing and total < 0:
-        raise BadExtra(say("the reductions are more than the price"), "extras")
-    return Quote(tuple(lines), None if missing else (tax or Tax()).of(total), missing)
+    if missing or total < 0:
+        below = say("The reductions are more than the price.") if chosen and not missing else ""
+        return Quote(tuple(lines), None, missing, below)
+    return Quote(tuple(lines), (tax or Tax()).of(total))
 
 
-def _labour(option: RepairOption, prices: PriceList) -> list[Line]:
+def checked_extras(extras: Sequence[Extra]) -> tuple[Extra, ...]:
+    """The lines added by hand. Raises BadExtra where there are too many."""
+    if len(extras) > MOST_EXTRAS:
+        raise BadExtra(say("at most {most} lines are added by hand", most=MOST_EXTRAS), "extras")
+    return tuple(extras)
+
+
+def _labour(option: RepairOption, prices: PriceList) -> list[QuoteLine]:
     minutes = round(option.minutes)
     if not minutes:
         return []
     hour = prices.minor.get("labour_hour")
-    return [Line(LABOUR, option.name, minutes, hour, None if hour is None else round(hour * minutes / 60))]
+    return [QuoteLine(LABOUR, option.name, minutes, hour, None if hour is None else round(hour * minutes / 60))]
 
 
-def _parts(key: str, count: int, prices: PriceList, picked: list[BinPart]) -> list[Line]:
+def _parts(key: str, count: int, prices: PriceList, picked: list[BinPart]) -> list[QuoteLine]:
     """The lines of one kind of part; what is taken from `picked` is gone from it, so that no two options charge it."""
     lines = []
     for i, part in enumerate(picked):
@@ -113,11 +121,11 @@ def _parts(key: str, count: int, prices: PriceList, picked: list[BinPart]) -> li
         if BIN_KINDS.get(part.kind) != key or part.unit_minor is None or not taken:
             continue
         picked[i] = BinPart(part.kind, part.name, part.count - taken, part.unit_minor)
-        lines.append(Line(PARTS, say("{name}", name=part.name), taken, part.unit_minor, taken * part.unit_minor))
+        lines.append(QuoteLine(PARTS, say("{name}", name=part.name), taken, part.unit_minor, taken * part.unit_minor))
         count -= taken
     if count:
         unit = prices.minor.get(key)
-        lines.append(Line(PARTS, PRICED[key], count, unit, None if unit is None else unit * count))
+        lines.append(QuoteLine(PARTS, PRICED[key], count, unit, None if unit is None else unit * count))
     return lines
 
 

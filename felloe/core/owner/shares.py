@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from math import sqrt
 
 #: 95 % of a normal distribution lies within so many standard deviations.
@@ -50,3 +51,9 @@ def quantile(values: Sequence[float], q: float) -> float | None:
 def ratio(pairs: Iterable[tuple[float, float]]) -> float | None:
     """The median of taken over estimated, of the pairs (taken, estimated) with both above nothing."""
     return quantile([taken / estimated for taken, estimated in pairs if taken > 0 and estimated > 0], 0.5)
+
+
+def kept(wheels: Iterable[tuple[datetime, datetime | None]]) -> Share:
+    """Promises kept, of (ready at, promised at): kept is ready by the promise; what nobody promised counts neither way."""
+    promised = [(ready, at) for ready, at in wheels if at is not None]
+    return share(sum(ready <= at for ready, at in promised), len(promised))

@@ -13,7 +13,8 @@ from django.utils import timezone
 
 from felloe.accounts.models import User
 from felloe.bench.models import ReadingSet
-from felloe.bench.services.states import own_readings
+from felloe.bench.services import readings as bench_readings
+from felloe.condition import services as condition
 from felloe.condition.models import SpokeBreak
 from felloe.core.fleet.batch import LotBreak, batch_verdict
 from felloe.core.fleet.sampling import USUAL, judge_wheel, lot_verdict
@@ -135,23 +136,27 @@ def _verdict(path: Sequence[bool], of: int) -> answers.Verdict:
         accept=[round(accept, 3) for accept, _ in lines],
         reject=[round(reject, 3) for _, reject in lines],
         path=counts,
+        rule=USUAL.said,
     )
 
 
 def samples_of(jobs: Sequence[Job]) -> dict[UUID, tuple[bool | None, str, datetime]]:
-    """Of the jobs whose first readings hold tensions: good, bad or not known, why, and when they were taken."""
+    """Of the jobs whose first readings hold tensions: good, bad or not known, why, and when they were taken.
+
+    In three questions, however many were measured.
+    """
+    by_id = {job.pk: job for job in jobs}
     sets: dict[UUID, ReadingSet] = {}
-    rows = ReadingSet.objects.filter(job__in=jobs, readings__kind="tension").distinct().order_by("number")
-    for row in rows.select_related("job", "job__wheel"):
+    for row in ReadingSet.objects.filter(job__in=jobs, readings__kind="tension").distinct().order_by("number"):
         sets.setdefault(row.job_id, row)
+    tensions = bench_readings.tensions_of(sets.values())
+    broken = condition.broken_of(jobs)
     found: dict[UUID, tuple[bool | None, str, datetime]] = {}
     for job_id, reading_set in sets.items():
-        wheel = wheels.core_wheel(reading_set.job.wheel)
-        readings = own_readings(reading_set)
-        broken = [r.spoke for r in readings.tension if r.tension_n <= 0]
-        targets = {side.value: target for side, target in side_targets_n(wheel).items()}
-        tolerance = TIERS[reading_set.job.tier].tension_percent
-        sample = judge_wheel({r.spoke: r.tension_n for r in readings.tension}, targets, tolerance, broken)
+        job = by_id[job_id]
+        targets = {side.value: target for side, target in side_targets_n(wheels.core_wheel(job.wheel)).items()}
+        tolerance = TIERS[job.tier].tension_percent
+        sample = judge_wheel(tensions[reading_set.pk], targets, tolerance, broken.get(job_id, ()))
         found[job_id] = (sample.bad, sample.why, reading_set.created_at)
     return found
 

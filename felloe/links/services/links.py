@@ -20,12 +20,12 @@ from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.api.writing import language_of
 from felloe.core.letters import DO_NOT_RIDE
+from felloe.core.money.quote import QuoteLine
 from felloe.core.said import kept, say
 from felloe.links import answers
 from felloe.links.models import CustomerLink, LinkVisit, StrangeVisit
 from felloe.queue import services as queue
 from felloe.queue.models import Job
-from felloe.repair.answers import QuoteLine
 from felloe.repair.models import Decision
 from felloe.repair.services import decisions
 from felloe.repair.services.agreed import quote_version
@@ -47,6 +47,7 @@ class Question:
     lines: list[QuoteLine]
     gross_minor: int
     tax_minor: int
+    tax_basis_points: int
     currency: str
     tier: str
     quote_version: int
@@ -111,12 +112,12 @@ def ask_by_link(user: User, job_id: UUID, chosen: list[str], warning: str = "", 
 
     A new question takes the place of those before it.
     """
-    job = queue.find_job(user, job_id, lock=True)
+    queue.find_job(user, job_id, lock=True)
     job = queue.find_job(user, job_id)
     asked: dict[str, Any] = {}
     if chosen:
         queue.open_for_work(user, job_id, at_work=False)
-        asked = kept(asdict(_asked(user, job, chosen, warning.strip())))
+        asked = kept(asdict(_asked(user, job, list(dict.fromkeys(chosen)), warning.strip())))
         now = timezone.now()
         stale = CustomerLink.objects.filter(job=job, answered_at=None, revoked_at=None).exclude(asked={})
         stale.update(revoked_at=now, revoked_by=user)
@@ -143,13 +144,14 @@ def _asked(user: User, job: Job, chosen: list[str], warning: str) -> Question:
         raise Refused("warning_needed", say("Write down the warning that the customer is given."), 422)
     made = decisions.quote_now(user, job.pk, chosen, warning)
     if made.gross_minor is None:
-        raise Refused("no_price", say("Nothing is asked without a price: set it under Prices first."), 422)
+        raise Refused("no_price", made.refusal or say("Nothing is asked without a price: set it under Prices first."), 422)
     return Question(
         chosen=chosen,
         names=[by_key[key].name for key in chosen],
         lines=made.lines,
         gross_minor=made.gross_minor,
         tax_minor=made.tax_minor or 0,
+        tax_basis_points=made.tax_basis_points,
         currency=made.currency,
         tier=job.tier,
         quote_version=made.version,

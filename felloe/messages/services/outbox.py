@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import contextlib
 from datetime import timedelta
-from smtplib import SMTPException
+from smtplib import SMTPException, SMTPRecipientsRefused, SMTPResponseException
 from uuid import UUID
 
 from django.conf import settings
-from django.core.mail import EmailMessage
+from django.core.mail import EmailMessage, get_connection
 from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
@@ -33,7 +34,7 @@ def write(user: User, job_id: UUID, kind: str, link_id: UUID | None, host: str) 
     """Put a letter into the outbox; it goes out when this is committed."""
     from felloe.messages.tasks import deliver  # the task calls back into this module
 
-    job = queue.find_job(user, job_id, lock=True)
+    queue.find_job(user, job_id, lock=True)
     job = queue.find_job(user, job_id)
     link, address = link_of(user, job_id, kind, link_id, host)
     letter = links.letter_of(user, job_id, kind, link, address)
@@ -75,8 +76,12 @@ def link_of(user: User, job_id: UUID, kind: str, link_id: UUID | None, host: str
     return link, links.address_of(link, host)
 
 
+class NotTaken(Exception):
+    """The mail server did not take a letter; the worker tries again."""
+
+
 def deliver(message_id: UUID) -> None:
-    """Send one letter. Raises what the mail server said, so that the worker tries again, as long as there is patience."""
+    """Send one letter. Raises NotTaken where it surely did not go, as long as there is patience."""
     with transaction.atomic():
         message = Message.objects.select_for_update().filter(pk=message_id).first()
         if message is None or message.state not in (Message.State.QUEUED, Message.State.GOING):
@@ -88,19 +93,45 @@ def deliver(message_id: UUID) -> None:
             return
         message.state, message.tries = Message.State.GOING, message.tries + 1
         message.save(update_fields=["state", "tries"])
-    try:
-        mail_of(message).send()
-    except (OSError, SMTPException) as error:
-        # The server did not take it: it surely did not go.
+    problem, surely_not = _hand_over(mail_of(message))
+    if not problem:
+        message.state, message.sent_at, message.problem = Message.State.SENT, timezone.now(), ""
+    elif not surely_not:
+        message.state, message.problem = Message.State.UNSURE, problem
+    else:
         last = message.tries >= MOST_TRIES
         message.state = Message.State.FAILED if last else Message.State.QUEUED
-        message.problem = f"{type(error).__name__}: {error}"[:200]
-        message.save(update_fields=["state", "problem"])
-        if last:
-            return
-        raise
-    message.state, message.sent_at, message.problem = Message.State.SENT, timezone.now(), ""
+        message.problem = problem
     message.save(update_fields=["state", "sent_at", "problem"])
+    if message.state == Message.State.QUEUED:
+        raise NotTaken(problem)
+
+
+def _hand_over(mail: EmailMessage) -> tuple[str, bool]:
+    """Give a letter to the mail server: what went wrong, empty if nothing, and whether it surely did not go.
+
+    Without a connection, or with the server's own refusal, it surely did not. Where the line broke while it was being given,
+    nobody knows.
+    """
+    connection = get_connection()
+    try:
+        connection.open()
+    except (OSError, SMTPException) as error:
+        return _named(error), True
+    try:
+        connection.send_messages([mail])
+    except (SMTPResponseException, SMTPRecipientsRefused) as error:
+        return _named(error), True
+    except (OSError, SMTPException) as error:
+        return _named(error), False
+    finally:
+        with contextlib.suppress(OSError, SMTPException):
+            connection.close()
+    return "", True
+
+
+def _named(error: Exception) -> str:
+    return f"{type(error).__name__}: {error}"[:200]
 
 
 def mail_of(message: Message) -> EmailMessage:

@@ -5,7 +5,6 @@ from __future__ import annotations
 import csv
 import io
 from collections import defaultdict
-from collections.abc import Iterable
 from datetime import date, datetime, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -19,7 +18,7 @@ from felloe.condition.models import Finding
 from felloe.core.delimited import harmless
 from felloe.core.diagnosis.causes import CAUSES
 from felloe.core.owner.comebacks import NOT_KNOWN, WITHIN, Visit, comebacks
-from felloe.core.owner.shares import Share, quantile, ratio, share
+from felloe.core.owner.shares import Share, kept, quantile, ratio, share
 from felloe.core.said import say
 from felloe.core.stages import STAGES
 from felloe.numbers import answers
@@ -50,7 +49,7 @@ def numbers_of(user: User, since: date, until: date) -> answers.Numbers:
     return answers.Numbers(
         since=since,
         until=until,
-        kept=_share(_kept(ready)),
+        kept=_share(kept((left, at) for _, left, at, _ in ready if left is not None)),
         stated=_round4(sum(chances) / len(chances)) if chances else None,
         lead_days=_round(quantile(leads, 0.5)),
         lead_days_most=_round(quantile(leads, 0.9)),
@@ -81,12 +80,6 @@ def _round4(value: float | None) -> float | None:
     return None if value is None else round(value, 4)
 
 
-def _kept(ready: Iterable[tuple[Any, ...]]) -> Share:
-    """Kept is ready by the promise; what was never promised counts neither way."""
-    promised = [(left, at) for _, left, at, _ in ready if at is not None]
-    return share(sum(left <= at for left, at in promised), len(promised))
-
-
 def _weeks(ready: list[tuple[Any, ...]], zone: ZoneInfo) -> list[answers.Week]:
     by_week: dict[date, list[tuple[Any, ...]]] = defaultdict(list)
     for row in ready:
@@ -99,7 +92,7 @@ def _weeks(ready: list[tuple[Any, ...]], zone: ZoneInfo) -> list[answers.Week]:
         found.append(
             answers.Week(
                 monday=monday,
-                kept=_share(_kept(rows)),
+                kept=_share(kept((left, at) for _, left, at, _ in rows)),
                 lead_days=_round(quantile(leads, 0.5)),
                 lead_days_most=_round(quantile(leads, 0.9)),
                 ready=len(rows),

@@ -16,7 +16,7 @@ from felloe.repair.services import decisions, payments, quotes
 
 
 def _chosen(text: str) -> list[str]:
-    return [key for key in text.split(",") if key][:8]
+    return list(dict.fromkeys(key for key in text.split(",") if key))[:8]
 
 
 class QuoteView(APIView):

@@ -9,12 +9,15 @@ from felloe.condition.models import Ending
 from felloe.core.decision.prices import PRICED
 from felloe.core.diagnosis.breakage import PLACES
 from felloe.core.diagnosis.condition import CONDITIONS, LEVELS
+from felloe.core.money.quote import Extra, QuoteLine
 from felloe.core.refit.road_advice import TROUBLES
 from felloe.core.runout.frame_gauge import FRAME_MATERIALS
 from felloe.queue.api.serializers import TIER_NAMES
 from felloe.repair import answers
 from felloe.repair.models import Decision, Payment, RefitAnswer
 
+#: A link's answer comes by the link alone.
+AT_THE_DESK = [choice for choice in Decision.How.choices if choice[0] != Decision.How.LINK]
 CONDITION_KEYS = list(CONDITIONS)
 FRAME_MATERIAL_KEYS = list(FRAME_MATERIALS)
 
@@ -109,7 +112,7 @@ class RepairOptionSerializer(AnswerSerializer):
 
 class QuoteLineSerializer(AnswerSerializer):
     class Meta:
-        dataclass = answers.QuoteLine
+        dataclass = QuoteLine
 
 
 class DecisionSerializer(serializers.ModelSerializer[Decision]):
@@ -145,14 +148,22 @@ class DecideSerializer(serializers.Serializer[Any]):
     outcome = serializers.ChoiceField(choices=Decision.Outcome.choices)
     chosen = serializers.ListField(child=serializers.CharField(max_length=20), max_length=8)
     by_whom = serializers.CharField(max_length=120)
-    how = serializers.ChoiceField(choices=Decision.How.choices)
+    how = serializers.ChoiceField(choices=AT_THE_DESK)
     warning = serializers.CharField(max_length=1000, required=False, allow_blank=True, default="")
     note = serializers.CharField(max_length=500, required=False, allow_blank=True, default="")
     told_minor = serializers.IntegerField(required=False, help_text="The price that the customer was told")
     digits = serializers.CharField(max_length=9, required=False, allow_blank=True, help_text="What they repeated")
 
 
+class ExtraSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = Extra
+
+
 class QuoteSerializer(AnswerSerializer):
+    lines = QuoteLineSerializer(many=True)
+    extras = ExtraSerializer(many=True)
+
     class Meta:
         dataclass = answers.Quote
 

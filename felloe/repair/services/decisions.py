@@ -157,7 +157,7 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
     if not refused:
         quotes.require_price(made_of)
         quotes.check_agreed(user.shop, locked, made_of, values)
-    amounts = made_of.amounts
+    amounts, by_phone = made_of.amounts, values["how"] == Decision.How.PHONE
     made = Decision.objects.create(
         shop_id=user.shop_id,
         job=locked,
@@ -168,11 +168,11 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
         price_minor=amounts.gross_minor if amounts else None,
         net_minor=amounts.net_minor if amounts else None,
         tax_minor=amounts.tax_minor if amounts else None,
-        tax_basis_points=user.shop.tax_basis_points,
-        currency=user.shop.currency,
-        lines=[asdict(line) for line in quotes.lines_of(made_of)],
+        tax_basis_points=frozen["tax_basis_points"] if frozen else user.shop.tax_basis_points,
+        currency=frozen["currency"] if frozen else user.shop.currency,
+        lines=[asdict(line) for line in made_of.lines],
         quote_version=quotes.extras_of(locked)[0],
-        words=[] if refused or amounts is None else quotes.words_of(user.shop, locked, made_of, warning),
+        words=[] if refused or amounts is None else quotes.words_of(user.shop, locked, made_of, warning, by_phone),
         minutes=sum(by_key[key].minutes for key in chosen),
         by_whom=values["by_whom"].strip(),
         how=values["how"],

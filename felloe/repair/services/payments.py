@@ -6,6 +6,7 @@ import csv
 import io
 from collections.abc import Collection, Iterator
 from datetime import date, datetime, time, timedelta
+from decimal import Decimal
 from typing import Any
 from uuid import UUID
 
@@ -84,7 +85,12 @@ def take_payment(user: User, job_id: UUID, values: dict[str, Any]) -> None:
         job,
         user,
         "paid",
-        say("{how}: {currency} {amount}", how=Payment.How(made.how).label, currency=user.shop.currency, amount=units(amount)),
+        say(
+            "{how}: {currency} {amount}",
+            how=Payment.How(made.how).label,
+            currency=user.shop.currency,
+            amount=str(units(amount)),
+        ),
     )
 
 
@@ -114,7 +120,7 @@ def lines_csv(user: User, since: date, until: date) -> str:
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(LINE_COLUMNS)
     for row in _lines(user, start, end):
-        writer.writerow([harmless(str(cell)) if isinstance(cell, str) else cell for cell in row])
+        writer.writerow([harmless(cell) if isinstance(cell, str) else cell for cell in row])
     return out.getvalue()
 
 
@@ -158,9 +164,6 @@ def _lines(user: User, start: datetime, end: datetime) -> Iterator[list[Any]]:
             ]
 
 
-def units(minor: int | None) -> str:
-    """Whole units with two places, as spreadsheets read it in every country: 1234 is 12.34."""
-    if minor is None:
-        return ""
-    sign = "-" if minor < 0 else ""
-    return f"{sign}{abs(minor) // 100}.{abs(minor) % 100:02}"
+def units(minor: int | None) -> Decimal | str:
+    """Whole units with two places, as a number: a spreadsheet adds it up, and a minus makes no formula of it."""
+    return "" if minor is None else Decimal(minor).scaleb(-2)

@@ -18,7 +18,7 @@ from felloe.calendar.services import shop_calendar
 from felloe.core.decision.options import Case, repair_options
 from felloe.core.decision.prices import PriceList
 from felloe.core.money.consent import Asked, consent_digits, consent_words
-from felloe.core.money.quote import BinPart, Extra, Line, Quote, quote
+from felloe.core.money.quote import BinPart, Extra, Quote, QuoteLine, checked_extras, quote
 from felloe.core.money.tax import Amounts, Tax
 from felloe.core.said import joined, say, told
 from felloe.core.truing.tiers import TIERS
@@ -46,7 +46,7 @@ def made_quote(shop: Shop, job: Job, case: Case, chosen: Sequence[str]) -> Quote
 def frozen_quote(asked: dict[str, Any]) -> Quote:
     """A quote as it was asked of the customer."""
     gross, tax = asked["gross_minor"], asked["tax_minor"]
-    return Quote(tuple(Line(**told(line)) for line in asked["lines"]), Amounts(gross - tax, tax, gross), ())
+    return Quote(tuple(QuoteLine(**told(line)) for line in asked["lines"]), Amounts(gross - tax, tax, gross))
 
 
 def extras_of(job: Job) -> tuple[int, list[Extra]]:
@@ -55,18 +55,14 @@ def extras_of(job: Job) -> tuple[int, list[Extra]]:
     return (row.version, [Extra(**line) for line in row.extras]) if row is not None else (0, [])
 
 
-def lines_of(made: Quote) -> list[answers.QuoteLine]:
-    return [answers.QuoteLine(line.kind, line.what, line.count, line.unit_minor, line.total_minor) for line in made.lines]
-
-
 def digits_of(shop: Shop, job: Job, made: Quote) -> str:
     """The three digits of exactly this quote."""
     gross = made.amounts.gross_minor if made.amounts else None
     return consent_digits(settings.SECRET_KEY.encode(), shop.pk, job.pk, job.tier, gross, extras_of(job)[0], job.promised_at)
 
 
-def words_of(shop: Shop, job: Job, made: Quote, warning: str) -> list[str]:
-    """What is read to the customer before they agree on the telephone."""
+def words_of(shop: Shop, job: Job, made: Quote, warning: str, by_phone: bool = True) -> list[str]:
+    """What is said to the customer before they agree; on the telephone they repeat three digits at its end."""
     assert made.amounts is not None
     zone = shop_calendar(shop).zone
     return consent_words(
@@ -79,7 +75,7 @@ def words_of(shop: Shop, job: Job, made: Quote, warning: str) -> list[str]:
             tier=job.tier,
             ready=writing.day(job.promised_at, zone, ENGLISH),
             warning=warning,
-            digits=digits_of(shop, job, made),
+            digits=digits_of(shop, job, made) if by_phone else "",
         )
     )
 
@@ -108,15 +104,16 @@ def quote_of(user: User, job: Job, case: Case, chosen: Sequence[str], warning: s
         there = made_quote(user.shop, job, replace(case, tier=tier), chosen)
         tiers.append(answers.TierPrice(tier=name, gross_minor=there.amounts.gross_minor if there.amounts else None))
     return answers.Quote(
-        lines=lines_of(made),
+        lines=list(made.lines),
         net_minor=made.amounts.net_minor if made.amounts else None,
         tax_minor=made.amounts.tax_minor if made.amounts else None,
         gross_minor=made.amounts.gross_minor if made.amounts else None,
         missing=list(made.missing),
+        refusal=made.refusal,
         tax_basis_points=user.shop.tax_basis_points,
         currency=user.shop.currency,
         tiers=tiers,
-        extras=[answers.Extra(line.name, line.amount_minor) for line in extras],
+        extras=extras,
         version=version,
         void=why_not_standing(newest, job.tier, version) if newest else "",
         words=words_of(user.shop, job, made, warning) if made.amounts else [],
@@ -127,8 +124,7 @@ def quote_of(user: User, job: Job, case: Case, chosen: Sequence[str], warning: s
 def set_extras(user: User, job_id: UUID, version: int, extras: list[dict[str, Any]]) -> Job:
     """Replace what was added by hand; an approval of before is void with it, and the history says so."""
     job = queue.open_for_work(user, job_id, at_work=False)
-    lines = [Extra(line["name"], line["amount_minor"]) for line in extras]
-    quote([], PriceList({}), extras=[line for line in lines if line.amount_minor > 0])
+    lines = checked_extras([Extra(line["name"], line["amount_minor"]) for line in extras])
     row, _ = JobQuote.objects.select_for_update().get_or_create(
         job=job, defaults={"shop_id": job.shop_id, "created_by": user, "version": 0}
     )
@@ -148,6 +144,8 @@ def set_extras(user: User, job_id: UUID, version: int, extras: list[dict[str, An
 
 def require_price(made: Quote) -> None:
     """No approval without a price."""
+    if made.refusal:
+        raise refused_at("chosen", "below_nothing", made.refusal)
     if made.amounts is None:
         what = joined(", ", made.missing)
         raise Refused(

@@ -2591,6 +2591,13 @@ export interface components {
             line: string;
             count: number;
         };
+        /**
+         * @description * `counter` - At the counter
+         *     * `phone` - By phone
+         *     * `writing` - In writing
+         * @enum {string}
+         */
+        AtTheDeskEnum: "counter" | "phone" | "writing";
         Attribute: {
             kind: components["schemas"]["AttributeKindEnum"];
             name: string;
@@ -3077,7 +3084,7 @@ export interface components {
             outcome: components["schemas"]["OutcomeEnum"];
             chosen: string[];
             by_whom: string;
-            how: components["schemas"]["DecisionHowEnum"];
+            how: components["schemas"]["AtTheDeskEnum"];
             /** @default  */
             warning?: string;
             /** @default  */
@@ -3352,6 +3359,7 @@ export interface components {
         ExceptionRequest: {
             reason: string;
         };
+        /** @description A line that the shop adds by hand; below nothing it is a reduction. */
         Extra: {
             name: string;
             amount_minor: number;
@@ -5231,19 +5239,20 @@ export interface components {
         /** @description `void` says why the newest approval no longer stands; `words` is what is read to the customer on the telephone. */
         Quote: {
             lines: components["schemas"]["QuoteLine"][];
+            extras: components["schemas"]["Extra"][];
             net_minor: number | null;
             tax_minor: number | null;
             gross_minor: number | null;
             missing: string[];
+            refusal: string;
             tax_basis_points: number;
             currency: string;
             tiers: components["schemas"]["TierPrice"][];
-            extras: components["schemas"]["Extra"][];
             version: number;
             void: string;
             words: string[];
         };
-        /** @description `count` pieces, or minutes of labour, at `unit_minor` each or an hour. */
+        /** @description One line. `count` pieces or minutes at `unit_minor` each or per hour; `total_minor` None where a price is missing. */
         QuoteLine: {
             kind: string;
             what: string;
@@ -6462,6 +6471,7 @@ export interface components {
             accept: number[];
             reject: number[];
             path: number[];
+            rule: string;
         };
         /**
          * @description * `fits` - fits

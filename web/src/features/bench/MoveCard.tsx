@@ -61,6 +61,11 @@ export function MoveCard({
     else if (changed) onMark(move.key, "changed", turns);
     else onMark(move.key, "done");
   };
+  const skip = () => {
+    if (move.state === "todo") return onMark(move.key, "skipped");
+    setTurns(0);
+    setAsking(true);
+  };
   const meant = refused
     ? { done: move.turns, skipped: 0, todo: 0, changed: refused.body.done_turns ?? 0 }[refused.body.state]
     : turns;
@@ -155,12 +160,7 @@ export function MoveCard({
             <Trans>turn, tighter</Trans>
           </span>
         </Button>
-        <Button
-          onClick={() =>
-            move.state === "todo" ? onMark(move.key, "skipped") : (setTurns(0), setAsking(true))
-          }
-          disabled={closed}
-        >
+        <Button onClick={skip} disabled={closed}>
           <Trans>Skip</Trans>
         </Button>
         <Button weight="quiet" onClick={() => onGo(-1)}>

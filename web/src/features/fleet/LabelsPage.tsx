@@ -6,8 +6,7 @@ import { answer, client, type Schemas } from "@/api/client";
 import { keys } from "@/api/keys";
 import { Button } from "@/ui/Button";
 import { NotYet } from "@/ui/NotYet";
-
-const QUIET = 4;
+import { QrCode } from "@/ui/QrCode";
 
 /** A sheet of labels for the wheels of a lot, to be cut apart. */
 export default function LabelsPage() {
@@ -41,26 +40,13 @@ export default function LabelsPage() {
 }
 
 function OneLabel({ label }: { label: Schemas["Label"] }) {
-  const size = label.rows.length + 2 * QUIET;
   return (
     <li className="flex break-inside-avoid items-center gap-2 border border-dashed border-line-strong p-2">
-      <svg
-        viewBox={`0 0 ${size} ${size}`}
+      <QrCode
+        rows={label.rows}
+        label={say`Code that opens job ${label.number}`}
         className="size-20 shrink-0"
-        role="img"
-        aria-label={say`Code that opens job ${label.number}`}
-        shapeRendering="crispEdges"
-      >
-        <rect width={size} height={size} fill="#ffffff" />
-        <path
-          fill="#000000"
-          d={label.rows
-            .flatMap((row, y) =>
-              [...row].map((cell, x) => (cell === "1" ? `M${x + QUIET} ${y + QUIET}h1v1h-1z` : "")),
-            )
-            .join("")}
-        />
-      </svg>
+      />
       <span className="flex min-w-0 flex-col">
         <strong className="truncate font-figure text-lg">{label.label}</strong>
         <span className="font-figure">{label.number}</span>

@@ -157,12 +157,7 @@ function Sampling({ lot }: { lot: Schemas["Lot"] }) {
           )}
         </p>
       )}
-      <p className="mt-2 text-sm text-muted">
-        <Trans>
-          At least four spokes of a side, as found. Good: at most 5 of 100 wheels outside the tier; bad: at
-          least 20. Either verdict is wrong at most 5 times in 100.
-        </Trans>
-      </p>
+      <p className="mt-2 text-sm text-muted">{sampling.rule}</p>
     </section>
   );
 }

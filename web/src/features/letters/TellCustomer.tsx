@@ -27,7 +27,7 @@ const KINDS = (): Record<Kind, string> => ({
 export function TellCustomer({ job }: { job: Schemas["Job"] }) {
   const [open, setOpen] = useState(false);
   const may = useMay();
-  const links = useQuery(askLetters.links(job.id));
+  const links = useQuery({ ...askLetters.links(job.id), enabled: may("links") });
   if (!may("letter")) return null;
   const asked = links.data?.find((link) => link.asks && link.state === "open");
   return (

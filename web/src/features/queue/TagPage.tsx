@@ -8,6 +8,7 @@ import { useUnsafe } from "@/app/Unsafe";
 import { Button } from "@/ui/Button";
 import { dayAndTime } from "@/ui/when";
 import { NotYet } from "@/ui/NotYet";
+import { QrCode } from "@/ui/QrCode";
 
 /** The tag that hangs on the wheel: number, whose, what, when; its code opens the job. */
 export default function TagPage() {
@@ -20,8 +21,6 @@ export default function TagPage() {
   const ended = job.data.handed_back_at
     ? [...job.data.events].reverse().find((e) => e.kind === "ended" || e.kind === "handed_back")
     : undefined;
-  const quiet = 4;
-  const size = rows.length + 2 * quiet;
   return (
     <main className="flex flex-1 flex-col items-center gap-6 p-6 print:p-0">
       <div className="flex gap-3 print:hidden">
@@ -36,24 +35,7 @@ export default function TagPage() {
         aria-label={say`Tag`}
         className="flex w-[560px] gap-5 rounded-md border-2 border-tag-ink bg-tag p-5 text-tag-ink print:w-full"
       >
-        <svg
-          viewBox={`0 0 ${size} ${size}`}
-          className="size-44 shrink-0"
-          role="img"
-          aria-label={say`Code that opens the job`}
-          shapeRendering="crispEdges"
-        >
-          {/* A code reads dark on light, in any theme and on any printer. */}
-          <rect width={size} height={size} fill="#ffffff" />
-          <path
-            fill="#000000"
-            d={rows
-              .flatMap((row, y) =>
-                [...row].map((cell, x) => (cell === "1" ? `M${x + quiet} ${y + quiet}h1v1h-1z` : "")),
-              )
-              .join("")}
-          />
-        </svg>
+        <QrCode rows={rows} label={say`Code that opens the job`} className="size-44 shrink-0" />
         <div className="flex min-w-0 flex-col gap-1">
           <p className="font-figure text-6xl font-bold">{job.data.number}</p>
           <p className="text-xl font-bold">

@@ -14,7 +14,7 @@ import { word } from "@/ui/words";
 import { useWrite } from "@/write/useWrite";
 import { QuoteLines } from "./QuotePanel";
 
-type How = Schemas["DecisionHowEnum"];
+type How = Schemas["AtTheDeskEnum"];
 
 interface WordProps {
   jobId: string;
@@ -184,7 +184,7 @@ export function Said({
   currency: string;
   voided: string;
 }) {
-  const how: Record<How, string> = {
+  const how: Record<Schemas["DecisionHowEnum"], string> = {
     counter: say`at the counter`,
     phone: say`by phone`,
     writing: say`in writing`,
@@ -200,8 +200,9 @@ export function Said({
       {voided && <Notice kind="caution">{voided}</Notice>}
       <p className="text-sm text-muted">
         <Trans>
-          by {d.by_whom}, {how[d.how]}, {dayAndTime(d.created_at)}; taken down by {d.by}
+          by {d.by_whom}, {how[d.how]}, {dayAndTime(d.created_at)}
         </Trans>
+        {d.how !== "link" && say`; taken down by ${d.by}`}
       </p>
       {d.warning && (
         <p className="text-sm">

@@ -5,7 +5,7 @@ import { useMay } from "@/app/useMay";
 import { useWrite } from "@/write/useWrite";
 import { keys, touches } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
-import { useDeferredValue, useState } from "react";
+import { useState } from "react";
 import { useParams } from "react-router";
 import { answer, client } from "@/api/client";
 import { askMoney } from "@/api/moneyQueries";
@@ -17,6 +17,7 @@ import { TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { IfFailed, NotYet } from "@/ui/NotYet";
 import { CustomersWord, Said } from "./CustomersWord";
+import { useRested } from "@/ui/useRested";
 import { Options } from "./Options";
 import { QuotePanel } from "./QuotePanel";
 
@@ -28,7 +29,7 @@ export default function DecidePage() {
   const may = useMay();
   const [touched, setTouched] = useState<string[] | null>(null);
   const [warning, setWarning] = useState("");
-  const toldWarning = useDeferredValue(warning);
+  const toldWarning = useRested(warning);
   const proposed = options.data?.options.filter((o) => o.proposed && !o.barred).map((o) => o.key) ?? [];
   const chosen = touched ?? options.data?.decisions[0]?.chosen ?? proposed;
   const quote = useQuery({
@@ -87,7 +88,7 @@ export default function DecidePage() {
                 quote={quote.data}
                 chosen={chosen}
                 customer={job.data.customer.name}
-                told={!quote.isPlaceholderData}
+                told={!quote.isPlaceholderData && toldWarning === warning}
                 warning={warning}
                 onWarning={setWarning}
               />

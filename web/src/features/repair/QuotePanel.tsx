@@ -106,6 +106,7 @@ export function QuotePanel({ jobId, quote, tier, closed }: QuotePanelProps) {
           <Trans>No price is set for: {quote.missing.join(", ")}. Without it nothing can be approved.</Trans>
         </Notice>
       )}
+      {quote.refusal && <Notice kind="caution">{quote.refusal}</Notice>}
       {quote.lines.length > 0 && (
         <dl className="flex flex-wrap gap-x-6 text-sm" aria-label={say`The same at each tier`}>
           {quote.tiers.map((other) => (
