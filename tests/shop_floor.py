@@ -17,6 +17,7 @@ from felloe.core.promise.pace import Timed, learn, learn_waits
 from felloe.core.promise.sequence import Hanging
 from felloe.core.promise.simulate import Queued, Worker, play
 from felloe.core.promise.work import BENCH_STEPS, JobFacts, Paces, steps_ahead, together, until_agreed, usual_step
+from felloe.core.truing.tiers import TIERS
 
 MONDAY = datetime(2026, 3, 2, tzinfo=UTC)
 LINE = 0.8
@@ -82,7 +83,9 @@ class Wheel:
         agreed = None
         if self.decided:
             agreed = ("replace",) if self.to_replace else ("true",)
-        return JobFacts(self.stage, self.tier, self.spokes, agreed=agreed, to_replace=self.to_replace if self.decided else 0)
+        return JobFacts(
+            self.stage, TIERS[self.tier], self.spokes, agreed=agreed, to_replace=self.to_replace if self.decided else 0
+        )
 
 
 Rule = Callable[[Wheel, "Floor"], float]
@@ -124,7 +127,9 @@ class Floor:
         tier = draw.choice(["roadworthy", "sound", "sound", "sound", "fine", "fine"])
         spokes = draw.choice([24, 28, 32, 32, 36, 36])
         broken = draw.choice([1, 2, 3]) if draw.random() < 0.25 else 0
-        decided = JobFacts("check_on_bike", tier, spokes, agreed=("replace",) if broken else ("true",), to_replace=broken)
+        decided = JobFacts(
+            "check_on_bike", TIERS[tier], spokes, agreed=("replace",) if broken else ("true",), to_replace=broken
+        )
         alike = draw.gauss(0, 1)
         minutes = {}
         for step in BENCH_STEPS:

@@ -36,6 +36,10 @@ class Shop(models.Model):
     interrupted_percent = models.PositiveSmallIntegerField(
         default=15, help_text="Share of a shift at the bench that goes to other things"
     )
+    letter_texts = models.JSONField(
+        default=dict, blank=True, help_text="By language: what stands under every letter and on the customer's page"
+    )
+    tag_text = models.CharField(max_length=200, blank=True, help_text="What is printed at the foot of every tag")
     version = models.PositiveIntegerField(default=1, help_text="Of the settings and hours")
 
     class Meta:

@@ -8,6 +8,7 @@ from django.db import models
 from felloe.accounts.rows import ShopRow
 from felloe.api.fields import SaidField
 from felloe.core.said import say
+from felloe.queue.tolerances import HeldToTier, held_within
 
 
 class ReadingSet(ShopRow):
@@ -21,6 +22,7 @@ class ReadingSet(ShopRow):
     job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="reading_sets")
     stage = models.CharField(max_length=10, choices=Stage)
     number = models.PositiveSmallIntegerField()
+    spread_percent = models.FloatField(null=True, help_text="Tension of the worse side as it stands; null on too few readings")
 
     class Meta:
         constraints = [
@@ -95,11 +97,10 @@ class TraceWithdrawal(ShopRow):
     trace = models.OneToOneField(DialTrace, on_delete=models.PROTECT, related_name="withdrawal")
 
 
-class Plan(ShopRow):
+class Plan(HeldToTier, ShopRow):
     """A truing plan for one pass, with what it predicts."""
 
     reading_set = models.ForeignKey(ReadingSet, on_delete=models.PROTECT, related_name="plans")
-    tier = models.CharField(max_length=20)
     step_turns = models.FloatField()
     limit_turns = models.FloatField()
     untouchable = models.JSONField(default=list)
@@ -122,6 +123,7 @@ class Plan(ShopRow):
 
     class Meta:
         constraints = [
+            models.CheckConstraint(condition=held_within(), name="plan_tier_known"),
             models.CheckConstraint(condition=models.Q(step_turns__gt=0, limit_turns__gt=0), name="plan_steps_positive"),
             models.CheckConstraint(
                 condition=models.Q(chance__isnull=True) | models.Q(chance__gte=0, chance__lte=1), name="plan_chance_in_range"

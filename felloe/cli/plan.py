@@ -109,7 +109,7 @@ def main(arguments: list[str] | None = None) -> int:
     try:
         record = read_record(data)
         options = PlanOptions(
-            tier=TIERS[asked.tier or record.tier],
+            tier=TIERS[asked.tier] if asked.tier else record.tier,
             step_turns=asked.step,
             limit_turns=asked.limit,
             untouchable=frozenset(asked.leave),

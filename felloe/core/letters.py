@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from felloe.core.money.consent import TIER_PLAIN
 from felloe.core.said import say
 
 ASK, READY, MOVED, PROMISED, STATUS = "ask", "ready", "moved", "promised", "status"
@@ -21,7 +20,10 @@ LETTERS: dict[str, str] = {
 
 @dataclass(frozen=True)
 class About:
-    """What a letter speaks of, all as it is said in the customer's language; empty where there is none."""
+    """What a letter speaks of, all as it is said in the customer's language; empty where there is none.
+
+    `own_words`: what the shop writes under every letter.
+    """
 
     shop: str
     phone: str
@@ -30,13 +32,14 @@ class About:
     bike: str
     what: str = ""
     price: str = ""
-    tier: str = ""
+    tier_plain: str = ""
     ready: str = ""
     warning: str = ""
     link: str = ""
     status: str = ""
     unsafe: bool = False
     open_price: str = ""
+    own_words: str = ""
 
 
 @dataclass(frozen=True)
@@ -55,6 +58,7 @@ def letter(kind: str, about: About) -> Letter:
         lines.append(DO_NOT_RIDE)
     if about.link:
         lines.append(say("See it here: {link}", link=about.link))
+    lines += [line for line in about.own_words.splitlines() if line.strip()]
     if about.phone:
         lines.append(say("Questions? Call us: {phone}", phone=about.phone))
     lines.append(about.shop)
@@ -66,8 +70,8 @@ def question(about: About) -> list[str]:
     """What is asked, sentence by sentence: the same in a letter and on the customer's page."""
     lines: list[str] = [say("We looked at the wheel of your {bike}. We propose: {what}.", bike=about.bike, what=about.what)]
     lines.append(say("That costs {price}, with all taxes.", price=about.price))
-    if about.tier in TIER_PLAIN:
-        lines.append(TIER_PLAIN[about.tier])
+    if about.tier_plain:
+        lines.append(about.tier_plain)
     if about.ready:
         lines.append(say("It will be ready by {ready}.", ready=about.ready))
     if about.warning:

@@ -13,7 +13,7 @@ from datetime import datetime
 from typing import Any
 
 from felloe.core.components import Wheel
-from felloe.core.errors import BadReading, BadRecord
+from felloe.core.errors import BadReading, BadRecord, TradeError
 from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading, TensionReading
 from felloe.core.naming import Side, SpokeName
 from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge, dish_from_stand
@@ -21,7 +21,8 @@ from felloe.core.said import say
 from felloe.core.specification import wheel_from_dict, wheel_to_dict
 from felloe.core.strict_fields import Fields, finite, placed
 from felloe.core.tension.meter import USUAL_RESOLUTION, MeterTable
-from felloe.core.truing.tiers import TIERS
+from felloe.core.truing.own_tiers import LONGEST_NAME, TIER_LIMITS, own_tier
+from felloe.core.truing.tiers import SOUND, TIERS, Tier
 
 FORMAT = "felloe-wheel-record"
 VERSION = 1
@@ -61,7 +62,7 @@ class WheelRecord:
 
     wheel: Wheel
     label: str = ""
-    tier: str = "sound"
+    tier: Tier = SOUND
     meters: Mapping[str, tuple[MeterTable, ...]] = field(default_factory=dict)
     sets: tuple[RecordedSet, ...] = ()
     plans: tuple[RecordedPlan, ...] = ()
@@ -102,11 +103,7 @@ def record_from_dict(value: object) -> WheelRecord:
         )
     wheel = wheel_from_dict(fields.take("wheel"))
     label = fields.text("label", "", 200)
-    tier = "sound"
-    if fields.has("targets"):
-        targets = fields.object("targets")
-        tier = targets.choice("tier", tuple(TIERS), "sound")
-        targets.done()
+    tier = _targets(fields.object("targets")) if fields.has("targets") else SOUND
     meters = dict(_meter(path, item) for path, item in fields.items("meters", 20))
     sets = tuple(_set(path, item, wheel, meters) for path, item in fields.items("reading_sets", MAX_SETS))
     known = {s.id for s in sets}
@@ -115,6 +112,28 @@ def record_from_dict(value: object) -> WheelRecord:
     plans = tuple(_plan(path, item, wheel, known) for path, item in fields.items("plans", MAX_SETS))
     fields.done()
     return WheelRecord(wheel, label, tier, meters, sets, plans)
+
+
+def _targets(targets: Fields) -> Tier:
+    """A usual tier by its name alone, or any with the figures it was promised with."""
+    if not targets.has("lateral_mm"):
+        usual = TIERS[targets.choice("tier", tuple(TIERS), SOUND.name)]
+        targets.done()
+        return usual
+    name, figures = targets.text("tier", SOUND.name, LONGEST_NAME), [targets.number(figure) for figure in TIER_LIMITS]
+    targets.done()
+    try:
+        return own_tier(name, *figures)
+    except TradeError as error:
+        at = "tier" if error.field == "name" else error.field
+        raise type(error)(error.message, f"targets.{at}") from None
+
+
+def targets_to_dict(tier: Tier) -> dict[str, Any]:
+    """What a record says of the tier: its name, and its figures where they are not the usual ones of that name."""
+    if TIERS.get(tier.name) == tier:
+        return {"tier": tier.name}
+    return {"tier": tier.name, **dict(zip(TIER_LIMITS, tier.figures, strict=True))}
 
 
 def table_from_dict(value: object, path: str = "") -> MeterTable:
@@ -251,7 +270,7 @@ def record_to_dict(record: WheelRecord) -> dict[str, Any]:
         "version": VERSION,
         "label": record.label,
         "wheel": wheel_to_dict(record.wheel),
-        "targets": {"tier": record.tier},
+        "targets": targets_to_dict(record.tier),
         "meters": [
             {"id": identity, "tables": [table_to_dict(table) for table in tables]} for identity, tables in record.meters.items()
         ],

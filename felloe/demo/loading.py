@@ -47,6 +47,7 @@ from felloe.demo.people import (
     STAFF,
     STANDS,
     TIME_ZONE,
+    TOURING,
     WEEK,
 )
 from felloe.demo.pictures import dented_rim, pen_strokes
@@ -56,7 +57,7 @@ from felloe.instruments.services import instruments
 from felloe.promises import services as promises
 from felloe.queue import services as queue
 from felloe.queue.models import Place
-from felloe.queue.services import counter, photos, places
+from felloe.queue.services import counter, photos, places, tiers
 from felloe.queue.services.pace import relearn
 from felloe.records import services as records
 from felloe.records.services import ending
@@ -114,7 +115,7 @@ def _reached(name: str) -> dict[str, str]:
 
 
 def _furnish(staff: dict[str, User], now: datetime) -> list[Place]:
-    """Hours, shifts, skills, digits, stands and hooks."""
+    """Hours, shifts, skills, digits, a tier of the shop's own, stands and hooks."""
     odile = staff["odile"]
     settings.set_shop(odile, 1, {"address": "4 Tern Quay", "phone": "0700 900 100", "email": "bench@tern-quay.example"})
     fair = now.date() + timedelta(days=12)
@@ -129,6 +130,8 @@ def _furnish(staff: dict[str, User], now: datetime) -> list[Place]:
     for username, pin in PINS.items():
         staff[username].refresh_from_db()
         people.set_pin(staff[username], pin)
+    with demo_clock(now - timedelta(days=200)):
+        tiers.set_tier(odile, TOURING)
     for name in STANDS:
         places.add_place(odile, "stand", name)
     return [places.add_place(odile, "hook", name) for name in HOOKS]

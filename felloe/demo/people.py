@@ -90,3 +90,14 @@ if __name__ == "__main__":
     print(f"  {SHOP}. Sign in with the password {PASSWORD} as")
     for username, first, last, role, _ in STAFF:
         print(f"    {username:<6} {first} {last}, {role}")
+#: What the shop holds touring wheels to: between sound and fine.
+TOURING: dict[str, object] = {
+    "name": "touring",
+    "version": 0,
+    "lateral_mm": 0.4,
+    "radial_mm": 0.4,
+    "dish_mm": 0.5,
+    "tension_percent": 18.0,
+    "plain": "It will stay straight and even on a month's tour, far from any workshop.",
+    "in_use": True,
+}

@@ -146,7 +146,7 @@ JOBS: tuple[DemoJob, ...] = (
     DemoJob("Maud Penhale", "Shopping bike", "rear", "rim-brake-rear-36", "Rubs, and a sharp edge felt on the rim",
             "decide", -9, 28, 53, Fault(0.25, slack_turns=0.2), "ines", found="quick", waiting_on="customer", tags=("rubs",), marks=(Found("crack", "L7", None, "Along the eyelet, 12 mm"),)),
     DemoJob("Skerry Tandem Club", "Club tandem no. 5, blue", "front", "disc-front-32", "Check before the island tour",
-            "check_off_bike", -2, 48, 31, Fault(0.15), found="none", tags=("check",), answers=(("play", "firm"), ("spokes_by_hand", "firm"), ("where_rubs", "no"))),
+            "check_off_bike", -2, 48, 31, Fault(0.15), found="none", tier="touring", tags=("check",), answers=(("play", "firm"), ("spokes_by_hand", "firm"), ("where_rubs", "no"))),
     DemoJob("District Nurses, Tern Quay", "Carrier bike N4", "rear", "small-rear-28", "Carries oxygen bottles, spokes feel soft",
             "true", -22, 22, 32, Fault(0.3, slack_turns=0.45), "ines", tier="sound", passes=1, open_plan=True),
     DemoJob("Wen Loveday", "Harbour tourer", "rear", "rim-brake-rear-32", "Broke a spoke last month, rubs again",

@@ -74,6 +74,7 @@ def _read(request: HttpRequest, link: CustomerLink, problem: str = "", status: i
         {
             "shop": about.shop,
             "phone": about.phone,
+            "own_words": about.own_words.splitlines(),
             "number": about.number,
             "bike": about.bike,
             "status": about.status,

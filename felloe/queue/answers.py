@@ -15,12 +15,30 @@ from felloe.queue.models import Job, Signature
 
 @dataclass(frozen=True)
 class Tag:
-    """A job's tag: the address in its QR code, and the code's rows of dark (1) and light (0)."""
+    """A job's tag: the address in its QR code, the code's rows of dark (1) and light (0), and what the shop prints below."""
 
     address: str
     rows: list[str]
     shop: str
+    own_text: str
     signatures: list[Signature]
+
+
+@dataclass(frozen=True)
+class ShopTier:
+    """A tier as the shop has it; `usual`: one of the four that every shop begins with, version 0 as it comes."""
+
+    name: str
+    lateral_mm: float
+    radial_mm: float
+    dish_mm: float
+    tension_percent: float
+    plain: str
+    in_use: bool
+    version: int
+    usual: bool
+    changed_by: str
+    changed_at: datetime | None
 
 
 @dataclass(frozen=True)

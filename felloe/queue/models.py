@@ -13,10 +13,11 @@ from felloe.api.fields import SaidField
 from felloe.core.endings import ENDS
 from felloe.core.said import say
 from felloe.core.stages import DONE, STAGE_KEYS
-from felloe.core.truing.tiers import TIERS
+from felloe.queue.tolerances import HeldToTier, held_within
+from felloe.queue.tolerances import ShopTier as ShopTier
 
 
-class Job(EditableRow):
+class Job(HeldToTier, EditableRow):
     """One repair of one wheel. `number` is what is said across the shop; it counts within the shop."""
 
     class WaitingOn(models.TextChoices):
@@ -37,7 +38,6 @@ class Job(EditableRow):
     complaint = models.CharField(max_length=500)
     complaint_tags = models.JSONField(default=list, blank=True)
     stage = models.CharField(max_length=20, default=STAGE_KEYS[0])
-    tier = models.CharField(max_length=20, default="sound")
     wanted_at = models.DateTimeField(null=True, help_text="By when the customer wants it; the shop's promise is another date")
     promised_at = models.DateTimeField(null=True)
     promise_chance = models.FloatField(null=True, help_text="Chance that was stated with the promise, 0 to 1")
@@ -58,7 +58,7 @@ class Job(EditableRow):
         constraints = [
             models.UniqueConstraint(fields=["shop", "number"], name="job_number_once_in_shop"),
             models.CheckConstraint(condition=models.Q(stage__in=[*STAGE_KEYS, DONE]), name="job_stage_known"),
-            models.CheckConstraint(condition=models.Q(tier__in=list(TIERS)), name="job_tier_known"),
+            models.CheckConstraint(condition=held_within() & ~models.Q(tier=""), name="job_tier_known"),
             models.CheckConstraint(
                 condition=models.Q(stage=DONE, handed_back_at__isnull=False)
                 | (~models.Q(stage=DONE) & models.Q(handed_back_at__isnull=True)),

@@ -7,9 +7,10 @@ from django.db import models
 from felloe.accounts.rows import EditableRow, ShopRow
 from felloe.api.fields import SaidField
 from felloe.core.said import say
+from felloe.queue.tolerances import HeldToTier, held_within
 
 
-class Decision(ShopRow):
+class Decision(HeldToTier, ShopRow):
     """What was laid before the customer, what was chosen, by whom and when. The newest counts; a refusal keeps the warning."""
 
     class Outcome(models.TextChoices):
@@ -26,7 +27,6 @@ class Decision(ShopRow):
     outcome = models.CharField(max_length=8, choices=Outcome)
     chosen = models.JSONField(help_text="Keys of the chosen options")
     offered = SaidField(help_text="All options as they were shown")
-    tier = models.CharField(max_length=20)
     price_minor = models.BigIntegerField(null=True)
     minutes = models.PositiveIntegerField()
     by_whom = models.CharField(max_length=120)
@@ -50,6 +50,7 @@ class Decision(ShopRow):
                 name="decision_adds_up",
             ),
             models.CheckConstraint(condition=models.Q(outcome__in=["approved", "refused"]), name="decision_outcome_known"),
+            models.CheckConstraint(condition=held_within(), name="decision_tier_known"),
             models.CheckConstraint(condition=~models.Q(by_whom=""), name="decision_by_somebody"),
             models.CheckConstraint(condition=models.Q(outcome="refused") | ~models.Q(chosen=[]), name="approval_of_something"),
         ]

@@ -17,7 +17,8 @@ from tests.api.test_every_path import OPEN_TO_ALL, MadeCase, description, operat
 
 #: How the owner keeps the shop.
 KEEPING = {
-    "shop_set", "hours_set", "shifts_set", "place_add", "place_change", "staff_all", "staff_add", "staff_change", "numbers",
+    "shop_set", "hours_set", "shifts_set", "place_add", "place_change", "tier_set",
+    "staff_all", "staff_add", "staff_change", "numbers",
     "numbers_csv",
 }  # fmt: skip
 SHUT: dict[str, set[str]] = {

@@ -29,18 +29,19 @@ INSERT INTO wheels_wheel (id, created_at, version, changed_at, position, asset_n
         bike_id, shop_id, created_by_id)
     SELECT wheel, now(), 1, now(), g.position, '', g.kind, false, g.specification, '{}', bike, shop, made.who
     FROM made CROSS JOIN LATERAL (SELECT * FROM given WHERE kind <> '' LIMIT 1) g;
-INSERT INTO queue_job (id, created_at, version, changed_at, number, complaint, complaint_tags, stage, tier, wanted_at, promised_at,
+INSERT INTO queue_job (id, created_at, version, changed_at, number, complaint, complaint_tags, stage, tier, tier_lateral_mm, tier_radial_mm,
+        tier_dish_mm, tier_tension_percent, wanted_at, promised_at,
         waiting_on, waits_since, handed_back_at, ended_as, left_with, with_bike, ready_at, wheel_id, shop_id, created_by_id)
     SELECT job, now() - n * interval '90 min', 1, now(), 1000 + n,
         (ARRAY['Rubs the left pad','Creaks on the hill','Broke a spoke','Wobbles since the ramp','Hops at every turn'])[1 + n % 5],
         '[]', CASE WHEN is_open THEN (ARRAY['take_in','identify','as_found','decide','true','settle','refit'])[1 + n % 7] ELSE 'done' END,
-        'sound', NULL, CASE WHEN is_open THEN date_trunc('day', now()) + (1 + n % 14) * interval '1 day' + interval '15 hours' END,
+        'sound', 0.5, 0.5, 0.5, 20, NULL, CASE WHEN is_open THEN date_trunc('day', now()) + (1 + n % 14) * interval '1 day' + interval '15 hours' END,
         CASE WHEN is_open AND n % 9 = 0 THEN 'parts' ELSE '' END, CASE WHEN is_open AND n % 9 = 0 THEN now() END,
         CASE WHEN NOT is_open THEN now() - n * interval '30 min' END, CASE WHEN is_open THEN '' ELSE 'repaired' END, '', true,
         CASE WHEN NOT is_open THEN now() - n * interval '30 min' END, wheel, shop, who
     FROM made;
-INSERT INTO bench_readingset (id, created_at, stage, number, job_id, shop_id, created_by_id)
-    SELECT readings, now(), 'as_found', 1, job, shop, who FROM made;
+INSERT INTO bench_readingset (id, created_at, stage, number, spread_percent, job_id, shop_id, created_by_id)
+    SELECT readings, now(), 'as_found', 1, 5 + n % 40, job, shop, who FROM made;
 INSERT INTO bench_reading (id, created_at, kind, spoke, revision, entered, value, sd, withdrawn, reading_set_id, shop_id, created_by_id)
     SELECT gen_random_uuid(), now(), (ARRAY['tension','lateral','radial'])[1 + k / 36], CASE WHEN k % 2 = 0 THEN 'R' ELSE 'L' END
         || (1 + (k % 36) / 2), 1, '{}', CASE WHEN k < 36 THEN 900 + n % 200 ELSE 0.1 * (n % 5) END, 20, false, readings, shop, who

@@ -30,7 +30,7 @@ from felloe.core.stock.substitutes import (
     why_not_cut,
 )
 from felloe.core.truing.curve import CurvePoint, Verdict
-from felloe.core.truing.tiers import FINE, RACE, ROADWORTHY, SOUND
+from felloe.core.truing.tiers import FINE, RACE, ROADWORTHY, SOUND, Tier
 from tests.core.wheels import REAR, SYMMETRIC
 
 PRICES = PriceList(
@@ -38,7 +38,7 @@ PRICES = PriceList(
 )
 
 
-def verdict(can: bool = True, chance: float = 0.9, best: str | None = "sound", tir: float = 0.3) -> Verdict:
+def verdict(can: bool = True, chance: float = 0.9, best: Tier | None = SOUND, tir: float = 0.3) -> Verdict:
     point = CurvePoint(20.0, tir, 0.3, 0.0, 0.6, np.zeros(36))
     return Verdict(SOUND, can, chance, best, point, "by the curve")
 
@@ -161,7 +161,7 @@ class Options(unittest.TestCase):
         self.assertEqual((true.chance, self.of()["true"].chance), (0.8, None))
         self.assertIn("inside sound", true.result)
         self.assertIn("80 %", true.chance_why)
-        only = self.of(rim_verdict=verdict(False, 0.1, "roadworthy"))["true"]
+        only = self.of(rim_verdict=verdict(False, 0.1, ROADWORTHY))["true"]
         self.assertIn("only roadworthy", only.result)
         none = self.of(rim_verdict=verdict(False, 0.0, None, 2.4))["true"]
         self.assertIn("2.4 mm lateral stays", none.result)

@@ -87,7 +87,7 @@ class Curve(unittest.TestCase):
     def test_a_sound_rim_is_saved_and_a_bent_one_is_not(self) -> None:
         saved = verdict(self.sound, SOUND, np.random.default_rng(1), draws=4)
         self.assertTrue(saved.can)
-        self.assertEqual(saved.best_tier, "sound")
+        self.assertEqual(saved.best_tier, SOUND)
         lost = verdict(self.bent, SOUND, np.random.default_rng(1), draws=4)
         self.assertFalse(lost.can)
         self.assertLess(lost.chance, 0.5)
@@ -95,7 +95,7 @@ class Curve(unittest.TestCase):
 
     def test_a_rim_bent_a_little_reaches_less(self) -> None:
         found = verdict(state_of(1.4), SOUND, np.random.default_rng(1), draws=2)
-        self.assertEqual((found.can, found.best_tier), (False, "roadworthy"))
+        self.assertEqual((found.can, found.best_tier), (False, ROADWORTHY))
 
     def test_the_same_seed_gives_the_same_verdict(self) -> None:
         one, two = (verdict(self.sound, SOUND, np.random.default_rng(7), draws=3) for _ in range(2))
@@ -120,7 +120,7 @@ class Options(unittest.TestCase):
         broken = judge(Mark("spoke_broken", "R3"), WHEEL_32, None, False)
         rough = judge(Mark("hub_rough"), WHEEL_32, None, False)
         two = pattern_of(WHEEL_32, True, [Break("R3", "elbow", date(2026, 1, 1)), Break("R7", "elbow", date(2026, 3, 1))])
-        cannot = replace(self.can, can=False, best_tier="roadworthy", chance=0.1)
+        cannot = replace(self.can, can=False, best_tier=ROADWORTHY, chance=0.1)
         self.assertEqual(self.proposed(self.case()), {"true"})
         self.assertEqual(self.proposed(self.case(inside_tier=True)), {"leave"})
         self.assertEqual(self.proposed(self.case(marks=(crack,))), {"new_rim"})
@@ -152,7 +152,7 @@ class Options(unittest.TestCase):
         self.assertLess(wide, by_key(self.case())["true"].minutes)
 
     def test_new_spokes_promise_no_more_than_the_rim(self) -> None:
-        weak = replace(self.can, can=False, chance=0.2, best_tier="roadworthy")
+        weak = replace(self.can, can=False, chance=0.2, best_tier=ROADWORTHY)
         options = by_key(self.case(rim_verdict=weak))
         self.assertEqual(options["rebuild"].chance, 0.2)
         self.assertEqual(options["new_rim"].chance, 0.95)

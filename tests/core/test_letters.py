@@ -12,14 +12,15 @@ from felloe.core import letters
 from felloe.core.decision.options import NAMES
 from felloe.core.decision.prices import PRICED
 from felloe.core.letters import LETTERS, PAGE, About, letter, question, status_words
-from felloe.core.money.consent import TIER_PLAIN
+from felloe.core.money.consent import TIER_PLAIN, plain_words
 from felloe.core.said import Said
 from felloe.core.stages import STAGES
+from felloe.core.truing.tiers import SOUND
 
 CATALOGUES = Path(letters.__file__).resolve().parents[1] / "locale" / "customers"
 FULL = About(
-    "The Room", "555 1", "Wen", 41, "Tourer", "True the wheel", "€ 42.00", "sound", "Thursday, 16:00", "It is cracked.",
-    "http://x/w/1", "We wait for parts.", True, "€ 10.00",
+    "The Room", "555 1", "Wen", 41, "Tourer", "True the wheel", "€ 42.00", plain_words(SOUND), "Thursday, 16:00",
+    "It is cracked.", "http://x/w/1", "We wait for parts.", True, "€ 10.00",
 )  # fmt: skip
 BARE = About("The Room", "", "Wen", 41, "Tourer")
 

@@ -8,10 +8,11 @@ from fractions import Fraction
 
 from felloe.core.decision.options import RepairOption
 from felloe.core.decision.prices import PriceList
-from felloe.core.money.consent import Asked, consent_digits, consent_words
+from felloe.core.money.consent import Asked, consent_digits, consent_words, plain_words
 from felloe.core.money.quote import BadExtra, BinPart, Extra, checked_extras, open_minor, quote, why_void
 from felloe.core.money.tax import BadTax, Tax
 from felloe.core.stock.worth import worth_of
+from felloe.core.truing.tiers import FINE, SOUND
 
 PRICES = PriceList({"labour_hour": 6000, "spoke": 150, "nipple": 50})
 
@@ -115,7 +116,15 @@ class Worth(unittest.TestCase):
 class Consent(unittest.TestCase):
     def test_everything_that_is_agreed_is_said(self) -> None:
         asked = Asked(
-            "The Room", 41, "Tourer", "True the wheel", "€ 42.00", "sound", "Thursday, 16:00", "It is cracked.", "407"
+            "The Room",
+            41,
+            "Tourer",
+            "True the wheel",
+            "€ 42.00",
+            plain_words(SOUND),
+            "Thursday, 16:00",
+            "It is cracked.",
+            "407",
         )
         said = " ".join(consent_words(asked))
         for part in (
@@ -130,7 +139,9 @@ class Consent(unittest.TestCase):
             "4 0 7",
         ):
             self.assertIn(part, said)
-        self.assertIn("tell you the day", " ".join(consent_words(Asked("S", 1, "B", "w", "p", "fine", "", "", "000"))))
+        self.assertIn(
+            "tell you the day", " ".join(consent_words(Asked("S", 1, "B", "w", "p", plain_words(FINE), "", "", "000")))
+        )
 
     def test_digits_are_those_of_one_question(self) -> None:
         found = [consent_digits(b"secret", "shop", "job", price) for price in range(3000)]

@@ -512,7 +512,7 @@ class Curves(unittest.TestCase):
         sound = estimate_state(influence(wheel), read_fully(used_wheel(wheel, rng, 0.2), rng))
         good = verdict(sound, SOUND, np.random.default_rng(0), 6)
         self.assertTrue(good.can)
-        self.assertEqual((good.best_tier, good.chance), ("sound", 7 / 8))
+        self.assertEqual((good.best_tier, good.chance), (SOUND, 7 / 8))
         self.assertIn("can be trued: turning", to_customer(good, []))
         self.assertIn("can be trued: turning", to_customer(replace(good, chance=0.75), []))
         self.assertIn("most likely", to_customer(replace(good, chance=0.74), []))
@@ -524,7 +524,7 @@ class Curves(unittest.TestCase):
         self.assertIn("in more than one place", to_customer(bad, [("R1",), ("L3",)]))
         self.assertNotIn("place", to_customer(bad, []).split(".")[0])
         self.assertIn("further than spokes", to_customer(replace(bad, best_tier=None), []))
-        self.assertIn("usable", to_customer(replace(bad, best_tier="roadworthy"), []))
+        self.assertIn("usable", to_customer(replace(bad, best_tier=ROADWORTHY), []))
         self.assertNotIn("swing", to_customer(replace(bad, at_tier=None), []))
 
     def test_a_rim_s_own_bend_is_found_where_it_was_made(self) -> None:

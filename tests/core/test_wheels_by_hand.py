@@ -28,6 +28,7 @@ from felloe.core.specification import wheel_to_dict
 from felloe.core.spokes.length import length_at_mm, spoke_length_mm
 from felloe.core.stages import StageRefused, check_move
 from felloe.core.strict_fields import Fields, finite
+from felloe.core.truing.tiers import FINE, SOUND
 from felloe.core.units import kgf_from_newton, newton_from_kgf, turns_as_fraction
 from tests.core.wheels import ALL, DISC_FRONT, REAR, SYMMETRIC, influence
 
@@ -678,8 +679,8 @@ class Records(unittest.TestCase):
         ):  # fmt: skip
             with self.subTest(list(bad)), self.assertRaises(BadRecord):
                 record_from_dict({**self.record(), **bad})
-        self.assertEqual(record_from_dict(self.record(label="x" * 200, targets={"tier": "fine"})).tier, "fine")
-        self.assertEqual(record_from_dict(self.record()).tier, "sound")
+        self.assertEqual(record_from_dict(self.record(label="x" * 200, targets={"tier": "fine"})).tier, FINE)
+        self.assertEqual(record_from_dict(self.record()).tier, SOUND)
         for data in (b"\xff", b"{", b" " * 60_000_000):
             with self.assertRaises(BadRecord):
                 read_record(data)

@@ -12,6 +12,7 @@ from felloe.core.promise.pace import USUAL_WAITS, Timed, learn, learn_waits, rob
 from felloe.core.promise.skills import needs_of
 from felloe.core.promise.work import BENCH_STEPS, USUAL_LOG_SD, JobFacts, Pace, Paces, Step, steps_ahead, together
 from felloe.core.stages import DONE
+from felloe.core.truing.tiers import FINE, RACE, SOUND
 
 FRESH = JobFacts("take_in")
 
@@ -24,7 +25,7 @@ class Estimates(unittest.TestCase):
     def test_the_spread_holds_eight_of_ten_drawn_jobs(self) -> None:
         """Against draws of the steps themselves, which know nothing of the sum's formula."""
         rng = np.random.default_rng(4)
-        for facts in (FRESH, JobFacts("true", "race", 36), JobFacts("decide", agreed=("rebuild",))):
+        for facts in (FRESH, JobFacts("true", RACE, 36), JobFacts("decide", agreed=("rebuild",))):
             steps = steps_ahead(facts)
             drawn = np.zeros(40_000)
             for step in steps:
@@ -49,7 +50,7 @@ class Estimates(unittest.TestCase):
 
     def test_what_asks_for_more_work_takes_longer(self) -> None:
         for less, more in (
-            (JobFacts("true", "sound"), JobFacts("true", "fine")),
+            (JobFacts("true", SOUND), JobFacts("true", FINE)),
             (JobFacts("true", spokes=20), JobFacts("true", spokes=36)),
             (JobFacts("strip_lace", agreed=("replace",), to_replace=1),
              JobFacts("strip_lace", agreed=("replace",), to_replace=4)),
@@ -70,7 +71,7 @@ class Estimates(unittest.TestCase):
 
     def test_skills_follow_what_was_agreed(self) -> None:
         self.assertEqual(needs_of(FRESH), {"truing"})
-        self.assertEqual(needs_of(JobFacts("true", "race", agreed=("new_rim", "hub_overhaul"))), {"fine", "lacing", "hubs"})
+        self.assertEqual(needs_of(JobFacts("true", RACE, agreed=("new_rim", "hub_overhaul"))), {"fine", "lacing", "hubs"})
 
 
 class OwnPace(unittest.TestCase):

@@ -62,9 +62,21 @@ class PinSerializer(serializers.Serializer[Any]):
 
 
 class ShopSerializer(serializers.ModelSerializer[Shop]):
+    letter_texts = serializers.DictField(child=serializers.CharField(max_length=500, allow_blank=True), required=False)
+
     class Meta:
         model = Shop
-        fields = ["name", "address", "phone", "email", "promise_line_percent", "interrupted_percent", "version"]
+        fields = [
+            "name",
+            "address",
+            "phone",
+            "email",
+            "promise_line_percent",
+            "interrupted_percent",
+            "letter_texts",
+            "tag_text",
+            "version",
+        ]
         extra_kwargs = {
             "promise_line_percent": {"min_value": 50, "max_value": 99},
             "interrupted_percent": {"min_value": 0, "max_value": 70},

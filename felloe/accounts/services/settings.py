@@ -7,9 +7,11 @@ from typing import Any
 from django.db import transaction
 
 from felloe.accounts.models import Shop, User
-from felloe.api.problems import StaleWrite
+from felloe.api.language import customers_languages
+from felloe.api.problems import StaleWrite, refused_at
+from felloe.core.said import say
 
-FIELDS = ("name", "address", "phone", "email", "promise_line_percent", "interrupted_percent")
+FIELDS = ("name", "address", "phone", "email", "promise_line_percent", "interrupted_percent", "letter_texts", "tag_text")
 
 
 def shop_of(user: User) -> Shop:
@@ -24,9 +26,21 @@ def set_shop(user: User, version: int, values: dict[str, Any]) -> Shop:
         raise StaleWrite(
             {**values, "version": version}, {name: getattr(shop, name) for name in FIELDS} | {"version": shop.version}
         )
+    if "letter_texts" in values:
+        values = {**values, "letter_texts": _letter_texts(values["letter_texts"])}
     for name in FIELDS:
         if name in values:
             setattr(shop, name, values[name])
     shop.version += 1
     shop.save(update_fields=[*FIELDS, "version"])
     return shop
+
+
+def _letter_texts(given: dict[str, str]) -> dict[str, str]:
+    """By language, empty ones left out; refused for a language that nobody is written to in."""
+    for language in given:
+        if language not in customers_languages():
+            raise refused_at(
+                "letter_texts", "unknown_language", say("Customers are not written to in “{language}”.", language=language)
+            )
+    return {language: text.strip() for language, text in given.items() if text.strip()}

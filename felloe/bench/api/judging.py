@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
@@ -13,7 +12,6 @@ from felloe.accounts.api.operations import operation, staff
 from felloe.api.answers import AnswerSerializer
 from felloe.bench import answers
 from felloe.bench.services import passes, verdicts
-from felloe.queue.api.serializers import TIER_NAMES
 
 
 class BendSerializer(AnswerSerializer):
@@ -27,8 +25,6 @@ class CurvePointSerializer(AnswerSerializer):
 
 
 class CurveSerializer(AnswerSerializer):
-    best_tier = serializers.ChoiceField(choices=TIER_NAMES, allow_null=True)
-
     class Meta:
         dataclass = answers.Curve
 

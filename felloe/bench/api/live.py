@@ -23,11 +23,9 @@ from felloe.bench.services.live_follow import find_live
 from felloe.bench.services.live_step import step_of
 from felloe.core.measuring.stream import Sample
 from felloe.instruments.api.serializers import DIAL_KINDS
-from felloe.queue.api.serializers import TIER_NAMES
 
 
 class LiveStepSerializer(AnswerSerializer):
-    tier = serializers.ChoiceField(choices=TIER_NAMES)
     state = StateSerializer()
 
     class Meta:

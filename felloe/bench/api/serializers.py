@@ -13,7 +13,6 @@ from felloe.core.measuring.coarse import FEEL
 from felloe.core.said import say
 from felloe.core.tension.pitch import CROSSING, WHOLE
 from felloe.core.truing.objective import MODES
-from felloe.queue.api.serializers import TIER_NAMES
 
 MODE_KEYS = list(MODES)
 
@@ -239,7 +238,6 @@ class PlanSerializer(WithLiveSerializer):
     by = serializers.CharField(source="created_by.display_name", default="", read_only=True)
     job_id = serializers.UUIDField(source="reading_set.job_id")
     reading_set_id = serializers.UUIDField()
-    tier = serializers.ChoiceField(choices=TIER_NAMES)
     untouchable = serializers.ListField(child=serializers.CharField())
     unread = serializers.ListField(child=serializers.CharField())
     predicted = PredictedSerializer()

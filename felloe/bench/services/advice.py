@@ -12,14 +12,13 @@ from felloe.bench.services.readings import current_readings, find_set, traces_of
 from felloe.bench.services.states import kept_estimate
 from felloe.bench.services.suspects import slips_of
 from felloe.core.measuring.sampling import next_readings, quick_look
-from felloe.core.truing.tiers import TIERS
 
 
 def advice_for(user: User, set_id: UUID) -> answers.ReadingAdvice:
     """The readings that would tell most, the quick look, doubts about instruments, and the traces of the set."""
     reading_set = find_set(user, set_id)
     state, readings = kept_estimate(reading_set)
-    following = next_readings(state, readings, TIERS[reading_set.job.tier])
+    following = next_readings(state, readings, reading_set.job.tolerance)
     return answers.ReadingAdvice(
         next=[answers.NextReading(**asdict(n)) for n in following],
         quick_look=list(quick_look(wheel_of(reading_set))),

@@ -20,7 +20,6 @@ from felloe.core.said import joined, say
 from felloe.core.truing.options import PlanOptions, suggested_step_turns, unread_figures
 from felloe.core.truing.plan import TruingPlan, make_plan
 from felloe.core.truing.prediction import without_spokes
-from felloe.core.truing.tiers import TIERS
 
 
 def require_ground(readings: Readings) -> None:
@@ -58,7 +57,7 @@ def asked_of(reading_set: ReadingSet, state: WheelState, options: dict[str, Any]
     """What a plan is asked for, and the state it starts from: broken spokes answer no more."""
     asked_for = frozenset(str(SpokeName.parse(name)) for name in options.get("untouchable", ()))
     on_wheel = set(wheel_of(reading_set).index_of)
-    tier = TIERS[reading_set.job.tier]
+    tier = reading_set.job.tolerance
     mode = options.get("mode") or "balanced"
     broken = frozenset(condition.broken_at(reading_set.job, reading_set.created_at)) & on_wheel
     if mode == "ride_home" and not broken:

@@ -19,7 +19,6 @@ from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading,
 from felloe.core.said import joined, say
 from felloe.core.truing.options import PlanOptions, unread_figures
 from felloe.core.truing.prediction import without_spokes
-from felloe.core.truing.tiers import TIERS
 
 
 def find_live(user: User, plan_id: UUID) -> LivePass:
@@ -61,7 +60,7 @@ def options_of(live: LivePass) -> PlanOptions:
     unread = frozenset(plan.unread) & unread_figures([readings_of(look) for look in whole])
     dialled = {look.kind for look in looks if look.source != LiveLook.Source.EYE}
     return PlanOptions(
-        tier=TIERS[plan.tier],
+        tier=plan.tolerance,
         step_turns=plan.step_turns,
         untouchable=frozenset({*plan.untouchable, *seized}),
         unread=unread,

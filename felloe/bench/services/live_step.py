@@ -19,13 +19,12 @@ from felloe.core.spokes.twist import twist_turns
 from felloe.core.truing.live import finer
 from felloe.core.truing.options import PlanOptions
 from felloe.core.truing.reason import not_claimed
-from felloe.core.truing.tiers import TIERS
 
 
 def step_of(live: LivePass) -> answers.LiveStep:
     """Where a live pass stands: the next nipple, what is left, the figures now and after it, and the wheel on the strip."""
     followed, options = followed_of(live), options_of(live)
-    state, tier = followed.state, TIERS[live.plan.tier]
+    state, tier = followed.state, live.plan.tolerance
     index_of = state.wheel.index_of
     moves, looks = moves_of(live.plan), looks_of(live)
     old = "" if live.ended_at else stale(live)

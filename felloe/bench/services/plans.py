@@ -37,6 +37,7 @@ from felloe.core.units import turns_as_fraction
 from felloe.instruments.services.instruments import core_table
 from felloe.queue import services as queue
 from felloe.queue.models import Job
+from felloe.queue.tolerances import held_fields
 
 #: As far as a nipple is turned in one pass, either way.
 MOST_TURNS = 3
@@ -108,7 +109,7 @@ def kept_plan(
         reading_set=reading_set,
         mode=asked.mode,
         learnt=learnt,
-        tier=reading_set.job.tier,
+        **held_fields(reading_set.job.tolerance),
         step_turns=made.options.step_turns,
         limit_turns=made.limit_turns,
         untouchable=sorted(asked.untouchable),

@@ -24,6 +24,7 @@ from felloe.core.mechanics.readings import (
 )
 from felloe.core.naming import SpokeName
 from felloe.core.said import say
+from felloe.core.tension.evenness import read_spread_percent
 from felloe.instruments.models import Instrument, MeterTable
 from felloe.instruments.services.instruments import core_table, find_instrument, stand_error_mm, table_for
 from felloe.queue import services as queue
@@ -166,7 +167,7 @@ def append_reading(
 ) -> Reading:
     """Append the next revision of a place."""
     last = _last_revision(reading_set, kind, spoke)
-    return Reading.objects.create(
+    made = Reading.objects.create(
         shop_id=reading_set.shop_id,
         reading_set=reading_set,
         kind=kind,
@@ -179,6 +180,21 @@ def append_reading(
         instrument=instrument,
         created_by=user,
     )
+    if kind == Reading.Kind.TENSION:
+        _note_spread(reading_set)
+    return made
+
+
+def _note_spread(reading_set: ReadingSet) -> None:
+    """Keep how uneven a set's tensions are: estimates of many jobs at once ask for it."""
+    spread = read_spread_percent(tensions_of([reading_set])[reading_set.pk])
+    ReadingSet.objects.filter(pk=reading_set.pk).exclude(spread_percent=spread).update(spread_percent=spread)
+
+
+def spread_of(job: Job, first: bool = False) -> float | None:
+    """How uneven a job's wheel was as it was read last, or `first`: tension of the worse side, % of its mean."""
+    read = ReadingSet.objects.filter(job=job, spread_percent__isnull=False).order_by("number" if first else "-number")
+    return read.values_list("spread_percent", flat=True).first()
 
 
 @transaction.atomic
@@ -200,6 +216,8 @@ def withdraw_reading(user: User, set_id: UUID, kind: str, spoke: str) -> None:
         sd=last.sd,
         created_by=user,
     )
+    if kind == Reading.Kind.TENSION:
+        _note_spread(reading_set)
 
 
 def stored_value(user: User, wheel: CoreWheel, values: dict[str, Any]) -> float:

@@ -27,7 +27,7 @@ from felloe.core.tension.statics import expected_left_over_right, measured_means
 from felloe.core.truing.headline import headline
 from felloe.core.truing.prediction import predict, turns_by_place
 from felloe.core.truing.sign_off import figures_of, not_measured
-from felloe.core.truing.tiers import TIERS, Tier, check_against
+from felloe.core.truing.tiers import Tier, check_against
 from felloe.wheels.services import influence_for
 
 
@@ -186,7 +186,7 @@ def check_values(check: Any, missing: tuple[str, ...]) -> answers.Check:
 def state_of_set(reading_set: ReadingSet) -> answers.State:
     """The state of a set against its job's tier."""
     state, readings = kept_estimate(reading_set)
-    return state_values(state, readings, TIERS[reading_set.job.tier], broken_since(reading_set))
+    return state_values(state, readings, reading_set.job.tolerance, broken_since(reading_set))
 
 
 def broken_since(reading_set: ReadingSet) -> list[str]:
@@ -225,7 +225,7 @@ def what_if(reading_set: ReadingSet, turns_by_spoke: dict[str, float]) -> answer
     state, readings = kept_estimate(reading_set)
     wheel = state.wheel
     after = predict(state, turns_by_place(wheel, turns_by_spoke))
-    tier = TIERS[reading_set.job.tier]
+    tier = reading_set.job.tolerance
     spread = max(
         side_evenness(wheel, after.tension_n.tolist(), side, tier.tension_percent, state.broken).spread_percent for side in Side
     )

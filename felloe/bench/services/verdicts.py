@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from functools import lru_cache
 from uuid import UUID
 
@@ -26,14 +27,15 @@ from felloe.core.truing.curve import (
     verdict,
 )
 from felloe.core.truing.tiers import TIERS, Tier
+from felloe.queue.services.tiers import tiers_in_use
 
 #: The posterior is drawn with a fixed seed: the same readings give the same verdict.
 SEED = 20
 
 
-def judged_rim(state: WheelState, tier: Tier) -> Verdict:
-    """The verdict on a state, the same for the same readings."""
-    return verdict(state, tier, np.random.default_rng(SEED))
+def judged_rim(state: WheelState, tier: Tier, tiers: Collection[Tier] = tuple(TIERS.values())) -> Verdict:
+    """The verdict on a state, the same for the same readings; `tiers` are what else the shop could bring it to."""
+    return verdict(state, tier, np.random.default_rng(SEED), tiers=tiers)
 
 
 def verdict_values(state: WheelState, rim: Verdict) -> answers.Curve:
@@ -57,7 +59,7 @@ def verdict_values(state: WheelState, rim: Verdict) -> answers.Curve:
         tier_spread_percent=tier.tension_percent,
         can=rim.can,
         chance=round(rim.chance, 3),
-        best_tier=rim.best_tier,
+        best_tier=rim.best_tier.name if rim.best_tier else None,
         why=rim.why,
         bends=[answers.Bend(spokes=list(b.spokes), why=b.why) for b in found],
         to_customer=to_customer(rim, [b.spokes for b in found]),
@@ -78,17 +80,20 @@ def verdict_of(user: User, set_id: UUID) -> answers.Curve:
             ),
             422,
         )
-    return kept_verdict(reading_set, reading_set.job.tier)[1]
+    return kept_verdict(reading_set, reading_set.job.tolerance)[1]
 
 
-def kept_verdict(reading_set: ReadingSet, tier: str) -> tuple[Verdict, answers.Curve]:
+def kept_verdict(reading_set: ReadingSet, tier: Tier) -> tuple[Verdict, answers.Curve]:
     """The verdict and its curve, worked out once for as long as what they rest on stays the same."""
-    return _kept_verdict(reading_set.pk, fingerprint(reading_set), tier)
+    tiers = tuple(tiers_in_use(reading_set.shop_id).values())
+    return _kept_verdict(reading_set.pk, fingerprint(reading_set), tier, tiers)
 
 
 @lru_cache(maxsize=64)
-def _kept_verdict(set_id: UUID, rests_on: tuple[object, ...], tier: str) -> tuple[Verdict, answers.Curve]:
+def _kept_verdict(
+    set_id: UUID, rests_on: tuple[object, ...], tier: Tier, tiers: tuple[Tier, ...]
+) -> tuple[Verdict, answers.Curve]:
     found = ReadingSet.objects.select_related("job", "job__wheel", "job__wheel__bike", "created_by").get(pk=set_id)
     state, _ = kept_estimate(found)
-    rim = judged_rim(state, TIERS[tier])
+    rim = judged_rim(state, tier, tiers)
     return rim, verdict_values(state, rim)

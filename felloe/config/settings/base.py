@@ -166,7 +166,6 @@ SPECTACULAR_SETTINGS = {
         "DeskTaskEnum": "felloe.core.promise.desk.ORDER",
         "StageEnum": "felloe.queue.api.serializers.ALL_STAGES",
         "OpenStageEnum": "felloe.queue.api.serializers.STAGE_CHOICES",
-        "TierNameEnum": "felloe.queue.api.serializers.TIER_NAMES",
         "SetStageEnum": "felloe.bench.models.ReadingSet.Stage",
         "SideEnum": ["R", "L"],
         "PartKindKeyEnum": "felloe.stock.api.serializers.KINDS",

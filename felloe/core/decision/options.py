@@ -11,14 +11,14 @@ from dataclasses import dataclass, field
 from felloe.core.components import Wheel
 from felloe.core.decision.prices import PriceList
 from felloe.core.diagnosis.breakage import NEW_RIM, ONE_SPOKE, SIDE, WHEEL, Pattern
-from felloe.core.diagnosis.condition import HUB, NOT_TO_RIDE, REPLACED_FOR, RIM
+from felloe.core.diagnosis.condition import HUB, NOT_TO_RIDE, REPLACED_FOR, RIM, STUCK
 from felloe.core.diagnosis.rim_damage import Verdict as MarkVerdict
 from felloe.core.naming import Side
 from felloe.core.promise.work import HUB_MIN, SPROCKETS_OFF_MIN, Paces, lacing_min, spokes_min, truing_min
 from felloe.core.runout.frame_gauge import LEAVE, FrameError
 from felloe.core.said import joined, say
 from felloe.core.truing.curve import Verdict as RimVerdict
-from felloe.core.truing.tiers import TIERS, Tier
+from felloe.core.truing.tiers import Tier
 
 USUAL_PACES = Paces()
 #: New parts laced and tensioned by the book come out inside the tier about so often; common practice, no source.
@@ -43,7 +43,10 @@ NEW_SPOKES = ("rebuild", "new_rim")
 
 @dataclass(frozen=True)
 class Case:
-    """All that is known when it comes to deciding. None or empty where it was not looked at."""
+    """All that is known when it comes to deciding. None or empty where it was not looked at.
+
+    `spread_percent`: tension of the worse side as it was read last.
+    """
 
     wheel: Wheel
     tier: Tier
@@ -55,6 +58,7 @@ class Case:
     cause: str = ""
     frame: FrameError | None = None
     paces: Paces = USUAL_PACES
+    spread_percent: float | None = None
 
 
 @dataclass(frozen=True)
@@ -178,8 +182,11 @@ def _to_replace(case: Case) -> tuple[str, ...]:
     return tuple(dict.fromkeys(marked))
 
 
-def _truing(case: Case) -> float:
-    return truing_min(case.tier.name, case.wheel.spoke_count) * case.paces.factor("true", case.tier.name)
+def _truing(case: Case, anew: bool = False) -> float:
+    """Of the wheel as it was read, or laced `anew`, when its old spokes and nipples count no more."""
+    stuck = 0 if anew else sum(verdict.mark.kind in STUCK for verdict in case.marks)
+    spread = None if anew else case.spread_percent
+    return truing_min(case.tier, case.wheel.spoke_count, spread, stuck) * case.paces.factor("true", case.tier.name)
 
 
 def _parts_work(case: Case, minutes: float) -> float:
@@ -196,7 +203,7 @@ def _reach(case: Case) -> tuple[str, float | None, str]:
         )
     if best.at_tier is None:
         return say("not to be had"), best.chance, best.why
-    tier = TIERS[best.best_tier] if best.best_tier else None
+    tier = best.best_tier
     if best.can:
         result = say(
             "inside {tier}: {lateral_mm} mm, ±{tension_percent:.0f} %",
@@ -268,7 +275,7 @@ def _rebuild_side(case: Case) -> _Draft | None:
 
 def _rebuild(case: Case) -> _Draft:
     count = case.wheel.spoke_count
-    minutes = _parts_work(case, lacing_min(count)) + _truing(case)
+    minutes = _parts_work(case, lacing_min(count)) + _truing(case, anew=True)
     parts = {"spoke": count, "nipple": count, "rim_tape": 1}
     result, _, _ = _reach(case)
     return _Draft(
@@ -286,7 +293,7 @@ def _as_new(case: Case) -> tuple[float | None, str]:
 
 def _new_rim(case: Case) -> _Draft:
     count = case.wheel.spoke_count
-    minutes = _parts_work(case, lacing_min(count)) + _truing(case)
+    minutes = _parts_work(case, lacing_min(count)) + _truing(case, anew=True)
     parts = {"rim": 1, "spoke": count, "nipple": count, "rim_tape": 1}
     result = say("inside {tier}, as new", tier=case.tier.said)
     return _Draft(

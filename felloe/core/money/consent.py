@@ -7,6 +7,7 @@ import hmac
 from dataclasses import dataclass
 
 from felloe.core.said import say
+from felloe.core.truing.tiers import Tier
 
 #: What a tier means, to somebody who does not true wheels.
 TIER_PLAIN = {
@@ -15,6 +16,11 @@ TIER_PLAIN = {
     "fine": say("It will run very straight, with even spokes."),
     "race": say("It will be as straight and even as can be made."),
 }
+
+
+def plain_words(tier: Tier, own: str = "") -> str:
+    """What a tier means to its customer: the shop's own words, else those of the usual tier that it keeps inside."""
+    return say("{words}", words=own.strip()) if own.strip() else TIER_PLAIN[tier.kin]
 
 
 @dataclass(frozen=True)
@@ -26,7 +32,7 @@ class Asked:
     bike: str
     what: str
     price: str
-    tier: str
+    tier_plain: str
     ready: str
     warning: str
     digits: str
@@ -43,7 +49,7 @@ def consent_words(asked: Asked) -> list[str]:
         ),
         say("We propose: {what}.", what=asked.what),
         say("That costs {price}, with all taxes.", price=asked.price),
-        TIER_PLAIN.get(asked.tier, say("It will be within {tier}.", tier=asked.tier)),
+        asked.tier_plain,
         say("It will be ready by {ready}.", ready=asked.ready) if asked.ready else say("We will tell you the day."),
     ]
     if asked.warning:

@@ -17,7 +17,7 @@ USUAL_SKILLS, LEARNERS_SKILLS = frozenset({"truing", "lacing", "hubs"}), frozens
 
 def needs_of(facts: JobFacts) -> frozenset[str]:
     """Skills that a job needs from here on."""
-    needs = {"fine" if facts.tier in ("fine", "race") else "truing"}
+    needs = {"fine" if facts.tier.kin in ("fine", "race") else "truing"}
     agreed = set(facts.agreed or ())
     if agreed & {"rebuild", "rebuild_side", "new_rim"}:
         needs.add("lacing")

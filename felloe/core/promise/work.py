@@ -9,13 +9,15 @@ from __future__ import annotations
 import math
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
+from itertools import pairwise
 from types import MappingProxyType
 
 from felloe.core.said import Said, say
 from felloe.core.stages import DONE, STAGES, stage_index
 from felloe.core.truing.minutes import minutes_of
+from felloe.core.truing.tiers import SOUND, TIERS, Tier
 
-#: Minutes of truing a 32-spoke wheel to a tier: a tighter tolerance takes longer.
+#: Minutes of truing a 32-spoke wheel to each of the usual tiers: a tighter tolerance takes longer.
 TRUING_MIN = {"roadworthy": 20.0, "sound": 30.0, "fine": 45.0, "race": 75.0}
 LACING_MIN, UNLACING_MIN = 40.0, 15.0
 SPOKE_MIN, SPROCKETS_OFF_MIN, TYRE_MIN = 6.0, 6.0, 8.0
@@ -42,7 +44,7 @@ class JobFacts:
     """
 
     stage: str
-    tier: str = "sound"
+    tier: Tier = SOUND
     spokes: int = 32
     rear: bool = False
     agreed: tuple[str, ...] | None = None
@@ -100,10 +102,28 @@ def size_factor(spokes: int) -> float:
     return spokes / 32
 
 
-def truing_min(tier: str, spokes: int, spread_percent: float | None = None) -> float:
-    """Usual minutes of truing; an uneven wheel takes longer."""
+def tier_min(tier: Tier) -> float:
+    """Usual minutes of truing 32 spokes to any tolerance: between the usual tiers, and beyond them, by the same law.
+
+    By whichever of straightness and evenness takes longer; straight lines through the logarithms.
+    """
+    return max(_on_the_line(tier, "lateral_mm"), _on_the_line(tier, "tension_percent"))
+
+
+def _on_the_line(tier: Tier, figure: str) -> float:
+    known = sorted((math.log(getattr(TIERS[name], figure)), math.log(minutes)) for name, minutes in TRUING_MIN.items())
+    at = math.log(getattr(tier, figure))
+    (x0, y0), (x1, y1) = next(
+        (pair for pair in pairwise(known) if at <= pair[1][0]),
+        (known[-2], known[-1]),
+    )
+    return math.exp(y0 + (y1 - y0) * (at - x0) / (x1 - x0))
+
+
+def truing_min(tier: Tier, spokes: int, spread_percent: float | None = None, stuck: int = 0) -> float:
+    """Usual minutes of truing; an uneven wheel takes longer, and so does each nipple that does not turn by itself."""
     uneven = 1 + 0.5 * min(spread_percent / UNEVEN_PERCENT, 2.0) if spread_percent is not None else 1.0
-    return TRUING_MIN[tier] * size_factor(spokes) * uneven
+    return tier_min(tier) * size_factor(spokes) * uneven + STUCK_NIPPLE_MIN * stuck
 
 
 def spokes_min(count: int, behind_sprockets: bool) -> float:
@@ -145,10 +165,12 @@ def _usual(facts: JobFacts, stage: str) -> tuple[float, float, float]:
     if stage == "true":
         if nothing or (facts.agreed and set(facts.agreed) <= {"leave", "frame", "hub_overhaul"}):
             return 0.0, USUAL_LOG_SD, 0.0
-        stuck = STUCK_NIPPLE_MIN * facts.stuck
+        # Laced anew, neither the old spokes' spread nor the old nipples count.
+        anew = bool(set(facts.agreed or ()) & set(_LACED_ANEW))
+        spread, stuck = (None, 0) if anew else (facts.spread_percent, facts.stuck)
         if facts.plan_moves is not None and facts.stage in ("true", "settle"):
-            return minutes_of(facts.plan_moves) + stuck, PLANNED_LOG_SD, 1.0
-        return truing_min(facts.tier, facts.spokes, facts.spread_percent) + stuck, USUAL_LOG_SD, 1.0
+            return minutes_of(facts.plan_moves) + STUCK_NIPPLE_MIN * stuck, PLANNED_LOG_SD, 1.0
+        return truing_min(facts.tier, facts.spokes, spread, stuck), USUAL_LOG_SD, 1.0
     if stage in ("as_found", "as_left"):
         return plain * scaled, SHORT_LOG_SD, 1.0
     if stage == "parts" and facts.agreed is not None and not set(facts.agreed) & {"replace", "rebuild_side", *_LACED_ANEW}:
@@ -169,7 +191,7 @@ def steps_ahead(facts: JobFacts, paces: Paces | None = None) -> tuple[Step, ...]
     steps = []
     for stage in BENCH_STEPS[stage_index(facts.stage) :]:
         median, log_sd, chance = _usual(facts, stage)
-        pace = paces.pace(stage, facts.tier)
+        pace = paces.pace(stage, facts.tier.name)
         if pace is not None:
             # A plan says more of this wheel than the shop's other wheels do of their spread.
             log_sd = min(log_sd, pace.log_sd) if log_sd == PLANNED_LOG_SD else pace.log_sd

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from felloe.core.components import Wheel
-from felloe.core.naming import Side
+from felloe.core.naming import Side, SpokeName
+
+#: Of fewer spokes of a side nothing is said about the rest.
+FEWEST_FOR_A_SPREAD = 6
 
 
 @dataclass(frozen=True)
@@ -30,6 +33,20 @@ class SideEvenness:
     def spread_percent(self) -> float:
         """The larger departure from the mean, in percent of it: what ±x % in a tolerance speaks of."""
         return abs(self.worst_percent)
+
+
+def read_spread_percent(tension_n: Mapping[str, float]) -> float | None:
+    """The wider of both sides' spreads, largest distance from its mean [%], of tensions as they were read, by spoke.
+
+    None where a side has fewer than FEWEST_FOR_A_SPREAD: that says nothing of the others.
+    """
+    worst = 0.0
+    for side in Side:
+        mine = np.array([value for name, value in tension_n.items() if SpokeName.parse(name).side is side])
+        if len(mine) < FEWEST_FOR_A_SPREAD or mine.mean() <= 1e-9:
+            return None
+        worst = max(worst, float(np.abs(mine - mine.mean()).max() / mine.mean() * 100))
+    return worst
 
 
 def side_evenness(

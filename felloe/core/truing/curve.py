@@ -7,7 +7,7 @@ Solved with HiGHS through scipy. Turns are taken as continuous; a hand's steps c
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -21,7 +21,7 @@ from felloe.core.naming import Side
 from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n, tight_side
 from felloe.core.truing.prediction import predict
-from felloe.core.truing.tiers import TIER_WORDS, TIERS, Tier
+from felloe.core.truing.tiers import TIERS, Tier
 
 Array = NDArray[np.float64]
 
@@ -142,13 +142,13 @@ class Verdict:
     """Can spokes save the rim at the job's tier?
 
     `chance`: share of wheels, drawn from what the readings leave open, whose rim reaches the tier. `best_tier`: the
-    narrowest tier that the most likely wheel reaches, None where not even the widest. `why`: one line.
+    narrowest of the shop's tiers that the most likely wheel reaches, None where not even the widest. `why`: one line.
     """
 
     tier: Tier
     can: bool
     chance: float
-    best_tier: str | None
+    best_tier: Tier | None
     at_tier: CurvePoint | None
     why: str
 
@@ -160,10 +160,13 @@ def straight_against_even(state: WheelState, tier: Tier, spreads: tuple[float, .
     return tuple(point for point in points if point is not None)
 
 
-def verdict(state: WheelState, tier: Tier, rng: Generator, draws: int = 12) -> Verdict:
+def verdict(
+    state: WheelState, tier: Tier, rng: Generator, draws: int = 12, tiers: Collection[Tier] = tuple(TIERS.values())
+) -> Verdict:
     """Judge whether turning nipples can bring the wheel inside `tier`, and how sure that is.
 
-    `rng` draws wheels from the posterior of the readings; the same generator gives the same verdict.
+    `tiers` are what else the shop could do. `rng` draws wheels from the posterior of the readings; the same generator gives
+    the same verdict.
     """
     reach = Reach(state, tier)
     at_tier = reach.best(state, tier.tension_percent)
@@ -174,8 +177,10 @@ def verdict(state: WheelState, tier: Tier, rng: Generator, draws: int = 12) -> V
         hits += point is not None and point.ratio <= SLACK_FOR_HANDS
     # Laplace's rule: a finite number of draws never gives certainty.
     chance = (hits + 1) / (draws + 2)
-    best = tier.name if can else _narrowest(state, tier)
-    return Verdict(tier, can, chance, best, at_tier, _why(tier, can, best, at_tier))
+    wider = sorted((t for t in tiers if t.lateral_mm > tier.lateral_mm), key=lambda t: t.figures)
+    best = tier if can else next((other for other in wider if _reaches(state, other)), None)
+    widest = wider[-1] if wider else tier
+    return Verdict(tier, can, chance, best, at_tier, _why(tier, can, best, widest, at_tier))
 
 
 @dataclass(frozen=True)
@@ -248,7 +253,7 @@ def to_customer(found: Verdict, bent: Sequence[Sequence[str]]) -> str:
             "Your rim is bent{place}. Spokes can make it usable ({best_tier}), not as good as asked.{swing} "
             "A new rim makes it right.",
             place=place,
-            best_tier=TIER_WORDS[found.best_tier],
+            best_tier=found.best_tier.said,
             swing=swing,
         )
     return say(
@@ -259,17 +264,12 @@ def to_customer(found: Verdict, bent: Sequence[Sequence[str]]) -> str:
     )
 
 
-def _narrowest(state: WheelState, tier: Tier) -> str | None:
-    for other in reversed(TIERS.values()):
-        if other.lateral_mm <= tier.lateral_mm:
-            continue
-        point = Reach(state, other).best(state, other.tension_percent)
-        if point is not None and point.ratio <= SLACK_FOR_HANDS:
-            return other.name
-    return None
+def _reaches(state: WheelState, tier: Tier) -> bool:
+    point = Reach(state, tier).best(state, tier.tension_percent)
+    return point is not None and point.ratio <= SLACK_FOR_HANDS
 
 
-def _why(tier: Tier, can: bool, best: str | None, point: CurvePoint | None) -> str:
+def _why(tier: Tier, can: bool, best: Tier | None, widest: Tier, point: CurvePoint | None) -> str:
     if point is None:
         return say("No turns keep spread, mean and the rim's limit together: the rim pulls its spokes apart.")
     figures = say(
@@ -281,10 +281,12 @@ def _why(tier: Tier, can: bool, best: str | None, point: CurvePoint | None) -> s
     if can:
         return say("Spokes can bring it inside {tier}: {figures} at best.", tier=tier.said, figures=figures)
     if best is None:
-        return say("Spokes cannot save this rim: {figures} at best, not even roadworthy. A new rim.", figures=figures)
+        return say(
+            "Spokes cannot save this rim: {figures} at best, not even {widest}. A new rim.", figures=figures, widest=widest.said
+        )
     return say(
         "Spokes cannot bring it inside {tier} ({figures} at best), only to {best}. A new rim for more.",
         tier=tier.said,
         figures=figures,
-        best=TIER_WORDS[best],
+        best=best.said,
     )

@@ -1,4 +1,4 @@
-"""Tolerance tiers: what a job promises. The figures are common practice, no source; a shop may edit its own."""
+"""Tolerance tiers: what a job promises. The figures are common practice, no source; a shop edits them and adds its own."""
 
 from __future__ import annotations
 
@@ -29,8 +29,23 @@ class Tier:
 
     @property
     def said(self) -> str:
-        """The tier in a sentence; `name` is its key."""
+        """The tier in a sentence; `name` is its key, and the very word of a tier that the shop added."""
         return TIER_WORDS.get(self.name, self.name)
+
+    @property
+    def kin(self) -> str:
+        """The narrowest of the four usual tiers that this one lies inside in every figure: what may be said of it, and what
+        hands it takes. The widest where it is wider than all.
+        """
+        for usual in reversed(TIERS.values()):
+            if all(mine <= its + 1e-9 for mine, its in zip(self.figures, usual.figures, strict=True)):
+                return usual.name
+        return ROADWORTHY.name
+
+    @property
+    def figures(self) -> tuple[float, float, float, float]:
+        """Lateral, radial, dish [mm], tension [%]: what a job keeps of its tier."""
+        return self.lateral_mm, self.radial_mm, self.dish_mm, self.tension_percent
 
 
 TIER_WORDS = {

@@ -7,7 +7,7 @@ from rest_framework import serializers
 from felloe.api.answers import AnswerSerializer
 from felloe.customers.models import Bike
 from felloe.fleet import answers
-from felloe.queue.api.serializers import TIER_NAMES
+from felloe.queue.api.serializers import TierField
 from felloe.wheels.models import Wheel
 
 
@@ -39,7 +39,6 @@ class BatchSerializer(AnswerSerializer):
 
 
 class LotSerializer(AnswerSerializer):
-    tier = serializers.ChoiceField(choices=TIER_NAMES)
     items = ItemSerializer(many=True)
     sampling = VerdictSerializer()
     batch = BatchSerializer()
@@ -83,7 +82,7 @@ class NewLotSerializer(serializers.Serializer[Any]):
     use = serializers.ChoiceField(choices=Bike.Use.choices, required=False, default=Bike.Use.EVERYDAY)
     wheel = LotWheelSerializer()
     complaint = serializers.CharField(max_length=500)
-    tier = serializers.ChoiceField(choices=TIER_NAMES, required=False, default="sound")
+    tier = TierField(required=False)
     wanted_at = serializers.DateTimeField(required=False, allow_null=True, default=None)
 
 

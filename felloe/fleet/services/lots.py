@@ -19,7 +19,6 @@ from felloe.condition.models import SpokeBreak
 from felloe.core.fleet.batch import LotBreak, batch_verdict
 from felloe.core.fleet.sampling import USUAL, judge_wheel, lot_verdict
 from felloe.core.tension.statics import side_targets_n
-from felloe.core.truing.tiers import TIERS
 from felloe.fleet import answers
 from felloe.fleet.models import Lot, LotItem
 from felloe.queue.models import Job
@@ -155,7 +154,7 @@ def samples_of(jobs: Sequence[Job]) -> dict[UUID, tuple[bool | None, str, dateti
     for job_id, reading_set in sets.items():
         job = by_id[job_id]
         targets = {side.value: target for side, target in side_targets_n(wheels.core_wheel(job.wheel)).items()}
-        tolerance = TIERS[job.tier].tension_percent
+        tolerance = job.tier_tension_percent
         sample = judge_wheel(tensions[reading_set.pk], targets, tolerance, broken.get(job_id, ()))
         found[job_id] = (sample.bad, sample.why, reading_set.created_at)
     return found

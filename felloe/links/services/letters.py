@@ -32,11 +32,12 @@ def about_of(user: User, job: Job, language: str, link: CustomerLink | None, add
         bike=job.wheel.bike.label,
         what=joined(", ", told(asked["names"])) if asked else "",
         price=money(asked["gross_minor"], asked["currency"], language) if asked else "",
-        tier=asked.get("tier", ""),
+        tier_plain=told(asked.get("tier_plain", "")),
         ready="" if job.ready_at or job.handed_back_at else day(job.promised_at, zone, language),
         warning=asked.get("warning", ""),
         link=address,
         status=status_words(job.stage, job.waiting_on, job.ready_at is not None, job.ended_as),
+        own_words=shop.letter_texts.get(language, ""),
         unsafe=bool(decisions.unsafe_now(user, job)) and not job.handed_back_at,
         open_price=money(account.open_minor, account.currency, language) if account.open_minor > 0 else "",
     )

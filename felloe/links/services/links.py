@@ -29,6 +29,7 @@ from felloe.queue.models import Job
 from felloe.repair.models import Decision
 from felloe.repair.services import decisions
 from felloe.repair.services.agreed import quote_version
+from felloe.repair.services.quotes import tier_plain
 
 SALT = "felloe.links"
 OPEN, ANSWERED, EXPIRED, REVOKED = "open", "answered", "expired", "revoked"
@@ -50,6 +51,8 @@ class Question:
     tax_basis_points: int
     currency: str
     tier: str
+    tier_figures: tuple[float, ...]
+    tier_plain: str
     quote_version: int
     warning: str
 
@@ -154,9 +157,16 @@ def _asked(user: User, job: Job, chosen: list[str], warning: str) -> Question:
         tax_basis_points=made.tax_basis_points,
         currency=made.currency,
         tier=job.tier,
+        tier_figures=job.tolerance.figures,
+        tier_plain=tier_plain(job),
         quote_version=made.version,
         warning=warning,
     )
+
+
+def _same_tier(job: Job, asked: dict[str, Any]) -> bool:
+    figures = asked.get("tier_figures")
+    return job.tier == asked["tier"] and (figures is None or tuple(figures) == job.tolerance.figures)
 
 
 @transaction.atomic
@@ -175,7 +185,7 @@ def answer(link_id: UUID, agrees: bool, by_whom: str) -> Decision:
     user = link.created_by
     job = queue.find_job(user, link.job_id)
     asked = link.asked
-    if job.handed_back_at is not None or job.tier != asked["tier"] or quote_version(job) != asked["quote_version"]:
+    if job.handed_back_at is not None or not _same_tier(job, asked) or quote_version(job) != asked["quote_version"]:
         raise Refused(
             "link_changed", say("What we propose has changed since. Please call us, or wait for our new question."), 409
         )

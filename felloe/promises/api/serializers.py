@@ -7,7 +7,7 @@ from rest_framework import serializers
 from felloe.api.answers import AnswerSerializer
 from felloe.core.promise import desk
 from felloe.promises import answers
-from felloe.queue.api.serializers import TIER_NAMES
+from felloe.queue.api.serializers import TierField
 from felloe.queue.models import Job
 
 LEVELS = ["late", "danger", "fine", "ready", "none"]
@@ -61,7 +61,7 @@ class OffersSerializer(AnswerSerializer):
 
 
 class OffersAskSerializer(serializers.Serializer[Any]):
-    tier = serializers.ChoiceField(choices=TIER_NAMES)
+    tier = TierField(required=False)
     wheel_id = serializers.UUIDField(required=False, allow_null=True)
     spokes = serializers.IntegerField(required=False, allow_null=True, min_value=8, max_value=60)
     rear = serializers.BooleanField(required=False, default=False)

@@ -7,7 +7,7 @@ from uuid import UUID
 
 from django.db.models import Count, Q
 
-from felloe.bench.models import Plan, PlanMove
+from felloe.bench.models import Plan, PlanMove, ReadingSet
 from felloe.condition.models import ConditionMark
 from felloe.core.diagnosis.condition import REPLACED_FOR, STUCK
 from felloe.core.promise.work import JobFacts
@@ -34,15 +34,18 @@ def facts_of(jobs: list[Job]) -> dict[UUID, JobFacts]:
         .annotate(left=Count("moves", filter=Q(moves__state=PlanMove.State.TODO)))
         .values_list("reading_set__job_id", "left")
     )
+    read = ReadingSet.objects.filter(job__in=ids, spread_percent__isnull=False).order_by("job_id", "-number")
+    spreads = dict(read.distinct("job_id").values_list("job_id", "spread_percent"))
     return {
         job.pk: JobFacts(
             stage=job.stage,
-            tier=job.tier,
+            tier=job.tolerance,
             spokes=_spokes(job),
             rear=job.wheel.position == "rear",
             agreed=agreed.get(job.pk),
             to_replace=to_replace[job.wheel_id],
             stuck=stuck[job.wheel_id],
+            spread_percent=spreads.get(job.pk),
             plan_moves=moves.get(job.pk),
         )
         for job in jobs

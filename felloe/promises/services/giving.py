@@ -33,10 +33,11 @@ def offers_for_new(user: User, values: dict[str, Any]) -> answers.Offers:
     """Dates for a wheel that stands at the counter. `values`: tier, wheel_id or spokes, rear, wanted_at or None."""
     now = timezone.now()
     floor = floor_of(user, now)
-    facts = JobFacts(STAGE_KEYS[0], values["tier"], values.get("spokes") or 32, values.get("rear", False))
+    tier = queue.chosen_tier(user.shop_id, values.get("tier"))
+    facts = JobFacts(STAGE_KEYS[0], tier, values.get("spokes") or 32, values.get("rear", False))
     if values.get("wheel_id"):
         wheel = wheels.find_wheel(user, values["wheel_id"])
-        facts = JobFacts(STAGE_KEYS[0], values["tier"], wheels.spokes_of(wheel.specification), wheel.position == "rear")
+        facts = JobFacts(STAGE_KEYS[0], tier, wheels.spokes_of(wheel.specification), wheel.position == "rear")
     return _offers(floor, facts, None, values.get("wanted_at"))
 
 

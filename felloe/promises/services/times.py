@@ -9,6 +9,7 @@ from datetime import datetime
 from django.db.models import Q
 
 from felloe.accounts.models import Shop, User
+from felloe.bench.services.readings import spread_of
 from felloe.calendar import services as calendar
 from felloe.condition.models import ConditionMark, Ending
 from felloe.core.diagnosis.condition import REPLACED_FOR
@@ -57,12 +58,14 @@ def _replaced(job: Job) -> int:
 def _note(user: User, job: Job, stage: str, now: datetime) -> None:
     spans = queue.spans_of(job, stage)
     paces, _, _ = paces_of(job.shop_id)
-    before = replace(facts_of([job])[job.pk], stage=stage, plan_moves=None, to_replace=_replaced(job))
+    # As it was found: what the work has made even since was part of the work.
+    found = spread_of(job, first=True)
+    before = replace(facts_of([job])[job.pk], stage=stage, plan_moves=None, to_replace=_replaced(job), spread_percent=found)
     steps = [step for step in steps_ahead(before, paces) if step.stage == stage]
     estimate = together(steps)
     hours = shifts_of(spans, user.shop, now)
-    found = [believe(span, max(estimate.high_min, 10.0), hours, now) for span in spans]
-    taken = sum(one.minutes for one in found)
+    spent = [believe(span, max(estimate.high_min, 10.0), hours, now) for span in spans]
+    taken = sum(one.minutes for one in spent)
     if taken < SHORTEST_MIN:
         return
     StageTime.objects.create(
@@ -73,6 +76,6 @@ def _note(user: User, job: Job, stage: str, now: datetime) -> None:
         taken_min=taken,
         usual_min=usual_step(before, stage),
         estimated_min=estimate.middle_min,
-        counts=not any(one.forgotten for one in found) and not any(span.believed_at for span in spans),
+        counts=not any(one.forgotten for one in spent) and not any(span.believed_at for span in spans),
         created_by=user,
     )

@@ -121,6 +121,7 @@ class TagView(APIView):
             address=address,
             rows=counter.tag_rows(address),
             shop=staff(request).shop.name,
+            own_text=staff(request).shop.tag_text,
             signatures=counter.signatures_of(job),
         )
         return Response(TagSerializer(value).data)

@@ -13,7 +13,8 @@ from felloe.core.diagnosis.causes import COMPLAINTS
 from felloe.core.endings import ENDS
 from felloe.core.said import say
 from felloe.core.stages import DONE, STAGES, Stage
-from felloe.core.truing.tiers import TIERS, Tier
+from felloe.core.truing.own_tiers import LONGEST_NAME
+from felloe.core.truing.tiers import Tier
 from felloe.customers.api.serializers import CUSTOMER_FIELDS, BikeSerializer, CustomerSerializer
 from felloe.customers.models import Bike, Customer
 from felloe.queue import answers
@@ -23,7 +24,6 @@ from felloe.wheels.models import Wheel
 
 STAGE_CHOICES = [(stage.key, stage.name) for stage in STAGES]
 ALL_STAGES = [*STAGE_CHOICES, (DONE, "Handed back")]
-TIER_NAMES = list(TIERS)
 
 
 class JobCustomerSerializer(serializers.ModelSerializer[Customer]):
@@ -59,6 +59,34 @@ class EndedField(serializers.ChoiceField):
         super().__init__(choices=list(ENDS), allow_blank=True, read_only=True)
 
 
+class TierField(serializers.CharField):
+    """The name of one of the shop's tiers; the service says which there are."""
+
+    def __init__(self, **kwargs: Any) -> None:
+        super().__init__(max_length=LONGEST_NAME, **kwargs)
+
+
+class TierSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = Tier
+
+
+class ShopTierSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.ShopTier
+
+
+class TierSetSerializer(serializers.Serializer[Any]):
+    name = TierField()
+    version = serializers.IntegerField(min_value=0, help_text="0 for one that was never changed, and for a new one")
+    lateral_mm = serializers.FloatField()
+    radial_mm = serializers.FloatField()
+    dish_mm = serializers.FloatField()
+    tension_percent = serializers.FloatField()
+    plain = serializers.CharField(max_length=200, required=False, allow_blank=True, default="")
+    in_use = serializers.BooleanField(required=False, default=True)
+
+
 class HookSerializer(serializers.ModelSerializer[Place]):
     class Meta:
         model = Place
@@ -74,14 +102,15 @@ class JobSerializer(serializers.ModelSerializer[Job]):
     hook = HookSerializer(allow_null=True)
     stage = serializers.ChoiceField(choices=ALL_STAGES)
     ended_as = EndedField()
-    tier = serializers.ChoiceField(choices=TIER_NAMES)
+    tolerance = TierSerializer()
     complaint_tags = ComplaintTagsField()
     events = serializers.SerializerMethodField()
 
     class Meta:
         model = Job
         fields = [
-            "id", "number", "customer", "bike", "wheel", "complaint", "complaint_tags", "stage", "tier", "wanted_at",
+            "id", "number", "customer", "bike", "wheel", "complaint", "complaint_tags", "stage", "tier", "tolerance",
+            "wanted_at",
             "promised_at", "promise_chance", "assigned_to", "waiting_on", "waits_since", "expected_on", "ready_at", "hook",
             "handed_back_at", "ended_as", "left_with", "load_kg", "with_bike", "recheck_on",
             "version", "created_at", "events",
@@ -111,7 +140,6 @@ class RailWheelSerializer(AnswerSerializer):
 
 class RailJobSerializer(AnswerSerializer):
     stage = serializers.ChoiceField(choices=ALL_STAGES)
-    tier = serializers.ChoiceField(choices=TIER_NAMES)
     waiting_on = serializers.ChoiceField(choices=Job.WaitingOn.choices, allow_blank=True)
     ended_as = serializers.ChoiceField(choices=list(ENDS), allow_blank=True)
     left_with = serializers.ChoiceField(choices=Job.LeftWith.choices, allow_blank=True)
@@ -174,7 +202,7 @@ class JobOpenSerializer(serializers.Serializer[Any]):
     wheel = NewWheelSerializer(required=False)
     complaint = serializers.CharField(max_length=500)
     complaint_tags = ComplaintTagsField(required=False)
-    tier = serializers.ChoiceField(choices=TIER_NAMES, required=False, default="sound")
+    tier = TierField(required=False)
     wanted_at = serializers.DateTimeField(required=False, allow_null=True)
     promised_at = serializers.DateTimeField(required=False, allow_null=True)
     assigned_to = serializers.UUIDField(required=False, allow_null=True)
@@ -202,7 +230,8 @@ class JobChangeSerializer(serializers.Serializer[Any]):
     version = serializers.IntegerField()
     complaint = serializers.CharField(max_length=500, required=False)
     complaint_tags = ComplaintTagsField(required=False)
-    tier = serializers.ChoiceField(choices=TIER_NAMES, required=False)
+    tier = TierField(required=False)
+    tier_anew = serializers.BooleanField(required=False, help_text="The tier's figures of today, not those of its promise")
     wanted_at = serializers.DateTimeField(required=False, allow_null=True)
     assigned_to = serializers.UUIDField(required=False, allow_null=True)
     waiting_on = serializers.ChoiceField(choices=Job.WaitingOn.choices, required=False, allow_blank=True)
@@ -221,13 +250,6 @@ class StageMoveSerializer(serializers.Serializer[Any]):
 class StageSerializer(AnswerSerializer):
     class Meta:
         dataclass = Stage
-
-
-class TierSerializer(AnswerSerializer):
-    name = serializers.ChoiceField(choices=TIER_NAMES)
-
-    class Meta:
-        dataclass = Tier
 
 
 class ComplaintSerializer(AnswerSerializer):

@@ -15,7 +15,6 @@ from felloe.api.write_keys import write_once
 from felloe.core.diagnosis.causes import COMPLAINTS
 from felloe.core.promise.answer import is_it_ready
 from felloe.core.stages import STAGES
-from felloe.core.truing.tiers import TIERS
 from felloe.queue import answers, services
 from felloe.queue.api.serializers import (
     HitSerializer,
@@ -24,10 +23,12 @@ from felloe.queue.api.serializers import (
     PlaceAddSerializer,
     PlaceChangeSerializer,
     ShopPlaceSerializer,
+    ShopTierSerializer,
+    TierSetSerializer,
     TradeSerializer,
 )
 from felloe.queue.models import Job
-from felloe.queue.services import places
+from felloe.queue.services import places, tiers
 from felloe.queue.services.find import find
 
 
@@ -36,8 +37,24 @@ class TradeView(APIView):
     def get(self, request: Request) -> Response:
         complaints = [answers.Complaint(key=key, name=name) for key, name in COMPLAINTS.items()]
         return Response(
-            TradeSerializer(answers.Trade(stages=list(STAGES), tiers=list(TIERS.values()), complaints=complaints)).data
+            TradeSerializer(
+                answers.Trade(
+                    stages=list(STAGES), tiers=list(tiers.tiers_in_use(staff(request).shop_id).values()), complaints=complaints
+                )
+            ).data
         )
+
+
+class TiersView(APIView):
+    @operation("tiers", responses=ShopTierSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        return Response(ShopTierSerializer(tiers.tiers_of(staff(request).shop_id), many=True).data)
+
+    @operation("tier_set", request=TierSetSerializer, responses=ShopTierSerializer(many=True))
+    @write_once
+    def put(self, request: Request) -> Response:
+        found = tiers.set_tier(staff(request), checked(TierSetSerializer, request.data))
+        return Response(ShopTierSerializer(found, many=True).data)
 
 
 class FindView(APIView):

@@ -24,10 +24,12 @@ from felloe.queue.services.jobs import (
     to_next,
     wait_for_parts,
 )
+from felloe.queue.services.tiers import chosen_tier, plain_of, tiers_in_use
 from felloe.queue.services.work import put_down, take_up
 
 __all__ = [
     "change_job",
+    "chosen_tier",
     "close_job",
     "events_of",
     "find_job",
@@ -45,6 +47,7 @@ __all__ = [
     "open_jobs",
     "open_span",
     "parts_are_there",
+    "plain_of",
     "promise",
     "put_down",
     "quiet_days",
@@ -52,6 +55,7 @@ __all__ = [
     "reopened_at",
     "spans_of",
     "take_up",
+    "tiers_in_use",
     "to_next",
     "wait_for_parts",
 ]

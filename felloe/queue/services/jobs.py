@@ -21,13 +21,16 @@ from felloe.core.endings import REPAIRED, check_reopening
 from felloe.core.hand_back import check_reason
 from felloe.core.said import joined, say
 from felloe.core.stages import DONE, STAGE_KEYS, check_move
+from felloe.core.truing.tiers import Tier
 from felloe.customers import services as customers
 from felloe.customers.models import Bike
 from felloe.queue.models import Job, JobEvent, Place
 from felloe.queue.services.clock import stage_left
 from felloe.queue.services.guard import open_for_work
 from felloe.queue.services.places import find_place
+from felloe.queue.services.tiers import chosen_tier
 from felloe.queue.services.waiting import wait
+from felloe.queue.tolerances import TIER_FIELDS, held_fields
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
 
@@ -75,7 +78,7 @@ def open_job(user: User, values: dict[str, Any]) -> Job:
         wheel=wheel,
         complaint=values["complaint"],
         complaint_tags=list(dict.fromkeys(values.get("complaint_tags", []))),
-        tier=values.get("tier", "sound"),
+        **held_fields(chosen_tier(user.shop_id, values.get("tier"))),
         wanted_at=values.get("wanted_at"),
         assigned_to_id=assigned,
         load_kg=values.get("load_kg"),
@@ -165,9 +168,12 @@ def change_job(user: User, job_id: UUID, version: int, values: dict[str, Any]) -
         if person is not None and accounts.find_staff(user, person) is None:
             raise Refused("unknown_person", say("Nobody of this shop has that name."), 422)
         values["assigned_to_id"] = person
+    tier = _other_tier(job, values.pop("tier", job.tier), values.pop("tier_anew", False))
+    if tier is not None:
+        values.update(held_fields(tier))
     if "hook" in values:
         values["hook"] = find_place(user, values["hook"], Place.Kind.HOOK) if values["hook"] else None
-    said = joined(", ", [_CHANGED[name.removesuffix("_id")] for name in sorted(values)])
+    said = joined(", ", [_CHANGED[name.removesuffix("_id")] for name in sorted(values) if name not in TIER_FIELDS[1:]])
     expected = values.pop("expected_on", job.expected_on)
     if "waiting_on" in values or expected != job.expected_on:
         wait(job, user, values.pop("waiting_on", job.waiting_on), timezone.now(), expected)
@@ -177,6 +183,14 @@ def change_job(user: User, job_id: UUID, version: int, values: dict[str, Any]) -
         job.save_change(user, list(values))
     log(job, user, "changed", note=said)
     return find_job(user, job_id)
+
+
+def _other_tier(job: Job, name: str, anew: bool) -> Tier | None:
+    """Another tier, or the same with the shop's figures of today; None where it stays as promised."""
+    if name == job.tier and not anew:
+        return None
+    tier = chosen_tier(job.shop_id, name)
+    return tier if tier != job.tolerance else None
 
 
 @transaction.atomic

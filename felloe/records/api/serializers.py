@@ -8,7 +8,6 @@ from felloe.api.answers import AnswerSerializer
 from felloe.bench.models import ReadingSet
 from felloe.core.hand_back import AGREED, INSIDE, LIMIT, MEASURED, REFIT, SAFE, TENSION, Requirement
 from felloe.core.truing.sign_off import Figures
-from felloe.queue.api.serializers import TIER_NAMES
 from felloe.records import answers
 from felloe.records.models import SignOff
 
@@ -45,7 +44,6 @@ class RequirementSerializer(AnswerSerializer):
 
 
 class ComparisonSerializer(AnswerSerializer):
-    tier = serializers.ChoiceField(choices=TIER_NAMES)
     as_left_stage = serializers.ChoiceField(choices=ReadingSet.Stage.choices)
     signed_off = SignOffSerializer(allow_null=True)
 

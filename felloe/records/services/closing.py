@@ -17,10 +17,10 @@ from felloe.core.hand_back import check_reason
 from felloe.core.said import joined, say
 from felloe.core.terms import term
 from felloe.core.truing.sign_off import SignOffCheck, check_sign_off
-from felloe.core.truing.tiers import TIERS
 from felloe.promises import services as promises
 from felloe.queue import services as queue
 from felloe.queue.models import Job
+from felloe.queue.tolerances import held_fields
 from felloe.records import answers
 from felloe.records.models import SignOff
 from felloe.records.services import leaving
@@ -37,9 +37,7 @@ def _check(user: User, job: Job) -> tuple[SignOffCheck, ReadingSet | None, Readi
     if found is not None and found.pk != left.pk:
         found_state, _ = kept_estimate(found)
     rim_brake = job.wheel.bike.brake == "rim"
-    check = check_sign_off(
-        TIERS[job.tier], found_state, left_state, left_readings, rim_brake, bench_plans.is_as_left(job, left)
-    )
+    check = check_sign_off(job.tolerance, found_state, left_state, left_readings, rim_brake, bench_plans.is_as_left(job, left))
     traces = answers.Traces(
         as_found=trace_values(found_state.figures) if found_state else None, as_left=trace_values(left_state.figures)
     )
@@ -91,14 +89,14 @@ def sign_off(user: User, job_id: UUID, version: int, reason: str) -> SignOff:
         job=job,
         as_found=found,
         as_left=left,
-        tier=job.tier,
+        **held_fields(job.tolerance),
         figures={"as_found": asdict(check.as_found) if check.as_found else None, "as_left": asdict(check.as_left)},
         short_of=list(check.short_of),
         roadworthy=check.roadworthy,
         reason=reason.strip(),
         created_by=user,
     )
-    queue.log(job, user, "signed_off", reason.strip() or say("inside {tier}", tier=TIERS[job.tier].said))
+    queue.log(job, user, "signed_off", reason.strip() or say("inside {tier}", tier=job.tolerance.said))
     return made
 
 
@@ -119,7 +117,7 @@ def hand_back(user: User, job_id: UUID, version: int, note: str) -> Job:
     _, left = bench_plans.latest_sets(user, job.pk)
     if left is None or left.pk != newest.as_left_id or (last is not None and last.created_at > newest.created_at):
         raise Refused("sign_off_outdated", say("Readings were taken after the sign-off: sign off again."), 409)
-    if newest.tier != job.tier:
+    if newest.tolerance != job.tolerance:
         raise Refused("sign_off_outdated", say("The tier was changed after the sign-off: sign off again."), 409)
     again = queue.reopened_at(job)
     if again is not None and newest.created_at < again:

@@ -13,7 +13,6 @@ from felloe.bench.services.states import kept_estimate
 from felloe.core.hand_back import AT_HAND_BACK, OWNER, Facts, Requirement, check_reason, missing, requirements
 from felloe.core.said import joined, say
 from felloe.core.truing.sign_off import check_sign_off
-from felloe.core.truing.tiers import TIERS
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.records.services.evidence import undone_of
@@ -30,7 +29,7 @@ def requirements_of(user: User, job: Job) -> tuple[Requirement, ...]:
     if left is not None:
         state, readings = kept_estimate(left)
         check = check_sign_off(
-            TIERS[job.tier], None, state, readings, job.wheel.bike.brake == "rim", bench_plans.is_as_left(job, left)
+            job.tolerance, None, state, readings, job.wheel.bike.brake == "rim", bench_plans.is_as_left(job, left)
         )
         facts = {
             "outside": [c.figure for c in check.checks if not c.met],

@@ -12,12 +12,13 @@ from felloe.api.problems import Refused
 from felloe.bench.models import Reading, ReadingSet
 from felloe.bench.services import plans as bench_plans
 from felloe.bench.services import readings as bench_readings
-from felloe.core.record import FORMAT, VERSION, RecordedSet, WheelRecord, read_record, table_to_dict
+from felloe.core.record import FORMAT, VERSION, RecordedSet, WheelRecord, read_record, table_to_dict, targets_to_dict
 from felloe.core.said import say
 from felloe.core.specification import wheel_to_dict
 from felloe.instruments.services.instruments import core_table
 from felloe.queue import services as queue
 from felloe.queue.models import Job
+from felloe.queue.tolerances import TIER_FIELDS
 from felloe.wheels import services as wheels
 
 
@@ -58,7 +59,7 @@ def export_record(user: User, job_id: UUID) -> dict[str, Any]:
             label=job.wheel.bike.label,
         ),
         "wheel": wheel_to_dict(wheels.core_wheel(job.wheel)),
-        "targets": {"tier": job.tier},
+        "targets": targets_to_dict(job.tolerance),
         "meters": [{"id": key, "tables": list(tables.values())} for key, tables in meters.items()],
         "reading_sets": sets,
         "plans": plans,
@@ -102,8 +103,8 @@ def import_record(user: User, job_id: UUID, data: bytes) -> Job:
         raise Refused("job_has_readings", say("This job has readings already; take the record into a new job."), 409)
     wheel = wheels.find_wheel(user, job.wheel_id)
     wheels.change_specification(user, wheel.pk, wheel.version, wheel_to_dict(record.wheel), "")
-    job.tier = record.tier
-    job.save_change(user, ["tier"])
+    job.hold_to(record.tier)
+    job.save_change(user, TIER_FIELDS)
     for recorded in record.sets:
         _set_in(user, job, record, recorded)
     queue.log(job, user, "record_in", record.label)

@@ -12,7 +12,6 @@ from felloe.core.diagnosis.condition import CONDITIONS, LEVELS
 from felloe.core.money.quote import Extra, QuoteLine
 from felloe.core.refit.road_advice import TROUBLES
 from felloe.core.runout.frame_gauge import FRAME_MATERIALS
-from felloe.queue.api.serializers import TIER_NAMES
 from felloe.repair import answers
 from felloe.repair.models import Decision, Payment, RefitAnswer
 
@@ -137,7 +136,6 @@ class DecisionSerializer(serializers.ModelSerializer[Decision]):
 
 
 class OptionsSerializer(AnswerSerializer):
-    tier = serializers.ChoiceField(choices=TIER_NAMES)
     decisions = DecisionSerializer(many=True)
 
     class Meta:

@@ -6,7 +6,9 @@ from collections.abc import Collection
 from uuid import UUID
 
 from felloe.core.money.quote import why_void
+from felloe.core.truing.tiers import Tier
 from felloe.queue.models import Job
+from felloe.queue.tolerances import TIER_FIELDS
 from felloe.repair.models import Decision, JobQuote
 
 
@@ -14,11 +16,11 @@ def newest_decision(job: Job) -> Decision | None:
     return Decision.objects.filter(job=job).select_related("created_by").order_by("-created_at").first()
 
 
-def why_not_standing(decision: Decision, tier: str, quote_version: int) -> str:
+def why_not_standing(decision: Decision, tier: Tier, quote_version: int) -> str:
     """Why an approval is void; empty for one that stands, and for a refusal."""
     if decision.outcome == Decision.Outcome.REFUSED:
         return ""
-    return why_void({"tier": decision.tier, "quote": decision.quote_version}, {"tier": tier, "quote": quote_version})
+    return why_void({"tier": decision.tolerance, "quote": decision.quote_version}, {"tier": tier, "quote": quote_version})
 
 
 def quote_version(job: Job) -> int:
@@ -30,7 +32,7 @@ def quote_version(job: Job) -> int:
 def standing_decision(job: Job) -> Decision | None:
     """The newest word of the customer, unless what it was said to has changed since."""
     newest = newest_decision(job)
-    if newest is None or why_not_standing(newest, job.tier, quote_version(job)):
+    if newest is None or why_not_standing(newest, job.tolerance, quote_version(job)):
         return None
     return newest
 
@@ -38,9 +40,9 @@ def standing_decision(job: Job) -> Decision | None:
 def standing_of(jobs: Collection[Job]) -> dict[UUID, Decision]:
     """As `standing_decision` of many jobs, in two questions."""
     newest = Decision.objects.filter(job__in=jobs).order_by("job_id", "-created_at").distinct("job_id")
-    fields = ("job_id", "outcome", "chosen", "tier", "quote_version", "price_minor", "created_at")
+    fields = ("job_id", "outcome", "chosen", *TIER_FIELDS, "quote_version", "price_minor", "created_at")
     versions = dict(JobQuote.objects.filter(job__in=jobs).values_list("job_id", "version"))
-    tiers = {job.pk: job.tier for job in jobs}
+    tiers = {job.pk: job.tolerance for job in jobs}
     return {
         row.job_id: row
         for row in newest.only(*fields)

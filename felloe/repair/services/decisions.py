@@ -12,6 +12,7 @@ from felloe.accounts.models import Shop, User
 from felloe.api.problems import Refused, refused_at
 from felloe.bench import answers as bench_answers
 from felloe.bench.services.plans import latest_sets, newest_estimate
+from felloe.bench.services.readings import spread_of
 from felloe.bench.services.states import fingerprint
 from felloe.bench.services.verdicts import kept_verdict
 from felloe.condition import services as condition
@@ -22,10 +23,11 @@ from felloe.core.diagnosis.causes import CAUSES
 from felloe.core.said import joined, say
 from felloe.core.truing.curve import FEWEST_FOR_A_VERDICT, Verdict
 from felloe.core.truing.sign_off import figures_of, not_measured
-from felloe.core.truing.tiers import TIERS, check_against
+from felloe.core.truing.tiers import check_against
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.queue.services.pace import paces_of
+from felloe.queue.tolerances import held_fields
 from felloe.repair import answers
 from felloe.repair.models import Decision
 from felloe.repair.services import quotes
@@ -37,7 +39,7 @@ from felloe.wheels.models import Wheel
 def case_of(user: User, job: Job) -> tuple[Case, bench_answers.Curve | None]:
     """All that is known of a job's wheel, and the curve of straight against even where it was measured."""
     wheel = wheels.core_wheel(job.wheel)
-    tier = TIERS[job.tier]
+    tier = job.tolerance
     measured = newest_estimate(user, job.pk)
     state = measured[0] if measured else None
     rim: Verdict | None = None
@@ -46,7 +48,7 @@ def case_of(user: User, job: Job) -> tuple[Case, bench_answers.Curve | None]:
     if measured is not None and measured[1].count >= FEWEST_FOR_A_VERDICT and state is not None:
         _, newest = latest_sets(user, job.pk)
         assert newest is not None
-        rim, curve = kept_verdict(newest, job.tier)
+        rim, curve = kept_verdict(newest, job.tolerance)
         figures = figures_of(state)
         checks = check_against(
             tier, figures.lateral_tir_mm, figures.radial_tir_mm, figures.dish_mm, figures.worst_spread_percent
@@ -66,6 +68,7 @@ def case_of(user: User, job: Job) -> tuple[Case, bench_answers.Curve | None]:
         cause=finding.cause if finding else "",
         frame=frame[1] if frame else None,
         paces=paces_of(job.shop_id)[0],
+        spread_percent=spread_of(job),
     )
     return case, curve
 
@@ -122,7 +125,7 @@ def case_of_marks(user: User, job: Job) -> Case:
     measured = newest_estimate(user, job.pk) if condition.standing_marks(job.wheel) else None
     return Case(
         wheel=wheel,
-        tier=TIERS[job.tier],
+        tier=job.tolerance,
         marks=tuple(v for _, v in judged_marks(job, wheel, measured[0] if measured else None)),
     )
 
@@ -164,7 +167,7 @@ def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
         outcome=values["outcome"],
         chosen=chosen,
         offered=[asdict(option) for option in shown.options],
-        tier=locked.tier,
+        **held_fields(locked.tolerance),
         price_minor=amounts.gross_minor if amounts else None,
         net_minor=amounts.net_minor if amounts else None,
         tax_minor=amounts.tax_minor if amounts else None,
@@ -200,7 +203,7 @@ def _rests_on(user: User, job: Job) -> tuple[object, ...]:
     measured = (newest.pk, *fingerprint(newest)) if newest is not None else ()
     shop = Shop.objects.values_list("prices_version", "currency", "tax_basis_points", "tax_included").get(pk=job.shop_id)
     added = quotes.extras_of(job)[0]
-    return (job.version, job.tier, added, *shop, condition.marks_count(job), job.events.count(), *measured)
+    return (job.version, job.tolerance, added, *shop, condition.marks_count(job), job.events.count(), *measured)
 
 
 def quote_now(user: User, job_id: UUID, chosen: list[str], warning: str = "") -> answers.Quote:

@@ -17,11 +17,10 @@ from felloe.api.problems import Refused, StaleWrite, refused_at
 from felloe.calendar.services import shop_calendar
 from felloe.core.decision.options import Case, repair_options
 from felloe.core.decision.prices import PriceList
-from felloe.core.money.consent import Asked, consent_digits, consent_words
+from felloe.core.money.consent import Asked, consent_digits, consent_words, plain_words
 from felloe.core.money.quote import BinPart, Extra, Quote, QuoteLine, checked_extras, quote
 from felloe.core.money.tax import Amounts, Tax
 from felloe.core.said import joined, say, told
-from felloe.core.truing.tiers import TIERS
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.repair import answers
@@ -58,7 +57,21 @@ def extras_of(job: Job) -> tuple[int, list[Extra]]:
 def digits_of(shop: Shop, job: Job, made: Quote) -> str:
     """The three digits of exactly this quote."""
     gross = made.amounts.gross_minor if made.amounts else None
-    return consent_digits(settings.SECRET_KEY.encode(), shop.pk, job.pk, job.tier, gross, extras_of(job)[0], job.promised_at)
+    return consent_digits(
+        settings.SECRET_KEY.encode(),
+        shop.pk,
+        job.pk,
+        job.tier,
+        job.tolerance.figures,
+        gross,
+        extras_of(job)[0],
+        job.promised_at,
+    )
+
+
+def tier_plain(job: Job) -> str:
+    """What the job's tier means, to its customer: in the shop's own words where it has some."""
+    return plain_words(job.tolerance, queue.plain_of(job.shop_id, job.tier))
 
 
 def words_of(shop: Shop, job: Job, made: Quote, warning: str, by_phone: bool = True) -> list[str]:
@@ -72,7 +85,7 @@ def words_of(shop: Shop, job: Job, made: Quote, warning: str, by_phone: bool = T
             bike=job.wheel.bike.label,
             what=joined(", ", [line.what for line in made.lines if line.kind != "parts"]),
             price=writing.money(made.amounts.gross_minor, shop.currency, ENGLISH),
-            tier=job.tier,
+            tier_plain=tier_plain(job),
             ready=writing.day(job.promised_at, zone, ENGLISH),
             warning=warning,
             digits=digits_of(shop, job, made) if by_phone else "",
@@ -100,7 +113,7 @@ def quote_of(user: User, job: Job, case: Case, chosen: Sequence[str], warning: s
     version, extras = extras_of(job)
     newest = newest_decision(job)
     tiers = []
-    for name, tier in TIERS.items():
+    for name, tier in queue.tiers_in_use(job.shop_id).items():
         there = made_quote(user.shop, job, replace(case, tier=tier), chosen)
         tiers.append(answers.TierPrice(tier=name, gross_minor=there.amounts.gross_minor if there.amounts else None))
     return answers.Quote(
@@ -115,7 +128,7 @@ def quote_of(user: User, job: Job, case: Case, chosen: Sequence[str], warning: s
         tiers=tiers,
         extras=extras,
         version=version,
-        void=why_not_standing(newest, job.tier, version) if newest else "",
+        void=why_not_standing(newest, job.tolerance, version) if newest else "",
         words=words_of(user.shop, job, made, warning) if made.amounts else [],
     )
 

@@ -21,6 +21,7 @@ export const keys = {
   find: (text: string): Key => ["rail", "find", text],
   offers: (of: unknown): Key => ["rail", "offers", of],
   places: (): Key => ["places"],
+  tiers: (): Key => ["tiers"],
   hours: (): Key => ["shop", "hours"],
   shop: (): Key => ["shop", "settings"],
   allStaff: (): Key => ["staff", "all"],
@@ -94,6 +95,7 @@ export const touches = {
   /** Hours, shifts and settings move every promise's chance. */
   shop: (): Key[] => [["shop"], keys.session(), keys.rail(), ["staff"], ["job"]],
   places: (): Key[] => [keys.places(), keys.rail(), ["job"]],
+  tiers: (): Key[] => [keys.tiers(), keys.trade(), ["job"], ["set"]],
   customer: (): Key[] => [keys.customers(), keys.rail(), ["job"]],
   rules: (): Key[] => [keys.rules(), ["job"]],
   prices: (): Key[] => [keys.prices(), ["job"]],

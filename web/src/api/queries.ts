@@ -51,6 +51,7 @@ export const ask = {
       queryFn: () => answer(client.GET("/api/v1/places")),
       staleTime: 60_000,
     }),
+  tiers: () => queryOptions({ queryKey: keys.tiers(), queryFn: () => answer(client.GET("/api/v1/tiers")) }),
   hours: () =>
     queryOptions({ queryKey: keys.hours(), queryFn: () => answer(client.GET("/api/v1/shop/hours")) }),
   shop: () =>

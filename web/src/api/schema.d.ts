@@ -2481,6 +2481,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/tiers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["tiers"];
+        put: operations["tier_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trade": {
         parameters: {
             query?: never;
@@ -2822,9 +2838,9 @@ export interface components {
             name: string;
         };
         Comparison: {
-            tier: components["schemas"]["TierNameEnum"];
             as_left_stage: components["schemas"]["SetStageEnum"];
             signed_off: components["schemas"]["SignOff"] | null;
+            tier: string;
             /** Format: uuid */
             as_found_set: string | null;
             /** Format: uuid */
@@ -2992,7 +3008,6 @@ export interface components {
         };
         /** @description Straight against even: the best runout at each tension spread, the tier's place on it, and the verdict. */
         Curve: {
-            best_tier: (components["schemas"]["TierNameEnum"] | components["schemas"]["NullEnum"]) | null;
             points: components["schemas"]["CurvePoint"][];
             /** Format: double */
             tier_lateral_mm: number;
@@ -3003,6 +3018,7 @@ export interface components {
             can: boolean;
             /** Format: double */
             chance: number;
+            best_tier: string | null;
             why: string;
             bends: components["schemas"]["Bend"][];
             to_customer: string;
@@ -3773,7 +3789,8 @@ export interface components {
             readonly complaint: string;
             complaint_tags: components["schemas"]["ComplaintTagsEnum"][];
             stage: components["schemas"]["StageEnum"];
-            tier: components["schemas"]["TierNameEnum"];
+            readonly tier: string;
+            tolerance: components["schemas"]["Tier"];
             /**
              * Format: date-time
              * @description By when the customer wants it; the shop's promise is another date
@@ -3847,8 +3864,7 @@ export interface components {
             wheel?: components["schemas"]["NewWheelRequest"];
             complaint: string;
             complaint_tags?: components["schemas"]["ComplaintTagsEnum"][];
-            /** @default sound */
-            tier?: components["schemas"]["TierNameEnum"];
+            tier?: string;
             /** Format: date-time */
             wanted_at?: string | null;
             /** Format: date-time */
@@ -4186,13 +4202,13 @@ export interface components {
         };
         /** @description Where a live pass stands. `looked`: the rim was looked at since the last nipple; `ask`: a spoke to read first. */
         LiveStep: {
-            tier: components["schemas"]["TierNameEnum"];
             state: components["schemas"]["State"];
             /** Format: uuid */
             plan_id: string;
             /** Format: uuid */
             reading_set_id: string;
             version: number;
+            tier: string;
             /** Format: double */
             step_turns: number;
             ended: boolean;
@@ -4286,7 +4302,6 @@ export interface components {
         };
         /** @description `next_to_measure`: the jobs to take for the sample, in their drawn order. */
         Lot: {
-            tier: components["schemas"]["TierNameEnum"];
             items: components["schemas"]["Item"][];
             sampling: components["schemas"]["Verdict"];
             batch: components["schemas"]["Batch"];
@@ -4297,6 +4312,7 @@ export interface components {
             customer: string;
             /** Format: uuid */
             customer_id: string;
+            tier: string;
             next_to_measure: string[];
         };
         /**
@@ -4495,8 +4511,7 @@ export interface components {
             use?: components["schemas"]["BikeUseEnum"];
             wheel: components["schemas"]["LotWheelRequest"];
             complaint: string;
-            /** @default sound */
-            tier?: components["schemas"]["TierNameEnum"];
+            tier?: string;
             /** Format: date-time */
             wanted_at?: string | null;
         };
@@ -4597,7 +4612,7 @@ export interface components {
             learned_jobs: number;
         };
         OffersAskRequest: {
-            tier: components["schemas"]["TierNameEnum"];
+            tier?: string;
             /** Format: uuid */
             wheel_id?: string | null;
             spokes?: number | null;
@@ -4669,8 +4684,8 @@ export interface components {
         OpenStageEnum: "take_in" | "check_on_bike" | "check_off_bike" | "identify" | "as_found" | "decide" | "parts" | "strip_lace" | "true" | "settle" | "as_left" | "refit" | "hand_back";
         /** @description What can be done, side by side, and what was decided. */
         Options: {
-            tier: components["schemas"]["TierNameEnum"];
             decisions: components["schemas"]["Decision"][];
+            tier: string;
             currency: string;
             options: components["schemas"]["RepairOption"][];
             curve: components["schemas"]["Curve"] | null;
@@ -4825,7 +4840,9 @@ export interface components {
             version?: number;
             complaint?: string;
             complaint_tags?: components["schemas"]["ComplaintTagsEnum"][];
-            tier?: components["schemas"]["TierNameEnum"];
+            tier?: string;
+            /** @description The tier's figures of today, not those of its promise */
+            tier_anew?: boolean;
             /** Format: date-time */
             wanted_at?: string | null;
             /** Format: uuid */
@@ -4976,7 +4993,7 @@ export interface components {
             job_id: string;
             /** Format: uuid */
             reading_set_id: string;
-            tier: components["schemas"]["TierNameEnum"];
+            readonly tier: string;
             mode: components["schemas"]["PlanModeEnum"];
             /** Format: double */
             readonly step_turns: number;
@@ -5277,7 +5294,6 @@ export interface components {
         /** @description A job as rail, desk and search show it. */
         RailJob: {
             stage: components["schemas"]["StageEnum"];
-            tier: components["schemas"]["TierNameEnum"];
             waiting_on: components["schemas"]["WaitingOnEnum"] | components["schemas"]["BlankEnum"];
             ended_as: components["schemas"]["EndedAsEnum"] | components["schemas"]["BlankEnum"];
             left_with: components["schemas"]["LeftWithEnum"] | components["schemas"]["BlankEnum"];
@@ -5290,6 +5306,7 @@ export interface components {
             bike: string;
             wheel: components["schemas"]["RailWheel"];
             complaint: string;
+            tier: string;
             /** Format: date-time */
             wanted_at: string | null;
             /** Format: date-time */
@@ -5778,6 +5795,11 @@ export interface components {
             promise_line_percent?: number;
             /** @description Share of a shift at the bench that goes to other things */
             interrupted_percent?: number;
+            letter_texts?: {
+                [key: string]: string;
+            };
+            /** @description What is printed at the foot of every tag */
+            tag_text?: string;
             /** @description Of the settings and hours */
             version?: number;
         };
@@ -5798,8 +5820,32 @@ export interface components {
             promise_line_percent?: number;
             /** @description Share of a shift at the bench that goes to other things */
             interrupted_percent?: number;
+            letter_texts?: {
+                [key: string]: string;
+            };
+            /** @description What is printed at the foot of every tag */
+            tag_text?: string;
             /** @description Of the settings and hours */
             version?: number;
+        };
+        /** @description A tier as the shop has it; `usual`: one of the four that every shop begins with, version 0 as it comes. */
+        ShopTier: {
+            name: string;
+            /** Format: double */
+            lateral_mm: number;
+            /** Format: double */
+            radial_mm: number;
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            tension_percent: number;
+            plain: string;
+            in_use: boolean;
+            version: number;
+            usual: boolean;
+            changed_by: string;
+            /** Format: date-time */
+            changed_at: string | null;
         };
         SideDerived: {
             /** Format: double */
@@ -6315,12 +6361,13 @@ export interface components {
             own: components["schemas"]["NippleFit"] | null;
             other: components["schemas"]["NippleFit"] | null;
         };
-        /** @description A job's tag: the address in its QR code, and the code's rows of dark (1) and light (0). */
+        /** @description A job's tag: the address in its QR code, the code's rows of dark (1) and light (0), and what the shop prints below. */
         Tag: {
             signatures: components["schemas"]["Signature"][];
             address: string;
             rows: string[];
             shop: string;
+            own_text: string;
         };
         TakeUpRequest: {
             /** Format: uuid */
@@ -6346,7 +6393,7 @@ export interface components {
         };
         /** @description Lateral and radial TIR [mm], dish either way [mm], tension ± [% of the side's mean]. */
         Tier: {
-            name: components["schemas"]["TierNameEnum"];
+            name: string;
             /** Format: double */
             lateral_mm: number;
             /** Format: double */
@@ -6356,17 +6403,26 @@ export interface components {
             /** Format: double */
             tension_percent: number;
         };
-        /**
-         * @description * `roadworthy` - roadworthy
-         *     * `sound` - sound
-         *     * `fine` - fine
-         *     * `race` - race
-         * @enum {string}
-         */
-        TierNameEnum: "roadworthy" | "sound" | "fine" | "race";
         TierPrice: {
             tier: string;
             gross_minor: number | null;
+        };
+        TierSetRequest: {
+            name: string;
+            /** @description 0 for one that was never changed, and for a new one */
+            version: number;
+            /** Format: double */
+            lateral_mm: number;
+            /** Format: double */
+            radial_mm: number;
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            tension_percent: number;
+            /** @default  */
+            plain?: string;
+            /** @default true */
+            in_use?: boolean;
         };
         /**
          * @description * `fits` - fits
@@ -9244,7 +9300,7 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody: {
+        requestBody?: {
             content: {
                 "application/json": components["schemas"]["OffersAskRequest"];
             };
@@ -10976,6 +11032,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ThreadFound"];
+                };
+            };
+        };
+    };
+    tiers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopTier"][];
+                };
+            };
+        };
+    };
+    tier_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TierSetRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopTier"][];
                 };
             };
         };

@@ -47,6 +47,8 @@ export function staleAfter(change: Change): Key[] {
       return [["job"], ["bike"]];
     case "places":
       return touches.places();
+    case "tiers":
+      return touches.tiers();
     case "instruments":
       return touches.instruments();
     case "shop":

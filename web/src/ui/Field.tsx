@@ -1,4 +1,4 @@
-import { type InputHTMLAttributes, type ReactNode, useId } from "react";
+import { type InputHTMLAttributes, type ReactNode, type TextareaHTMLAttributes, useId } from "react";
 import { classes } from "./classes";
 
 interface FieldFrameProps {
@@ -47,6 +47,30 @@ export function TextField({ label, help, error, onChange, className, ...rest }: 
   return (
     <FieldFrame label={label} help={help} error={error} className={className}>
       {(ids) => <input {...ids} {...rest} className={BOX} onChange={(e) => onChange(e.target.value)} />}
+    </FieldFrame>
+  );
+}
+
+interface LinesFieldProps extends Omit<TextareaHTMLAttributes<HTMLTextAreaElement>, "onChange"> {
+  label: string;
+  help?: ReactNode;
+  error?: string | undefined;
+  onChange: (value: string) => void;
+}
+
+/** Text of some lines. */
+export function LinesField({ label, help, error, onChange, className, ...rest }: LinesFieldProps) {
+  return (
+    <FieldFrame label={label} help={help} error={error} className={className}>
+      {(ids) => (
+        <textarea
+          rows={2}
+          {...ids}
+          {...rest}
+          className={classes(BOX, "py-2")}
+          onChange={(e) => onChange(e.target.value)}
+        />
+      )}
     </FieldFrame>
   );
 }

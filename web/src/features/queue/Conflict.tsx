@@ -4,6 +4,7 @@ import type { Schemas } from "@/api/client";
 import type { Problem } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { dayAndTime } from "@/ui/when";
+import { word } from "@/ui/words";
 
 const NAMES: Record<string, string> = {
   complaint: say`Complaint`,
@@ -29,7 +30,7 @@ export function Conflict({ problem, staff, onKeepMine, onTakeTheirs }: ConflictP
     const text = typeof value === "string" ? value : JSON.stringify(value);
     if (name === "promised_at") return dayAndTime(text);
     if (name === "assigned_to") return staff.find((p) => p.id === text)?.name ?? text;
-    return text;
+    return name === "tier" ? word(text) : text;
   };
   const differing = Object.keys(NAMES).filter(
     (name) => name in yours && show(name, yours[name]) !== show(name, current[name]),

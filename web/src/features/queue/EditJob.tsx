@@ -1,4 +1,3 @@
-import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { keys, touches } from "@/api/keys";
@@ -15,10 +14,13 @@ import { Notice } from "@/ui/Notice";
 import { fromLocalInput, toLocalInput } from "@/ui/when";
 import { Conflict } from "./Conflict";
 import { HookField } from "./HookField";
+import { changedSince, tierChoices, tierText } from "./tiers";
 
 interface Draft {
   complaint: string;
   tier: string;
+  /** The same tier, with what the shop means by it today. */
+  anew: boolean;
   wanted: string;
   person: string;
   waiting: string;
@@ -30,6 +32,7 @@ function draftOf(job: Schemas["Job"]): Draft {
   return {
     complaint: job.complaint,
     tier: job.tier,
+    anew: false,
     wanted: toLocalInput(job.wanted_at),
     person: job.assigned_to?.id ?? "",
     waiting: job.waiting_on ?? "",
@@ -57,7 +60,8 @@ export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => 
           body: {
             version: basedOn,
             complaint: draft.complaint,
-            tier: draft.tier as Schemas["TierNameEnum"],
+            tier: draft.tier,
+            tier_anew: draft.tier === job.tier && draft.anew,
             wanted_at: fromLocalInput(draft.wanted),
             hook: draft.hook || null,
             expected_on: draft.waiting && draft.expected ? draft.expected : null,
@@ -72,6 +76,7 @@ export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => 
     },
   });
   const error = save.refused;
+  const today = changedSince(trade.data?.tiers ?? [], job.tolerance, draft.tier);
   const stale = error?.code === "stale_write" ? error : null;
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -110,11 +115,23 @@ export function EditJob({ job, onClose }: { job: Schemas["Job"]; onClose: () => 
             label={say`Tier`}
             value={draft.tier}
             onChange={(tier) => set({ tier })}
-            options={(trade.data?.tiers ?? []).map((t) => ({
-              value: t.name,
-              text: say`${word(t.name)}: ${t.lateral_mm} / ${t.radial_mm} mm, ±${t.tension_percent} %`,
-            }))}
+            options={tierChoices(trade.data?.tiers ?? [], job.tolerance)}
+            error={error?.for("tier")}
           />
+          {today && (
+            <label className="col-span-2 flex min-h-12 items-center gap-2">
+              <input
+                type="checkbox"
+                checked={draft.anew}
+                onChange={(e) => set({ anew: e.target.checked })}
+                className="size-5"
+              />
+              <Trans>
+                Hold it to the shop’s figures of today: {tierText(today)}. What was agreed before is asked
+                again.
+              </Trans>
+            </label>
+          )}
           <PickField
             label={say`Who has it`}
             value={draft.person}

@@ -25,6 +25,7 @@ import { Ending } from "./Ending";
 import { EditJob } from "./EditJob";
 import { JobHistory } from "./JobHistory";
 import { JobSpine } from "./JobSpine";
+import { tierText } from "./tiers";
 import { PromiseDialog } from "./PromiseDialog";
 import { WorkBar } from "./WorkBar";
 import { WAITING_ON } from "./stages";
@@ -121,7 +122,9 @@ function Head({ job }: { job: Schemas["Job"] }) {
             </Button>
           )}
         </Fact>
-        <Fact name={say`Tier`}>{word(job.tier)}</Fact>
+        <Fact name={say`Tier`}>
+          <span title={tierText(job.tolerance)}>{word(job.tier)}</span>
+        </Fact>
         <Fact name={say`With`}>{job.assigned_to?.name ?? say`nobody yet`}</Fact>
         {job.load_kg && (
           <Fact name={say`Load`}>

@@ -63,6 +63,7 @@ export default function TagPage() {
               say`no day promised`
             )}
           </p>
+          {tag.data.own_text && <p className="text-xs">{tag.data.own_text}</p>}
           <p className="text-xs">{tag.data.shop}</p>
         </div>
       </article>

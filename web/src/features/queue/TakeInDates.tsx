@@ -24,7 +24,6 @@ export function TakeInDates({ wheelId, kind, wanted, chosen, onChoose, error }: 
   const known = Boolean(wheelId || spec);
   const offers = useQuery({
     ...ask.offers({
-      tier: "sound",
       wheel_id: wheelId || null,
       spokes: spec ? spec.right.count + spec.left.count : null,
       rear: kind?.position === "rear",

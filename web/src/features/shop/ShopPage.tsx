@@ -7,7 +7,8 @@ import { keys, touches } from "@/api/keys";
 import { ask } from "@/api/queries";
 import { useMay } from "@/app/useMay";
 import { Button } from "@/ui/Button";
-import { TextField } from "@/ui/Field";
+import { LinesField, TextField } from "@/ui/Field";
+import { LANGUAGES } from "@/features/customers/languages";
 import { typedNumber } from "@/ui/number";
 import { NotYet } from "@/ui/NotYet";
 import { NumberField } from "@/ui/NumberField";
@@ -15,6 +16,7 @@ import { useWrite, WriteState } from "@/write/useWrite";
 import { Hours } from "./Hours";
 import { PlacesList } from "./PlacesList";
 import { StaffList } from "./StaffList";
+import { Tiers } from "./Tiers";
 
 /** What holds in this shop: who, when, where, and its own rules; the owner changes it, everybody may look. */
 export default function ShopPage() {
@@ -35,6 +37,7 @@ export default function ShopPage() {
       </h1>
       <div className="flex flex-col gap-8">
         <Settings key={contentOf(shop.data)} shop={shop.data} owner={owner} />
+        <Tiers owner={may("tier_set")} />
         <PlacesList owner={may("place_add")} />
       </div>
       <div className="flex flex-col gap-8">
@@ -59,6 +62,8 @@ function Settings({ shop, owner }: { shop: Schemas["Shop"]; owner: boolean }) {
     email: shop.email ?? "",
   });
   const [line, setLine] = useState(String(shop.promise_line_percent));
+  const [letters, setLetters] = useState<Record<string, string>>({ ...shop.letter_texts });
+  const [tagText, setTagText] = useState(shop.tag_text ?? "");
   const [interrupted, setInterrupted] = useState(String(shop.interrupted_percent));
   const save = useWrite({
     touches: touches.shop(),
@@ -70,6 +75,8 @@ function Settings({ shop, owner }: { shop: Schemas["Shop"]; owner: boolean }) {
     event.preventDefault();
     save.go({
       ...text,
+      letter_texts: letters,
+      tag_text: tagText,
       promise_line_percent: typedNumber(line) ?? 0,
       interrupted_percent: typedNumber(interrupted) ?? -1,
       version: shop.version ?? 1,
@@ -113,7 +120,41 @@ function Settings({ shop, owner }: { shop: Schemas["Shop"]; owner: boolean }) {
           error={save.refused?.for("interrupted_percent")}
         />
       </div>
-      <WriteState of={save} fields={[...TEXTS, "promise_line_percent", "interrupted_percent"]} />
+      <h3 className="mt-2 text-sm font-bold">
+        <Trans>The shop’s own words</Trans>
+      </h3>
+      <p className="text-sm text-muted">
+        <Trans>
+          Under every letter and on the customer’s page, in their language; none where none is written.
+        </Trans>
+      </p>
+      {LANGUAGES.map(({ value, text: language }) => (
+        <LinesField
+          key={value}
+          label={language}
+          lang={value}
+          maxLength={500}
+          value={letters[value] ?? ""}
+          disabled={!owner}
+          onChange={(words) => setLetters((l) => ({ ...l, [value]: words }))}
+          error={
+            save.refused?.for(`letter_texts.${value}`) ??
+            (value === "en" ? save.refused?.for("letter_texts") : undefined)
+          }
+        />
+      ))}
+      <TextField
+        label={say`At the foot of every tag`}
+        value={tagText}
+        disabled={!owner}
+        maxLength={200}
+        onChange={setTagText}
+        error={save.refused?.for("tag_text")}
+      />
+      <WriteState
+        of={save}
+        fields={[...TEXTS, "promise_line_percent", "interrupted_percent", "letter_texts", "tag_text"]}
+      />
       {owner && (
         <div>
           <Button type="submit" disabled={save.pending}>
