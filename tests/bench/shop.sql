@@ -46,6 +46,7 @@ INSERT INTO bench_reading (id, created_at, kind, spoke, revision, entered, value
     SELECT gen_random_uuid(), now(), (ARRAY['tension','lateral','radial'])[1 + k / 36], CASE WHEN k % 2 = 0 THEN 'R' ELSE 'L' END
         || (1 + (k % 36) / 2), 1, '{}', CASE WHEN k < 36 THEN 900 + n % 200 ELSE 0.1 * (n % 5) END, 20, false, readings, shop, who
     FROM made CROSS JOIN generate_series(0, :readings: - 1) k;
+SET CONSTRAINTS ALL IMMEDIATE;
 ALTER TABLE customers_customer ENABLE TRIGGER live;
 ALTER TABLE customers_bike ENABLE TRIGGER live;
 ALTER TABLE wheels_wheel ENABLE TRIGGER live;

@@ -123,6 +123,8 @@ EMAIL_TIMEOUT = 20
 DEFAULT_FROM_EMAIL = os.environ.get("FELLOE_MAIL_FROM", "workshop@localhost")
 #: Where the live process is heard: a path of this address, as in /live, or a port of this host, as in :8461. Empty: nowhere.
 FELLOE_LIVE = os.environ.get("FELLOE_LIVE", "")
+#: A worker (`manage.py procrastinate worker`) runs, and plays the queue beside the questions; without it they wait for it.
+FELLOE_PLAYS_ASIDE = os.environ.get("FELLOE_PLAYS_ASIDE", "") == "1"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2_500_000
 
 CONTENT_SECURITY_POLICY = {

@@ -4,5 +4,8 @@ from felloe.config.settings.base import *  # noqa: F403
 
 SECRET_KEY = SECRET_KEY or "demo only: the demo listens on loopback and holds invented data"
 
+#: A worker runs beside the demo and plays its queue.
+FELLOE_PLAYS_ASIDE = True
+
 #: The demo sends nothing: what would have gone out can be read on its page.
 EMAIL_BACKEND = "felloe.messages.caught.EmailBackend"

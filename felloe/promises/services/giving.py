@@ -20,7 +20,7 @@ from felloe.core.promise.work import JobFacts, steps_ahead, together, until_agre
 from felloe.core.said import say
 from felloe.core.stages import STAGE_KEYS
 from felloe.promises import answers
-from felloe.promises.services.plays import LAST_RANK, Floor, floor_of
+from felloe.promises.services.floor import LAST_RANK, Floor, floor_of
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.wheels import services as wheels
@@ -32,7 +32,7 @@ _NEW = "new"
 def offers_for_new(user: User, values: dict[str, Any]) -> answers.Offers:
     """Dates for a wheel that stands at the counter. `values`: tier, wheel_id or spokes, rear, wanted_at or None."""
     now = timezone.now()
-    floor = floor_of(user, now)
+    floor = floor_of(user.shop_id, now)
     tier = queue.chosen_tier(user.shop_id, values.get("tier"))
     facts = JobFacts(STAGE_KEYS[0], tier, values.get("spokes") or 32, values.get("rear", False))
     if values.get("wheel_id"):
@@ -44,7 +44,7 @@ def offers_for_new(user: User, values: dict[str, Any]) -> answers.Offers:
 def offers_for_job(user: User, job_id: UUID, wanted_at: datetime | None) -> answers.Offers:
     """Dates for a job of the shop, its promise as it stands left aside."""
     job = queue.find_job(user, job_id)
-    floor = floor_of(user, timezone.now())
+    floor = floor_of(user.shop_id, timezone.now())
     if job.pk not in floor.facts or job.ready_at is not None:
         raise Refused("nothing_to_do", say("Nothing is left for the bench on this wheel."), 409)
     return _offers(floor, floor.facts[job.pk], job, wanted_at or job.wanted_at)
@@ -113,7 +113,7 @@ def look(user: User, job_id: UUID, at: datetime) -> answers.PromiseLook:
     now = timezone.now()
     job = queue.find_job(user, job_id)
     calendar.check_promise(user.shop, at, now)
-    floor = floor_of(user, now)
+    floor = floor_of(user.shop_id, now)
     if job.pk not in floor.facts or job.ready_at is not None:
         raise Refused("nothing_to_do", say("Nothing is left for the bench on this wheel."), 409)
     key = str(job.pk)

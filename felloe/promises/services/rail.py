@@ -3,52 +3,78 @@
 from __future__ import annotations
 
 from collections import Counter
+from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from uuid import UUID
 
 from felloe.accounts.models import User
-from felloe.core.promise.dates import Standing, ready_standing, standing_of
+from felloe.core.promise.dates import Standing
 from felloe.core.promise.desk import DeskJob, tasks
 from felloe.core.promise.sequence import in_order, next_for
 from felloe.promises import answers
-from felloe.promises.services.plays import Floor, chances_of, floor_of
-from felloe.queue import services as queue
-from felloe.queue.answers import rail_job
-from felloe.queue.models import Job, JobEvent, WorkSpan
+from felloe.promises.services.floor import Floor, floor_of
+from felloe.promises.services.plays import chances_of
+from felloe.queue.answers import RailJob
+from felloe.queue.models import Job, WorkSpan
 
-#: So many wheels that left lately are shown.
-LATELY = 6
 #: So many days of bench hours are shown at most.
 DAYS = 14
 
 
+@dataclass(frozen=True)
+class _Shared:
+    """What everybody of a shop sees alike, as of one minute: spans are said in minutes, so that it holds as long."""
+
+    minute: int
+    played_at: datetime
+    hanging: list[answers.Hanging]
+    ready: list[answers.Hanging]
+    days: list[answers.Day]
+    desk: list[answers.DeskTask]
+    handed_back: list[RailJob]
+
+
 def rail(user: User, now: datetime) -> answers.Rail:
     """Everything that the rail shows to one person."""
-    floor = floor_of(user, now)
-    chances = chances_of(floor)
-    standing = {job.pk: _standing(floor, job, chances) for job in floor.jobs}
-    by_id = {str(job.pk): job for job in floor.jobs}
+    floor = floor_of(user.shop_id, now)
+    shared = _shared(floor)
     hanging = in_order(floor.hanging(job) for job in floor.at_the_bench())
     me = str(user.pk)
     first = next_for(hanging, me, floor.skills[me]) if me in floor.skills else None
-    mine = next((job_id for job_id, span in floor.spans.items() if span.person_id == user.pk), None)
-    ready = sorted((j for j in floor.jobs if j.ready_at is not None), key=lambda j: j.ready_at or now)
     return answers.Rail(
         now=now,
         next_job_id=UUID(first.job_id) if first else None,
-        mine=mine,
-        hanging=[_hanging(floor, by_id[h.job_id], standing) for h in hanging],
-        ready=[_hanging(floor, job, standing) for job in ready],
-        days=_days(floor),
-        desk=_desk(floor, standing),
-        handed_back=[rail_job(job) for job in queue.handed_back_lately(user.shop_id, LATELY)],
+        mine=next((job_id for job_id, span in floor.spans.items() if span.person_id == user.pk), None),
+        hanging=shared.hanging,
+        ready=shared.ready,
+        days=shared.days,
+        desk=shared.desk,
+        handed_back=shared.handed_back,
     )
 
 
-def _standing(floor: Floor, job: Job, chances: dict[str, float]) -> Standing:
-    if job.ready_at is not None:
-        return ready_standing(job.ready_at, job.promised_at, floor.now)
-    return standing_of(job.promised_at, floor.now, floor.line, chances.get(str(job.pk)), floor.estimate(job.pk), job.waiting_on)
+def _shared(floor: Floor) -> _Shared:
+    chances = chances_of(floor)
+    minute = int(floor.now.timestamp() // 60)
+    kept = floor.shown.get("rail")
+    if isinstance(kept, _Shared) and (kept.minute, kept.played_at) == (minute, chances.played_at):
+        return kept
+    standing = {job.pk: floor.standing(job, chances.of.get(str(job.pk))) for job in floor.jobs}
+    by_id = {str(job.pk): job for job in floor.jobs}
+    ready = sorted((j for j in floor.jobs if j.ready_at is not None), key=lambda j: j.ready_at or floor.now)
+    made = _Shared(
+        minute=minute,
+        played_at=chances.played_at,
+        hanging=[
+            _hanging(floor, by_id[h.job_id], standing) for h in in_order(floor.hanging(job) for job in floor.at_the_bench())
+        ],
+        ready=[_hanging(floor, job, standing) for job in ready],
+        days=_days(floor),
+        desk=_desk(floor, standing),
+        handed_back=floor.lately,
+    )
+    floor.shown["rail"] = made
+    return made
 
 
 def in_hand(span: WorkSpan | None) -> answers.InHand | None:
@@ -61,7 +87,7 @@ def in_hand(span: WorkSpan | None) -> answers.InHand | None:
 def _hanging(floor: Floor, job: Job, standing: dict[UUID, Standing]) -> answers.Hanging:
     where = standing[job.pk]
     return answers.Hanging(
-        job=rail_job(job),
+        job=floor.line_of(job),
         level=where.level,
         why=where.why,
         chance=where.chance,
@@ -91,7 +117,7 @@ def _days(floor: Floor) -> list[answers.Day]:
 
 
 def _desk(floor: Floor, standing: dict[UUID, Standing]) -> list[answers.DeskTask]:
-    called = _called_today(floor)
+    called = floor.told_today()
     found = tasks(
         [
             DeskJob(
@@ -110,18 +136,3 @@ def _desk(floor: Floor, standing: dict[UUID, Standing]) -> list[answers.DeskTask
         floor.shop.unfetched_days,
     )
     return [answers.DeskTask(kind=task.kind, job=UUID(task.job), why=task.why) for task in found]
-
-
-def _called_today(floor: Floor) -> dict[UUID, frozenset[str]]:
-    """What each customer was told since the shop's day began, by job."""
-    day = datetime.combine(floor.calendar.day_of(floor.now), datetime.min.time(), floor.calendar.zone)
-    rows = JobEvent.objects.filter(
-        shop=floor.shop, job__in=[job.pk for job in floor.jobs], kind__startswith="told_", created_at__gte=day
-    ).values_list("job_id", "kind")
-    found: dict[UUID, set[str]] = {}
-    for job_id, kind in rows:
-        found.setdefault(job_id, set()).add(kind.removeprefix("told_"))
-    ever = JobEvent.objects.filter(shop=floor.shop, job__in=[j.pk for j in floor.jobs if j.ready_at], kind="told_fetch")
-    for job_id in ever.values_list("job_id", flat=True):
-        found.setdefault(job_id, set()).add("fetch")
-    return {job_id: frozenset(kinds) for job_id, kinds in found.items()}

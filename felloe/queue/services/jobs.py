@@ -293,9 +293,10 @@ def quiet_days(job: Job, now: datetime) -> int:
     return max(0, (now - max(m for m in moments if m is not None)) // timedelta(days=1))
 
 
-def open_jobs(shop_id: UUID) -> list[Job]:
-    """Every open job of a shop with its wheel, bike and customer, by number."""
-    return list(for_rail(Job.objects.filter(shop_id=shop_id).exclude(stage=DONE)).order_by("number"))
+def open_jobs(shop_id: UUID, only: Collection[UUID] | None = None) -> list[Job]:
+    """Every open job of a shop, or some of them, with wheel, bike and customer, by number."""
+    found = Job.objects.filter(shop_id=shop_id).exclude(stage=DONE)
+    return list(for_rail(found if only is None else found.filter(pk__in=only)).order_by("number"))
 
 
 def for_rail(jobs: QuerySet[Job]) -> QuerySet[Job]:

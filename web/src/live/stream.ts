@@ -47,6 +47,8 @@ export function staleAfter(change: Change): Key[] {
       return [["job"], ["bike"]];
     case "places":
       return touches.places();
+    case "rail":
+      return [keys.rail()];
     case "tiers":
       return touches.tiers();
     case "instruments":
