@@ -37,6 +37,7 @@ from felloe.demo.people import (
     BIKE_DETAILS,
     CUSTOMERS,
     HOOKS,
+    OWN_WORDS,
     PASSWORD,
     PINS,
     PRICES,
@@ -117,7 +118,9 @@ def _reached(name: str) -> dict[str, str]:
 def _furnish(staff: dict[str, User], now: datetime) -> list[Place]:
     """Hours, shifts, skills, digits, a tier of the shop's own, stands and hooks."""
     odile = staff["odile"]
-    settings.set_shop(odile, 1, {"address": "4 Tern Quay", "phone": "0700 900 100", "email": "bench@tern-quay.example"})
+    settings.set_shop(
+        odile, 1, {"address": "4 Tern Quay", "phone": "0700 900 100", "email": "bench@tern-quay.example", **OWN_WORDS}
+    )
     fair = now.date() + timedelta(days=12)
     hours = {"time_zone": TIME_ZONE, "week": _week(WEEK), "closed_days": [{"day": fair, "name": "Boat fair"}]}
     calendar.set_hours(odile, 2, hours)

@@ -101,3 +101,12 @@ TOURING: dict[str, object] = {
     "plain": "It will stay straight and even on a month's tour, far from any workshop.",
     "in_use": True,
 }
+#: What the shop writes under every letter, and on every tag.
+OWN_WORDS: dict[str, object] = {
+    "letter_texts": {
+        "en": "You find us on the quay, by the blue crane. Wheels are kept for 90 days.",
+        "de": "Sie finden uns am Kai, beim blauen Kran. Räder bewahren wir 90 Tage auf.",
+        "pt": "Estamos no cais, junto à grua azul. Guardamos as rodas durante 90 dias.",
+    },
+    "tag_text": "Please bring this tag.",
+}

@@ -35,7 +35,7 @@ BUDGETS = {
     "plans/{plan}": 9,
     "jobs/{job}/diagnosis": 11,
     "jobs/{job}/condition": 16,
-    "jobs/{job}/options": 31,
+    "jobs/{job}/options": 24,
     "jobs/{job}/refit": 6,
     "jobs/{job}/comparison": 23,
     "jobs/{job}/sizing": 20,

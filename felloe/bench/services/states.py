@@ -215,9 +215,9 @@ def _kept_state(set_id: UUID, fingerprint: tuple[object, ...]) -> tuple[WheelSta
     return estimated(found)
 
 
-def kept_estimate(reading_set: ReadingSet) -> tuple[WheelState, Readings]:
-    """As `estimated`, worked out once for as long as what it rests on stays the same."""
-    return _kept_state(reading_set.pk, fingerprint(reading_set))
+def kept_estimate(reading_set: ReadingSet, rests_on: tuple[object, ...] | None = None) -> tuple[WheelState, Readings]:
+    """As `estimated`, worked out once for as long as what it rests on stays the same: its fingerprint, where it is known."""
+    return _kept_state(reading_set.pk, rests_on or fingerprint(reading_set))
 
 
 def what_if(reading_set: ReadingSet, turns_by_spoke: dict[str, float]) -> answers.WhatIf:

@@ -83,10 +83,12 @@ def verdict_of(user: User, set_id: UUID) -> answers.Curve:
     return kept_verdict(reading_set, reading_set.job.tolerance)[1]
 
 
-def kept_verdict(reading_set: ReadingSet, tier: Tier) -> tuple[Verdict, answers.Curve]:
+def kept_verdict(
+    reading_set: ReadingSet, tier: Tier, rests_on: tuple[object, ...] | None = None
+) -> tuple[Verdict, answers.Curve]:
     """The verdict and its curve, worked out once for as long as what they rest on stays the same."""
     tiers = tuple(tiers_in_use(reading_set.shop_id).values())
-    return _kept_verdict(reading_set.pk, fingerprint(reading_set), tier, tiers)
+    return _kept_verdict(reading_set.pk, rests_on or fingerprint(reading_set), tier, tiers)
 
 
 @lru_cache(maxsize=64)

@@ -13,7 +13,7 @@ from felloe.api.problems import Refused, refused_at
 from felloe.bench import answers as bench_answers
 from felloe.bench.services.plans import latest_sets, newest_estimate
 from felloe.bench.services.readings import spread_of
-from felloe.bench.services.states import fingerprint
+from felloe.bench.services.states import fingerprint, kept_estimate
 from felloe.bench.services.verdicts import kept_verdict
 from felloe.condition import services as condition
 from felloe.condition.services import diagnosis
@@ -40,15 +40,15 @@ def case_of(user: User, job: Job) -> tuple[Case, bench_answers.Curve | None]:
     """All that is known of a job's wheel, and the curve of straight against even where it was measured."""
     wheel = wheels.core_wheel(job.wheel)
     tier = job.tolerance
-    measured = newest_estimate(user, job.pk)
+    _, newest = latest_sets(user, job.pk)
+    rests_on = fingerprint(newest) if newest is not None else None
+    measured = kept_estimate(newest, rests_on) if newest is not None else None
     state = measured[0] if measured else None
     rim: Verdict | None = None
     inside: bool | None = None
     curve = None
-    if measured is not None and measured[1].count >= FEWEST_FOR_A_VERDICT and state is not None:
-        _, newest = latest_sets(user, job.pk)
-        assert newest is not None
-        rim, curve = kept_verdict(newest, job.tolerance)
+    if newest is not None and measured is not None and measured[1].count >= FEWEST_FOR_A_VERDICT and state is not None:
+        rim, curve = kept_verdict(newest, job.tolerance, rests_on)
         figures = figures_of(state)
         checks = check_against(
             tier, figures.lateral_tir_mm, figures.radial_tir_mm, figures.dish_mm, figures.worst_spread_percent

@@ -35,10 +35,17 @@ def tax_of(shop: Shop) -> Tax:
 
 def made_quote(shop: Shop, job: Job, case: Case, chosen: Sequence[str]) -> Quote:
     """The quote of what is chosen, as of now."""
+    return _quote(shop, case, chosen, picked_for(job), extras_of(job)[1])
+
+
+def picked_for(job: Job) -> list[BinPart]:
+    """What is set aside for a job, at its bins' prices."""
+    return [BinPart(part.kind, part.name, count, part.price_minor) for part, count in stock.set_aside_for(job)]
+
+
+def _quote(shop: Shop, case: Case, chosen: Sequence[str], picked: list[BinPart], extras: list[Extra]) -> Quote:
     prices = PriceList(shop.prices_minor)
     by_key = {option.key: option for option in repair_options(case, prices)}
-    picked = [BinPart(part.kind, part.name, count, part.price_minor) for part, count in stock.set_aside_for(job)]
-    extras = extras_of(job)[1]
     return quote([by_key[key] for key in chosen if key in by_key], prices, picked, extras, tax_of(shop))
 
 
@@ -109,12 +116,13 @@ def check_agreed(shop: Shop, job: Job, made: Quote, values: dict[str, Any]) -> N
 
 def quote_of(user: User, job: Job, case: Case, chosen: Sequence[str], warning: str = "") -> answers.Quote:
     """The quote that the decision screen shows, beside what the same would cost at the other tiers."""
-    made = made_quote(user.shop, job, case, chosen)
     version, extras = extras_of(job)
+    picked = picked_for(job)
+    made = _quote(user.shop, case, chosen, picked, extras)
     newest = newest_decision(job)
     tiers = []
     for name, tier in queue.tiers_in_use(job.shop_id).items():
-        there = made_quote(user.shop, job, replace(case, tier=tier), chosen)
+        there = _quote(user.shop, replace(case, tier=tier), chosen, picked, extras)
         tiers.append(answers.TierPrice(tier=name, gross_minor=there.amounts.gross_minor if there.amounts else None))
     return answers.Quote(
         lines=list(made.lines),

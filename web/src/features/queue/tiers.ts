@@ -14,7 +14,10 @@ export function tierChoices(offered: readonly Tier[], own: Tier): { value: strin
   const others = offered.filter((t) => t.name !== own.name);
   return [own, ...others]
     .sort((a, b) => b.lateral_mm - a.lateral_mm || b.tension_percent - a.tension_percent)
-    .map((t) => ({ value: t.name, text: tierText(t) }));
+    .map((t) => ({
+      value: t.name,
+      text: say`${word(t.name)}: ${t.lateral_mm} / ${t.radial_mm} mm, ±${t.tension_percent} %`,
+    }));
 }
 
 /** The job's tier as the shop means it today, where that is not what was promised; null where it is, or another is chosen. */

@@ -10,14 +10,22 @@ import { WeekFields, weekSpans, weekText } from "./WeekFields";
 
 type Closed = Schemas["ClosedOn"];
 
+interface HoursProps {
+  hours: Schemas["Hours"];
+  owner: boolean;
+  saved: boolean;
+  onSaved: (row: Schemas["Hours"]) => void;
+}
+
 /** Opening hours, closed days and the time zone that every time is shown in. */
-export function Hours({ hours, owner }: { hours: Schemas["Hours"]; owner: boolean }) {
+export function Hours({ hours, owner, saved, onSaved }: HoursProps) {
   const [zone, setZone] = useState(hours.time_zone);
   const [week, setWeek] = useState(() => weekText(hours.week));
   const [closed, setClosed] = useState<readonly Closed[]>(hours.closed_days);
   const save = useWrite({
     touches: touches.shop(),
     fills: () => keys.hours(),
+    onSaved,
     send: (body: Schemas["HoursSetRequest"], head) =>
       answer(client.PUT("/api/v1/shop/hours", { ...head, body })),
   });
@@ -106,7 +114,7 @@ export function Hours({ hours, owner }: { hours: Schemas["Hours"]; owner: boolea
           <Button type="submit" disabled={save.pending || !spans}>
             <Trans>Save the hours</Trans>
           </Button>
-          {save.saved && (
+          {(save.saved || saved) && (
             <span className="ml-3 text-muted">
               <Trans>Saved.</Trans>
             </span>

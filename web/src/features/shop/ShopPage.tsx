@@ -23,6 +23,8 @@ export default function ShopPage() {
   const shop = useQuery(ask.shop());
   const hours = useQuery(ask.hours());
   const may = useMay();
+  // A form begins anew with what was saved; that it was saved outlives it.
+  const [savedAs, setSavedAs] = useState<string | null>(null);
   if (!shop.data || !hours.data) return <NotYet of={[shop, hours]} what={say`the shop`} />;
   const owner = may("shop_set");
   return (
@@ -36,13 +38,25 @@ export default function ShopPage() {
         )}
       </h1>
       <div className="flex flex-col gap-8">
-        <Settings key={contentOf(shop.data)} shop={shop.data} owner={owner} />
-        <Tiers owner={may("tier_set")} />
+        <Settings
+          key={contentOf(shop.data)}
+          shop={shop.data}
+          owner={owner}
+          saved={savedAs === contentOf(shop.data)}
+          onSaved={(row) => setSavedAs(contentOf(row))}
+        />
         <PlacesList owner={may("place_add")} />
       </div>
       <div className="flex flex-col gap-8">
-        <Hours key={contentOf(hours.data)} hours={hours.data} owner={may("hours_set")} />
+        <Hours
+          key={contentOf(hours.data)}
+          hours={hours.data}
+          owner={may("hours_set")}
+          saved={savedAs === contentOf(hours.data)}
+          onSaved={(row) => setSavedAs(contentOf(row))}
+        />
         <StaffList owner={may("staff_all")} />
+        <Tiers owner={may("tier_set")} />
       </div>
     </main>
   );
@@ -54,7 +68,14 @@ const contentOf = (row: { version?: number }) => JSON.stringify({ ...row, versio
 const TEXTS = ["name", "address", "phone", "email"] as const;
 const PERCENT = { min: 0, max: 99, whole: true, unit: "%" };
 
-function Settings({ shop, owner }: { shop: Schemas["Shop"]; owner: boolean }) {
+interface SettingsProps {
+  shop: Schemas["Shop"];
+  owner: boolean;
+  saved: boolean;
+  onSaved: (row: Schemas["Shop"]) => void;
+}
+
+function Settings({ shop, owner, saved, onSaved }: SettingsProps) {
   const [text, setText] = useState({
     name: shop.name,
     address: shop.address ?? "",
@@ -68,6 +89,7 @@ function Settings({ shop, owner }: { shop: Schemas["Shop"]; owner: boolean }) {
   const save = useWrite({
     touches: touches.shop(),
     fills: () => keys.shop(),
+    onSaved,
     send: (body: Schemas["ShopRequest"], head) =>
       answer(client.PUT("/api/v1/shop/settings", { ...head, body })),
   });
@@ -160,7 +182,7 @@ function Settings({ shop, owner }: { shop: Schemas["Shop"]; owner: boolean }) {
           <Button type="submit" disabled={save.pending}>
             <Trans>Save the shop</Trans>
           </Button>
-          {save.saved && (
+          {(save.saved || saved) && (
             <span className="ml-3 text-muted">
               <Trans>Saved.</Trans>
             </span>

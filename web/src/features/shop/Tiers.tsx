@@ -41,11 +41,11 @@ export function Tiers({ owner }: { owner: boolean }) {
             <th scope="col" className="font-normal">
               <Trans>Tier</Trans>
             </th>
-            <th scope="col" className="text-right font-normal">
-              <Trans>lateral / radial / dish, mm</Trans>
+            <th scope="col" className="pl-3 text-right font-normal">
+              <Trans>lateral / radial / dish</Trans>
             </th>
-            <th scope="col" className="text-right font-normal">
-              <Trans>tension ±, %</Trans>
+            <th scope="col" className="pl-3 text-right font-normal">
+              <Trans>± %</Trans>
             </th>
             <th />
           </tr>
@@ -62,10 +62,10 @@ export function Tiers({ owner }: { owner: boolean }) {
                 )}
                 {t.plain && <span className="block text-sm font-normal text-muted">{t.plain}</span>}
               </th>
-              <td className="text-right tabular-nums">
+              <td className="text-right whitespace-nowrap tabular-nums">
                 {t.lateral_mm} / {t.radial_mm} / {t.dish_mm}
               </td>
-              <td className="text-right tabular-nums">{t.tension_percent}</td>
+              <td className="pl-3 text-right tabular-nums">{t.tension_percent}</td>
               <td className="text-right">
                 {owner && (
                   <Button
@@ -73,7 +73,7 @@ export function Tiers({ owner }: { owner: boolean }) {
                     onClick={() => setOpen(t)}
                     aria-label={say`Change ${headWord(t.name)}`}
                   >
-                    <Trans>Change …</Trans>
+                    <Trans>Change</Trans>
                   </Button>
                 )}
               </td>
