@@ -98,7 +98,7 @@ run_bench() {
       local port
       port=$(free_port)
       start_server "$port"
-      case "$what" in shop) "$PY" -m tests.bench.shop "http://127.0.0.1:$port" ;; esac
+      case "$what" in shop) "$PY" -m tests.bench.shop "http://127.0.0.1:$port" && "$PY" -m tests.bench.rail_keys "http://127.0.0.1:$port" ;; esac
       case "$what" in http | all) "$PY" -m tests.bench.http "http://127.0.0.1:$port" ;; esac
       case "$what" in page | all) "$PY" -m tests.bench.page "http://127.0.0.1:$port" ;; esac
       ;;

@@ -153,13 +153,13 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
             <Trans>Take in</Trans>
           </Link>
         )}
-        <Link to="/stock" className="underline-offset-4 hover:underline max-sm:hidden">
+        <Link to="/stock" className="underline-offset-4 hover:underline max-md:hidden">
           <Trans>Stock</Trans>
         </Link>
-        <Link to="/instruments" className="underline-offset-4 hover:underline max-sm:hidden">
+        <Link to="/instruments" className="underline-offset-4 hover:underline max-md:hidden">
           <Trans>Instruments</Trans>
         </Link>
-        <Link to="/road-advice" className="underline-offset-4 hover:underline max-sm:hidden">
+        <Link to="/road-advice" className="underline-offset-4 hover:underline max-md:hidden">
           <Trans>On the road</Trans>
         </Link>
       </nav>
@@ -185,8 +185,17 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
       <OutboxLine personId={person.id} />
       <Menu
         label={say`${name}: settings`}
-        trigger={<span className="inline-block max-w-40 truncate align-bottom max-sm:max-w-16">{name}</span>}
+        trigger={<span className="inline-block max-w-40 truncate align-bottom max-md:max-w-16">{name}</span>}
       >
+        <MenuItem className="md:hidden" onSelect={() => void navigate("/stock")}>
+          <Trans>Stock</Trans>
+        </MenuItem>
+        <MenuItem className="md:hidden" onSelect={() => void navigate("/instruments")}>
+          <Trans>Instruments</Trans>
+        </MenuItem>
+        <MenuItem className="md:hidden" onSelect={() => void navigate("/road-advice")}>
+          <Trans>On the road</Trans>
+        </MenuItem>
         <MenuItem onSelect={() => setUnit.go(unit === "N" ? "kgf" : "N")}>
           <Trans>Show forces in {unit === "N" ? "kgf" : "N"}</Trans>
         </MenuItem>

@@ -1,5 +1,6 @@
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
+import { classes } from "./classes";
 
 export function Menu({
   label,
@@ -39,11 +40,20 @@ export function Menu({
   );
 }
 
-export function MenuItem({ onSelect, children }: { onSelect: () => void; children: ReactNode }) {
+interface MenuItemProps {
+  onSelect: () => void;
+  children: ReactNode;
+  className?: string;
+}
+
+export function MenuItem({ onSelect, children, className }: MenuItemProps) {
   return (
     <DropdownMenu.Item
       onSelect={onSelect}
-      className="flex min-h-12 cursor-pointer items-center rounded-sm px-3 outline-none data-[highlighted]:bg-signal data-[highlighted]:text-signal-ink"
+      className={classes(
+        "flex min-h-12 cursor-pointer items-center rounded-sm px-3 outline-none data-[highlighted]:bg-signal data-[highlighted]:text-signal-ink",
+        className,
+      )}
     >
       {children}
     </DropdownMenu.Item>

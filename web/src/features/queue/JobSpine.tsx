@@ -47,7 +47,9 @@ export function JobSpine({ job, stages }: JobSpineProps) {
             >
               <Knot past={i < here} current={current} first={i === 0} last={i === stages.length - 1} />
               {current || job.handed_back_at ? (
-                <span className={`w-44 shrink-0 ${current ? "text-lg font-bold" : ""}`}>{stage.name}</span>
+                <span className={`w-44 shrink-0 max-sm:w-28 ${current ? "text-lg font-bold" : ""}`}>
+                  {stage.name}
+                </span>
               ) : (
                 <button
                   type="button"
@@ -57,7 +59,7 @@ export function JobSpine({ job, stages }: JobSpineProps) {
                       ? move.go({ to: stage.key, reason: "" })
                       : setAsking(stage.key as Schemas["OpenStageEnum"])
                   }
-                  className={`min-h-11 w-44 shrink-0 text-left underline-offset-4 hover:underline ${i < here ? "" : "text-muted"}`}
+                  className={`min-h-11 w-44 shrink-0 text-left max-sm:w-28 underline-offset-4 hover:underline ${i < here ? "" : "text-muted"}`}
                 >
                   {stage.name}
                 </button>
@@ -74,7 +76,7 @@ export function JobSpine({ job, stages }: JobSpineProps) {
               </span>
               {current && next && (
                 <Button
-                  className="shrink-0"
+                  className="shrink-0 max-sm:shrink"
                   onClick={() => move.go({ to: next.key, reason: "" })}
                   disabled={move.pending}
                 >

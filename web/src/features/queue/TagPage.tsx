@@ -33,7 +33,7 @@ export default function TagPage() {
       </div>
       <article
         aria-label={say`Tag`}
-        className="flex w-[560px] gap-5 rounded-md border-2 border-tag-ink bg-tag p-5 text-tag-ink print:w-full"
+        className="flex w-[560px] max-w-full gap-5 max-sm:flex-col rounded-md border-2 border-tag-ink bg-tag p-5 text-tag-ink print:w-full"
       >
         <QrCode rows={rows} label={say`Code that opens the job`} className="size-44 shrink-0" />
         <div className="flex min-w-0 flex-col gap-1">

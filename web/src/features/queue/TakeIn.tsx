@@ -88,8 +88,8 @@ export default function TakeIn() {
       <h1 className="mb-3">
         <Trans>Take in a wheel</Trans>
       </h1>
-      <form noValidate onSubmit={submit} className="grid grid-cols-2 gap-x-8 gap-y-4">
-        <fieldset className="flex flex-col gap-3">
+      <form noValidate onSubmit={submit} className="grid gap-x-8 gap-y-4 md:grid-cols-2">
+        <fieldset className="flex min-w-0 flex-col gap-3">
           <legend className="mb-1 text-lg font-bold">
             <Trans>Whose</Trans>
           </legend>
@@ -194,7 +194,7 @@ export default function TakeIn() {
             </>
           )}
         </fieldset>
-        <fieldset className="flex flex-col gap-3">
+        <fieldset className="flex min-w-0 flex-col gap-3">
           <legend className="mb-1 text-lg font-bold">
             <Trans>Which wheel, and what is wrong</Trans>
           </legend>
@@ -214,7 +214,7 @@ export default function TakeIn() {
             />
           )}
           {newWheel && (
-            <div className="flex items-end gap-3">
+            <div className="flex flex-wrap items-end gap-3">
               <Choice
                 label={say`Position`}
                 {...bare(field("position"))}
@@ -231,7 +231,7 @@ export default function TakeIn() {
                   ...(said.kind ? [] : [{ value: "", text: say`choose` }]),
                   ...fitting.map((k) => ({ value: k.key, text: k.name })),
                 ]}
-                className="flex-1"
+                className="min-w-40 flex-1"
               />
             </div>
           )}
@@ -241,7 +241,7 @@ export default function TakeIn() {
             options={trade.data?.complaints ?? []}
             {...bare(field("tags", "complaint_tags"))}
           />
-          <div className="flex items-start gap-3">
+          <div className="flex flex-wrap items-start gap-3">
             <TextField
               label={say`Wanted by`}
               type="datetime-local"

@@ -59,8 +59,8 @@ export default function SignOffPage() {
           <Trans>State of the wheel</Trans>
         </ButtonLink>
       </JobHead>
-      <div className="grid grid-cols-[1fr_400px] gap-6 px-4 pt-3">
-        <div className="flex flex-col gap-3">
+      <div className="grid gap-6 px-4 pt-3 lg:grid-cols-[minmax(0,1fr)_340px] xl:grid-cols-[minmax(0,1fr)_400px]">
+        <div className="flex min-w-0 flex-col gap-3">
           <Checks checks={comparison.data.checks} dishMm={comparison.data.as_left.dish_mm} />
           {(advice.data?.doubts.length ?? 0) > 0 && (
             <Notice kind="caution">{advice.data?.doubts.join(" ")}</Notice>
@@ -109,43 +109,45 @@ function FoundAndLeft({ comparison, unit }: { comparison: Schemas["Comparison"];
     [say`left mean, ${unit}`, (f) => shownForce(f.left_mean_n, unit)],
   ];
   return (
-    <table className="text-right">
-      <caption className="sr-only">
-        <Trans>As found and as left</Trans>
-      </caption>
-      <thead>
-        <tr className="text-sm text-muted">
-          <th scope="col" className="text-left font-normal" />
-          {rows.map(([name]) => (
-            <th key={name} scope="col" className="px-2 font-normal">
-              {name}
+    <div className="overflow-x-auto">
+      <table className="text-right">
+        <caption className="sr-only">
+          <Trans>As found and as left</Trans>
+        </caption>
+        <thead>
+          <tr className="text-sm text-muted">
+            <th scope="col" className="text-left font-normal" />
+            {rows.map(([name]) => (
+              <th key={name} scope="col" className="px-2 font-normal">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody className="font-figure">
+          <tr className="border-t border-line">
+            <th scope="row" className="text-left font-sans font-normal">
+              <Trans>as found</Trans>
             </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody className="font-figure">
-        <tr className="border-t border-line">
-          <th scope="row" className="text-left font-sans font-normal">
-            <Trans>as found</Trans>
-          </th>
-          {rows.map(([name, text]) => (
-            <td key={name} className="px-2">
-              {found ? text(found) : say`not measured`}
-            </td>
-          ))}
-        </tr>
-        <tr className="border-t border-line font-bold">
-          <th scope="row" className="text-left font-sans">
-            <Trans>as left</Trans>
-          </th>
-          {rows.map(([name, text]) => (
-            <td key={name} className="px-2">
-              {text(left)}
-            </td>
-          ))}
-        </tr>
-      </tbody>
-    </table>
+            {rows.map(([name, text]) => (
+              <td key={name} className="px-2">
+                {found ? text(found) : say`not measured`}
+              </td>
+            ))}
+          </tr>
+          <tr className="border-t border-line font-bold">
+            <th scope="row" className="text-left font-sans">
+              <Trans>as left</Trans>
+            </th>
+            {rows.map(([name, text]) => (
+              <td key={name} className="px-2">
+                {text(left)}
+              </td>
+            ))}
+          </tr>
+        </tbody>
+      </table>
+    </div>
   );
 }
 
