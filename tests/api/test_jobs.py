@@ -1,6 +1,7 @@
 """Jobs: opened whole or not at all, moved with reasons, changed without overwriting anybody."""
 
 from datetime import timedelta
+from typing import Any
 
 from django.db import DatabaseError, connection, transaction
 from django.test.utils import CaptureQueriesContext
@@ -10,7 +11,7 @@ from felloe.calendar.services import shop_calendar
 from felloe.customers.models import Bike, Customer
 from felloe.queue.models import Job, JobEvent
 from felloe.wheels.models import Wheel
-from tests.api.shop import ShopCase, job_values, open_job, specification
+from tests.api.shop import BenchCase, ShopCase, job_values, open_job, specification
 
 
 class Opening(ShopCase):
@@ -203,3 +204,35 @@ class NoWrongRecord(ShopCase):
         kinds = {kind["key"]: kind for kind in self.get("wheel-kinds").json()}
         self.assertEqual((kinds["disc-front-28"]["position"], kinds["disc-front-28"]["brakes"]), ("front", ["disc"]))
         self.assertEqual(kinds["rear-24-two-to-one"]["position"], "rear")
+
+
+class History(BenchCase):
+    """Who changed what: as it was and as it is, and nothing that stayed."""
+
+    def change(self, **values: Any) -> list[str]:
+        before = {event.pk for event in JobEvent.objects.filter(job=self.job)}
+        version = Job.objects.get(pk=self.job.pk).version
+        self.assertEqual(self.patch(f"jobs/{self.job.pk}", {"version": version, **values}).status_code, 200)
+        return [str(event.note) for event in JobEvent.objects.filter(job=self.job).exclude(pk__in=before)]
+
+    def test_only_what_changed_is_named(self) -> None:
+        whole = {
+            "complaint": self.job.complaint, "tier": "sound", "wanted_at": None, "hook": None, "expected_on": None,
+            "assigned_to": None, "waiting_on": "",
+        }  # fmt: skip
+        self.assertEqual(self.change(**whole), [], "a form that was saved as it stood changed nothing")
+        self.assertEqual(Job.objects.get(pk=self.job.pk).version, self.job.version)
+        self.assertEqual(self.change(**whole | {"complaint": "hops"}), [f"complaint: “{self.job.complaint}” → “hops”"])
+        self.assertEqual(self.change(assigned_to=str(self.ines.pk)), ["who does it: nobody → Ines"])
+        self.assertEqual(self.change(assigned_to=None), ["who does it: Ines → nobody"])
+        self.assertEqual(
+            self.change(tier="fine"), ["tier: sound (0.5 / 0.5 / 0.5 mm, ±20 %) → fine (0.3 / 0.3 / 0.3 mm, ±15 %)"]
+        )
+        self.assertEqual(
+            self.change(waiting_on="parts", expected_on="2031-02-03"),
+            ["what it waits for: nothing → Parts; when it is to come: none → 2031-02-03"],
+        )
+        self.assertEqual(self.change(load_kg=90, with_bike=False),
+                         ["load: none → 90 kg; with or without the bike: the whole bike → the wheel alone"])  # fmt: skip
+        wanted = self.change(wanted_at="2031-02-03T12:00:00Z")
+        self.assertEqual(wanted, ["by when it is wanted: none → 2031-02-03 12:00"])

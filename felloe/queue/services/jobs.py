@@ -19,12 +19,13 @@ from felloe.api.problems import Refused, StaleWrite
 from felloe.calendar import services as calendar
 from felloe.core.endings import REPAIRED, check_reopening
 from felloe.core.hand_back import check_reason
-from felloe.core.said import joined, say
+from felloe.core.said import say
 from felloe.core.stages import DONE, STAGE_KEYS, check_move
 from felloe.core.truing.tiers import Tier
 from felloe.customers import services as customers
 from felloe.customers.models import Bike
 from felloe.queue.models import Job, JobEvent, Place
+from felloe.queue.services.changes import picture, said_of
 from felloe.queue.services.clock import stage_left
 from felloe.queue.services.guard import open_for_work
 from felloe.queue.services.places import find_place
@@ -34,20 +35,6 @@ from felloe.queue.tolerances import TIER_FIELDS, held_fields
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
 
-#: What may be changed of an open job, in the words of its history.
-_CHANGED = {
-    "assigned_to": say("who does it"),
-    "complaint": say("complaint"),
-    "complaint_tags": say("kinds of complaint"),
-    "load_kg": say("load"),
-    "expected_on": say("when it is to come"),
-    "hook": say("where it hangs"),
-    "promised_at": say("promise"),
-    "wanted_at": say("by when it is wanted"),
-    "tier": say("tier"),
-    "waiting_on": say("what it waits for"),
-    "with_bike": say("with or without the bike"),
-}
 _WITH = ("wheel", "wheel__bike", "wheel__bike__customer", "assigned_to", "changed_by", "hook")
 
 
@@ -173,15 +160,18 @@ def change_job(user: User, job_id: UUID, version: int, values: dict[str, Any]) -
         values.update(held_fields(tier))
     if "hook" in values:
         values["hook"] = find_place(user, values["hook"], Place.Kind.HOOK) if values["hook"] else None
-    said = joined(", ", [_CHANGED[name.removesuffix("_id")] for name in sorted(values) if name not in TIER_FIELDS[1:]])
+    before = picture(job)
     expected = values.pop("expected_on", job.expected_on)
     if "waiting_on" in values or expected != job.expected_on:
         wait(job, user, values.pop("waiting_on", job.waiting_on), timezone.now(), expected)
+    values = {name: value for name, value in values.items() if name in TIER_FIELDS or getattr(job, name) != value}
     for name, value in values.items():
         setattr(job, name, value)
     if values:
         job.save_change(user, list(values))
-    log(job, user, "changed", note=said)
+    said = said_of(job, before)
+    if said:
+        log(job, user, "changed", note=said)
     return find_job(user, job_id)
 
 
