@@ -32,7 +32,9 @@ setup_web_packages() {
 
 setup_web() {
   local want
-  want=$( (cd "$WEB" && find src index.html vite.config.ts package-lock.json -type f | LC_ALL=C sort | xargs sha256sum) | sha256sum | cut -c1-24)
+  # The rooms' own files, of pages without a script, are collected with what is built.
+  want=$( (cd "$WEB" && find src index.html vite.config.ts package-lock.json ../felloe/*/static -type f | LC_ALL=C sort | xargs sha256sum) |
+    sha256sum | cut -c1-24)
   stamped "$WEB/dist/felloe.stamp" "$want" && [ -f "$STATE/static/felloe.stamp" ] && stamped "$STATE/static/felloe.stamp" "$want" && return 0
   setup_web_packages
   say "building the front end"

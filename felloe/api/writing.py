@@ -34,5 +34,10 @@ def day(at: datetime | None, zone: ZoneInfo, language: str) -> str:
     return format_datetime(at.astimezone(zone), "EEEE d MMMM, HH:mm", locale=locale_of(language)) if at else ""
 
 
+def dated(at: datetime, zone: ZoneInfo, language: str) -> str:
+    """A moment on the shop's wall clock with its year, for what is kept."""
+    return format_datetime(at.astimezone(zone), "d MMMM y, HH:mm", locale=locale_of(language))
+
+
 def money(minor: int | None, currency: str, language: str) -> str:
     return "" if minor is None else format_currency(Decimal(minor) / 100, currency, locale=locale_of(language))

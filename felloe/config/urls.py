@@ -22,6 +22,7 @@ api: list[URLPattern | URLResolver] = [
     path("", include("felloe.records.api.urls")),
     path("", include("felloe.numbers.api.urls")),
     path("", include("felloe.links.api.urls")),
+    path("", include("felloe.report.api.urls")),
     path("", include("felloe.fleet.api.urls")),
     path("", include("felloe.messages.api.urls")),
     path("schema", SpectacularAPIView.as_view(), name="schema"),

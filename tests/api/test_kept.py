@@ -202,7 +202,7 @@ class Aside(KeptCase):
         return next(h.chance for h in rail.hanging if h.job.id == job.pk)
 
     def waiting(self) -> int:
-        return ProcrastinateJob.objects.filter(status="todo", queueing_lock=f"play {self.shop.pk}").count()
+        return ProcrastinateJob.objects.filter(status="todo", queueing_lock=f"play/{self.shop.pk}").count()
 
     def test_the_queue_is_played_by_the_worker_once(self) -> None:
         self.chance(self.job)

@@ -11,9 +11,11 @@ from playwright.sync_api import Page
 from felloe.accounts.services.staff import set_pin
 from felloe.bench.services import readings
 from felloe.calendar.services import shop_calendar
+from felloe.core.truing.tiers import SOUND
 from felloe.customers.models import Bike, Customer
 from felloe.queue.models import Job, JobEvent, Place, WorkSpan
 from felloe.queue.services import counter
+from felloe.queue.tolerances import held_fields
 from felloe.wheels.models import Wheel
 from tests.api.shop import open_job, person
 from tests.e2e.bench import SMALL, BrowserCase, expect
@@ -287,7 +289,7 @@ class ManyWheels(QueueCase):
         spec = {"position": "front", "kind": SMALL, "specification": first.wheel.specification}
         wheels = Wheel.objects.bulk_create([Wheel(bike=bike, **spec, **by) for bike in bikes])
         Job.objects.bulk_create(
-            Job(number=200 + i, wheel=wheel, complaint="rubs", promised_at=self.slot(1 + i % 9), **by)
+            Job(number=200 + i, wheel=wheel, complaint="rubs", promised_at=self.slot(1 + i % 9), **held_fields(SOUND), **by)
             for i, wheel in enumerate(wheels)
         )
         page = self.open()
@@ -302,6 +304,7 @@ class ManyWheels(QueueCase):
         first = self.hung()
         rows = [
             Job(shop=self.shop, number=200 + i, wheel=first.wheel, complaint="rubs", promised_at=self.slot(1 + i % 9),
+                **held_fields(SOUND),
                 created_by=self.bram, changed_by=self.bram)
             for i in range(299)
         ]  # fmt: skip

@@ -21,7 +21,7 @@ class Tiers(BrowserCase):
         page = self.owner()
         self.to(page, "shop")
         page.get_by_role("button", name="Add a tier …").click()
-        page.get_by_label("Name", exact=True).last.fill("touring")
+        page.get_by_role("dialog").get_by_label("Name", exact=True).fill("touring")
         for label, figure in (("Lateral, mm", "0,4"), ("Radial, mm", "0.4"), ("Dish either way, mm", "5")):
             page.get_by_label(label).fill(figure)
         page.get_by_label("Tension ±, % of the side’s mean").fill("18")
@@ -54,7 +54,7 @@ class Tiers(BrowserCase):
         expect(page.get_by_label("Tier").locator("option:checked")).to_contain_text("±20 %")
         page.get_by_label("Complaint, in the customer's words").fill("hops")
         page.get_by_role("dialog").get_by_role("button", name="Save").click()
-        expect(page.get_by_text("“hops”")).to_be_visible()
+        expect(page.get_by_text("“hops”").first).to_be_visible()
         self.assertEqual(Job.objects.get().tolerance, SOUND)
         page.get_by_role("button", name="Change").click()
         page.get_by_role("checkbox", name="Hold it to the shop’s figures of today").check()

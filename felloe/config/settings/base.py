@@ -39,6 +39,7 @@ INSTALLED_APPS = [
     "felloe.promises",
     "felloe.records",
     "felloe.links",
+    "felloe.report",
     "felloe.fleet",
     "felloe.messages",
     "felloe.live",

@@ -19,7 +19,7 @@ from felloe.promises.services.floor import Floor, floor_of
 FRESH = timedelta(minutes=10)
 #: So long a worker is waited for before the queue is played within the question itself.
 ASIDE = timedelta(seconds=45)
-TASK = "play the queue"
+TASK = "play_queue"
 #: What changes within so short a time is played together.
 GATHERED: TimeDeltaParams = {"seconds": 2}
 
@@ -98,7 +98,7 @@ def _worker_is_asked(floor: Floor, played_at: datetime) -> bool:
         return False
     if print_ != floor.print_:
         with suppress(AlreadyEnqueued):
-            app.configure_task(TASK, queue="play", queueing_lock=f"play {floor.shop.pk}", schedule_in=GATHERED).defer(
+            app.configure_task(TASK, queue="play", queueing_lock=f"play/{floor.shop.pk}", schedule_in=GATHERED).defer(
                 shop_id=str(floor.shop.pk)
             )
     _asked[floor.shop.pk] = (floor.print_, since)

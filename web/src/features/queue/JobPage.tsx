@@ -102,7 +102,15 @@ function Head({ job }: { job: Schemas["Job"] }) {
           </Link>{" "}
           <span className="text-muted">{job.customer.phone}</span>
         </p>
-        <Link className="ml-auto text-sm underline underline-offset-4" to={`/bikes/${job.bike.id}/spares`}>
+        <a
+          className="ml-auto text-sm underline underline-offset-4"
+          href={`/api/v1/jobs/${job.id}/report`}
+          target="_blank"
+          rel="noreferrer"
+        >
+          <Trans>report</Trans>
+        </a>
+        <Link className="text-sm underline underline-offset-4" to={`/bikes/${job.bike.id}/spares`}>
           <Trans>spare-spoke card</Trans>
         </Link>
         {!job.handed_back_at && (

@@ -1,0 +1,75 @@
+"""A report as a page and as a PDF, from one template; the PDF is tagged, and carries the wheel record as data."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import asdict
+from pathlib import Path
+from typing import Any
+
+from django.template.loader import render_to_string
+from weasyprint import CSS, HTML, Attachment
+from weasyprint.text.fonts import FontConfiguration
+
+from felloe.api.language import spoken_to_customer
+from felloe.core.said import say
+from felloe.report.answers import Report
+
+ROOM = Path(__file__).resolve().parent
+STYLE = ROOM / "static" / "report" / "report.css"
+#: What the page itself says.
+LABELS: dict[str, str] = {
+    "title": say("Report on a wheel"),
+    "tag": say("tag"),
+    "wrong": say("What was wrong"),
+    "agreed": say("What was agreed"),
+    "done": say("What was done"),
+    "figures": say("As it was measured"),
+    "figure": say("figure"),
+    "found": say("as found"),
+    "left": say("as left"),
+    "once": say("as measured"),
+    "bound": say("surely"),
+    "limit": say("at most"),
+    "inside": say("inside"),
+    "outside": say("outside"),
+    "estimated": say("estimated"),
+    "sure": say("Surely: 95 of 100 wheels that fit the readings lie below. Estimated: too few readings to call it measured."),
+    "unmeasured": say("Nothing was measured on this wheel."),
+    "watch": say("What to watch"),
+    "signed": say("Word and name"),
+    "print": say("As PDF"),
+    "data": say("The wheel record is attached to this file as data: wheel-record.json."),
+}
+PAPERS = {"a4": "A4", "letter": "letter"}
+
+
+def html_of(report: Report, language: str, pdf_address: str = "") -> str:
+    """The page; with `pdf_address` it links to its PDF, without it is the PDF's own."""
+    spoken: dict[str, Any] = {
+        "report": spoken_to_customer(asdict(report), language),
+        "words": spoken_to_customer(dict(LABELS), language),
+        "language": language,
+        "pdf": pdf_address,
+    }
+    return render_to_string("report/report.html", spoken)
+
+
+def pdf_of(report: Report, record: dict[str, Any], language: str, paper: str = "a4") -> bytes:
+    """One sheet of A4 or Letter, tagged for readers that speak, with the wheel record attached."""
+    fonts = FontConfiguration()
+    sheet = CSS(string=f"@page {{ size: {PAPERS[paper]}; }}", font_config=fonts)
+    data = Attachment(
+        string=json.dumps(record, ensure_ascii=False, indent=1),
+        name="wheel-record.json",
+        description="Wheel record",
+        relationship="Data",
+    )
+    page = HTML(string=html_of(report, language), base_url=str(STYLE.parent))
+    made: bytes = page.write_pdf(
+        stylesheets=[CSS(filename=str(STYLE), font_config=fonts), sheet],
+        font_config=fonts,
+        attachments=[data],
+        pdf_variant="pdf/ua-1",
+    )
+    return made
