@@ -10,6 +10,7 @@ from typing import Any
 from django.template.loader import render_to_string
 from weasyprint import CSS, HTML, Attachment
 from weasyprint.text.fonts import FontConfiguration
+from weasyprint.urls import URLFetcher
 
 from felloe.api.language import spoken_to_customer
 from felloe.core.said import say
@@ -65,7 +66,10 @@ def pdf_of(report: Report, record: dict[str, Any], language: str, paper: str = "
         description="Wheel record",
         relationship="Data",
     )
-    page = HTML(string=html_of(report, language), base_url=str(STYLE.parent))
+    # Nothing is fetched but what ships with Felloe.
+    page = HTML(
+        string=html_of(report, language), base_url=str(STYLE.parent), url_fetcher=URLFetcher(allowed_protocols={"file"})
+    )
     made: bytes = page.write_pdf(
         stylesheets=[CSS(filename=str(STYLE), font_config=fonts), sheet],
         font_config=fonts,

@@ -7,10 +7,16 @@ from typing import Any
 
 from django.db import IntegrityError, transaction
 
+from felloe.api.problems import Refused
 from felloe.bench.models import Plan, ReadingSet
 from felloe.bench.services.readings import current_readings
+from felloe.core.letters import question
+from felloe.core.money.consent import TIER_PLAIN
 from felloe.core.promise.work import usual_step
 from felloe.core.truing.tiers import FINE, SOUND, TIERS, Tier
+from felloe.links import services as links
+from felloe.links.models import CustomerLink
+from felloe.links.services.letters import about_of
 from felloe.promises.services.facts import facts_of
 from felloe.queue.models import Job, ShopTier
 from felloe.repair.models import Decision
@@ -157,6 +163,35 @@ class Tiers(BenchCase):
         with self.assertRaises(IntegrityError), transaction.atomic():
             for name in ("touring", "Touring"):
                 ShopTier.objects.create(shop=self.shop, name=name, **dict(zip(list(SET)[:4], TOURING.figures, strict=True)))
+
+
+class Asked(BenchCase):
+    """A question by link goes on saying what the tier means, also one that was asked before tiers had words of their own."""
+
+    def asked(self) -> str:
+        link = CustomerLink.objects.get()
+        return "\n".join(map(str, question(about_of(self.bram, self.job, "en", link, ""))))
+
+    def test_in_the_words_of_the_day(self) -> None:
+        owner = self.speak_for(person(self.shop, "odile", "owner"))
+        links.ask_by_link(self.bram, self.job.pk, ["true"], "")
+        self.assertIn(str(TIER_PLAIN["sound"]), self.asked())
+        self.put("tiers", {"name": "sound", "version": 0, **SET, "plain": "Good for years."}, owner)
+        self.assertIn(str(TIER_PLAIN["sound"]), self.asked(), "what was asked stays as it was asked")
+        link = CustomerLink.objects.get()
+        CustomerLink.objects.update(asked={k: v for k, v in link.asked.items() if k not in ("tier_plain", "tier_figures")})
+        self.assertIn(str(TIER_PLAIN["sound"]), self.asked())
+
+    def test_new_figures_close_the_question(self) -> None:
+        owner = self.speak_for(person(self.shop, "odile", "owner"))
+        links.ask_by_link(self.bram, self.job.pk, ["true"], "")
+        self.put("tiers", {"name": "sound", "version": 0, **SET}, owner)
+        self.patch(
+            f"jobs/{self.job.pk}", {"version": Job.objects.get(pk=self.job.pk).version, "tier": "sound", "tier_anew": True}
+        )
+        with self.assertRaises(Refused) as refused:
+            links.answer(CustomerLink.objects.get().pk, True, "Wen")
+        self.assertEqual(refused.exception.code, "link_changed")
 
 
 class Spread(BenchCase):

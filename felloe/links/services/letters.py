@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from typing import Any
 from urllib.parse import quote
 from uuid import UUID
 
@@ -10,6 +11,7 @@ from felloe.api.language import spoken_to_customer
 from felloe.api.writing import day, language_of, money
 from felloe.calendar.services import shop_calendar
 from felloe.core.letters import ASK, READY, About, letter, status_words
+from felloe.core.money.consent import TIER_PLAIN
 from felloe.core.said import joined, told
 from felloe.links import answers
 from felloe.links.models import CustomerLink
@@ -32,7 +34,7 @@ def about_of(user: User, job: Job, language: str, link: CustomerLink | None, add
         bike=job.wheel.bike.label,
         what=joined(", ", told(asked["names"])) if asked else "",
         price=money(asked["gross_minor"], asked["currency"], language) if asked else "",
-        tier_plain=told(asked.get("tier_plain", "")),
+        tier_plain=_tier_plain(asked),
         ready="" if job.ready_at or job.handed_back_at else day(job.promised_at, zone, language),
         warning=asked.get("warning", ""),
         link=address,
@@ -41,6 +43,14 @@ def about_of(user: User, job: Job, language: str, link: CustomerLink | None, add
         unsafe=bool(decisions.unsafe_now(user, job)) and not job.handed_back_at,
         open_price=money(account.open_minor, account.currency, language) if account.open_minor > 0 else "",
     )
+
+
+def _tier_plain(asked: dict[str, Any]) -> str:
+    """What the tier means, as it was asked; questions of before said it by the tier's name alone."""
+    if "tier_plain" in asked:
+        found: str = told(asked["tier_plain"])
+        return found
+    return TIER_PLAIN.get(asked.get("tier", ""), "")
 
 
 def letter_of(user: User, job_id: UUID, kind: str, link: CustomerLink | None = None, address: str = "") -> answers.Letter:
