@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from django.template.loader import render_to_string
+from PIL import ImageFile
 from weasyprint import CSS, HTML, Attachment
 from weasyprint.text.fonts import FontConfiguration
 from weasyprint.urls import URLFetcher
@@ -15,6 +16,9 @@ from weasyprint.urls import URLFetcher
 from felloe.api.language import spoken_to_customer
 from felloe.core.said import say
 from felloe.report.answers import Report
+
+# WeasyPrint lets every picture of the process be broken off, which photos of the bench must not be; a report has none.
+ImageFile.LOAD_TRUNCATED_IMAGES = False
 
 ROOM = Path(__file__).resolve().parent
 STYLE = ROOM / "static" / "report" / "report.css"

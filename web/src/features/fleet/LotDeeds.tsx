@@ -7,7 +7,7 @@ import { keys, touches } from "@/api/keys";
 import { askMoney } from "@/api/moneyQueries";
 import { useMay } from "@/app/useMay";
 import { Button } from "@/ui/Button";
-import { TextField } from "@/ui/Field";
+import { PickField, TextField } from "@/ui/Field";
 import { money } from "@/ui/money";
 import { Notice } from "@/ui/Notice";
 import { IfFailed } from "@/ui/NotYet";
@@ -111,7 +111,9 @@ function Agree({ lot, onSaved }: { lot: Schemas["Lot"]; onSaved: (done: Schemas[
     (item) => !item.agreed && item.state !== "returned" && item.state !== "exception",
   );
   const first = open[0]?.job ?? "";
-  const quote = useQuery({ ...askMoney.quote(first, ["true"], ""), enabled: first !== "" });
+  const [what, setWhat] = useState("true");
+  const chosen = what.split(",");
+  const quote = useQuery({ ...askMoney.quote(first, chosen, ""), enabled: first !== "" });
   const [whom, setWhom] = useState(lot.customer);
   const agree = useWrite({
     touches: touches.everything(),
@@ -120,19 +122,18 @@ function Agree({ lot, onSaved }: { lot: Schemas["Lot"]; onSaved: (done: Schemas[
         client.POST("/api/v1/lots/{lot_id}/agree", {
           params: { path: { lot_id: lot.id } },
           ...head,
-          body: { chosen: ["true"], by_whom: whom, how: "writing", each_minor },
+          body: { chosen, by_whom: whom, how: "writing", each_minor },
         }),
       ),
     onSaved,
   });
-  if (open.length === 0 || quote.isPending) return null;
+  if (open.length === 0 || (quote.isPending && what === "true")) return null;
   const each = quote.data?.gross_minor ?? null;
   return (
     <div className="rounded-md border border-line bg-plate p-3">
       <p>
         <Trans>
-          {open.length} wheels wait for the owner’s word: trued, {money(each, quote.data?.currency ?? "EUR")}{" "}
-          each,{" "}
+          {open.length} wheels wait for the owner’s word: {money(each, quote.data?.currency ?? "EUR")} each,{" "}
           <strong className="font-figure">
             {money(each === null ? null : each * open.length, quote.data?.currency ?? "EUR")}
           </strong>{" "}
@@ -141,6 +142,17 @@ function Agree({ lot, onSaved }: { lot: Schemas["Lot"]; onSaved: (done: Schemas[
       </p>
       <IfFailed of={quote} />
       <div className="mt-2 flex flex-wrap items-start gap-3">
+        <PickField
+          label={say`What is agreed`}
+          value={what}
+          onChange={setWhat}
+          options={[
+            { value: "true", text: say`true them` },
+            { value: "true,hub_overhaul", text: say`true them, overhaul the hubs` },
+            { value: "rebuild", text: say`new spokes all round` },
+            { value: "new_rim", text: say`new rims, laced anew` },
+          ]}
+        />
         <TextField
           label={say`Who says so, in writing`}
           value={whom}
