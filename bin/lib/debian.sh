@@ -9,7 +9,8 @@ setup_debian() { # wanted: "browser" adds Chromium
   have_postgres || packages+=(postgresql)
   have_venv || packages+=(python3 python3-venv)
   # What sets the type of a PDF.
-  ldconfig -p | grep -q libpangoft2-1.0.so.0 || packages+=(libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0)
+  compgen -G "/usr/lib/*/libpangoft2-1.0.so.0" >/dev/null && compgen -G "/usr/lib/*/libharfbuzz-subset.so.0" >/dev/null ||
+    packages+=(libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0)
   if [ "${1:-}" = browser ]; then
     [ -x /usr/bin/chromium ] || packages+=(chromium)
     [ -f /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf ] || packages+=(fonts-dejavu-core)

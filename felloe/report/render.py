@@ -9,16 +9,10 @@ from typing import Any
 
 from django.template.loader import render_to_string
 from PIL import ImageFile
-from weasyprint import CSS, HTML, Attachment
-from weasyprint.text.fonts import FontConfiguration
-from weasyprint.urls import URLFetcher
 
 from felloe.api.language import spoken_to_customer
 from felloe.core.said import say
 from felloe.report.answers import Report
-
-# WeasyPrint lets every picture of the process be broken off, which photos of the bench must not be; a report has none.
-ImageFile.LOAD_TRUNCATED_IMAGES = False
 
 ROOM = Path(__file__).resolve().parent
 STYLE = ROOM / "static" / "report" / "report.css"
@@ -62,6 +56,13 @@ def html_of(report: Report, language: str, pdf_address: str = "") -> str:
 
 def pdf_of(report: Report, record: dict[str, Any], language: str, paper: str = "a4") -> bytes:
     """One sheet of A4 or Letter, tagged for readers that speak, with the wheel record attached."""
+    # Not before the first PDF: it takes its time, and asks for Pango, which nothing else needs.
+    from weasyprint import CSS, HTML, Attachment
+    from weasyprint.text.fonts import FontConfiguration
+    from weasyprint.urls import URLFetcher
+
+    # It lets every picture of the process be broken off, which photos of the bench must not be; a report has none.
+    ImageFile.LOAD_TRUNCATED_IMAGES = False
     fonts = FontConfiguration()
     sheet = CSS(string=f"@page {{ size: {PAPERS[paper]}; }}", font_config=fonts)
     data = Attachment(

@@ -6,6 +6,7 @@ import io
 import json
 from typing import Any
 
+from PIL import ImageFile
 from pypdf import PdfReader
 
 from felloe.core.record import record_from_dict
@@ -151,6 +152,10 @@ class Reports(BenchCase):
         found = self.pdf()
         self.assertLessEqual(len(found.pages), 2)
         self.assertIn("R18", "".join(page.extract_text() for page in found.pages))
+
+    def test_photos_are_looked_at_as_before_a_report_was_printed(self) -> None:
+        self.pdf()
+        self.assertFalse(ImageFile.LOAD_TRUNCATED_IMAGES)
 
     def test_only_here(self) -> None:
         stranger = self.speak_for(self.stranger)

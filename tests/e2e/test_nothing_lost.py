@@ -118,7 +118,7 @@ class TwoPeople(BrowserCase):
         expect(bram.get_by_role("row", name="Complaint hops rubs")).to_be_visible()
         self.assertEqual(Job.objects.get().complaint, "rubs")
         bram.get_by_role("button", name="Save mine over it").click()
-        expect(bram.get_by_text("“hops”")).to_be_visible()
+        expect(bram.get_by_text("“hops”").first).to_be_visible()
         fresh = Job.objects.get()
         self.assertEqual((fresh.complaint, fresh.version), ("hops", 3))
 
