@@ -1,6 +1,14 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { type DragEvent, type KeyboardEvent, useCallback, useMemo, useRef, useState } from "react";
+import {
+  startTransition,
+  useCallback,
+  useMemo,
+  useRef,
+  useState,
+  type DragEvent,
+  type KeyboardEvent,
+} from "react";
 import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
@@ -38,6 +46,8 @@ export function RailLine({ rail, hanging, stages, all }: RailLineProps) {
   const unsafe = useQuery(ask.unsafe()).data;
   const notToRide = useMemo(() => new Set((unsafe ?? []).map((job) => job.job_id)), [unsafe]);
   const [picked, setPicked] = useState("");
+  // The focus moves with the key; what is said of the wheel below follows as soon as there is time.
+  const point = useCallback((id: string) => startTransition(() => setPicked(id)), []);
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
   const [moving, setMoving] = useState<Moving>();
   const line = useRef<HTMLDivElement>(null);
@@ -88,7 +98,10 @@ export function RailLine({ rail, hanging, stages, all }: RailLineProps) {
             key={day.key}
             onDragOver={(e) => promises && day.key !== "past" && e.preventDefault()}
             onDrop={(e) => promises && day.key !== "past" && drop(e, day)}
-            className={classes("flex max-w-full min-w-44 flex-col", !roomy && "w-full")}
+            className={classes(
+              "flex max-w-full min-w-44 flex-col",
+              !roomy && "-m-1 w-full p-1 contain-content",
+            )}
           >
             <DayHead day={day} />
             <ul
@@ -115,7 +128,7 @@ export function RailLine({ rail, hanging, stages, all }: RailLineProps) {
                         stage={stageName(stages, h.job.stage)}
                         unsafe={notToRide.has(h.job.id)}
                         drags={promises}
-                        onPoint={setPicked}
+                        onPoint={point}
                       />
                     </li>
                   ))
