@@ -50,10 +50,10 @@ def held_fields(tier: Tier) -> dict[str, str | float]:
     return dict(zip(TIER_FIELDS, (tier.name, *tier.figures), strict=True))
 
 
-def held_within(prefix: str = "tier_") -> Q:
-    """Figures that a tier can have at all: of a row that is held to one, or of a shop's own."""
+def held_within() -> Q:
+    """Figures that a tier can have at all."""
     return Q(
-        **{f"{prefix}{name}__{bound}": value for name in TIER_LIMITS for bound, value in (("gt", 0), ("lte", 100))},
+        **{f"tier_{name}__{bound}": value for name in TIER_LIMITS for bound, value in (("gt", 0), ("lte", 100))},
     )
 
 

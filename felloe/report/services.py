@@ -172,17 +172,7 @@ def _measured(user: User, job: Job) -> tuple[list[FigureLine], list[Lane], str]:
 
 def _lines(check: SignOffCheck, state: WheelState) -> list[FigureLine]:
     bounds = upper_bounds(state, np.random.default_rng(SEED))
-    first = check.as_found
-    earlier = (
-        {
-            "lateral": first.lateral_tir_mm,
-            "radial": first.radial_tir_mm,
-            "dish": abs(first.dish_mm),
-            "tension": first.worst_spread_percent,
-        }
-        if first
-        else {}
-    )
+    earlier = check.as_found.by_name if check.as_found else {}
     found = []
     for one in check.checks:
         unit, places = _UNITS[one.figure], 0 if one.figure == "tension" else 2

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import date, datetime, timedelta
 from typing import Any
+from uuid import UUID, uuid4
 
 import psycopg
 from django.db import connection, transaction
-from django.test import TransactionTestCase, override_settings
+from django.test import SimpleTestCase, TransactionTestCase, override_settings
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
@@ -141,6 +142,21 @@ class EveryDeed(KeptCase):
         self.assertEqual({row.job_id for row in unsafe.unsafe_jobs(self.bram)}, {job.pk, self.twin.pk})
 
 
+class TwoAtOnce(SimpleTestCase):
+    def test_a_colleague_adds_while_it_is_renewed(self) -> None:
+        known = {uuid4(): number for number in range(8)}
+        gone = next(iter(known))
+
+        class Adding(set[UUID]):
+            """Whoever asks it, somebody else's question adds to what is kept at that moment."""
+
+            def __contains__(self, pk: object) -> bool:
+                known[uuid4()] = 0
+                return super().__contains__(pk)
+
+        self.assertEqual(list(floor.without(known, Adding({gone})).values()), list(range(1, 8)))
+
+
 class Late(KeptCase):
     def complaint(self) -> str:
         rail = promises.rail(self.bram, self.now)
@@ -184,7 +200,7 @@ class Late(KeptCase):
         ines = person(there, "ines")
         open_job(ines)
         self.complaint()
-        self.assertEqual([h.job.customer for h in promises.rail(ines, self.now).hanging].__len__(), 1)
+        self.assertEqual(len(promises.rail(ines, self.now).hanging), 1)
         self.assertEqual(len(promises.rail(self.bram, self.now).hanging), 5)
 
 

@@ -12,7 +12,7 @@ from felloe.core.money.consent import TIER_PLAIN, plain_words
 from felloe.core.promise.skills import needs_of
 from felloe.core.promise.work import JobFacts, tier_min
 from felloe.core.record import record_from_dict, record_to_dict
-from felloe.core.truing.own_tiers import first_choice, own_tier, same_figures, with_own
+from felloe.core.truing.own_tiers import first_choice, own_tier, with_own
 from felloe.core.truing.tiers import CLEARING, FINE, RACE, ROADWORTHY, SOUND, TIERS, Tier
 
 TOURING = Tier("touring", 0.4, 0.4, 0.5, 18)
@@ -43,8 +43,6 @@ class OwnTiers(unittest.TestCase):
         self.assertEqual(found["sound"], mine)
         self.assertEqual(first_choice(found.values()), mine)
         self.assertEqual(first_choice([RACE, TOURING, ROADWORTHY]), TOURING)
-        self.assertTrue(same_figures(TOURING, Tier("x", 0.4, 0.4, 0.5, 18)))
-        self.assertFalse(same_figures(TOURING, SOUND))
 
     def test_nothing_is_claimed_of_a_tier_that_its_figures_do_not_keep(self) -> None:
         self.assertEqual([tier.kin for tier in TIERS.values()], list(TIERS))

@@ -18,18 +18,8 @@ def upper_bounds(state: WheelState, rng: Generator, draws: int = DRAWS) -> dict[
 
     Drawn from what the readings leave open; never below the estimate itself.
     """
-    found: dict[str, list[float]] = {"lateral": [], "radial": [], "dish": [], "tension": []}
-    for drawn in state.draws(rng, draws):
-        figures = figures_of(drawn)
-        found["lateral"].append(figures.lateral_tir_mm)
-        found["radial"].append(figures.radial_tir_mm)
-        found["dish"].append(abs(figures.dish_mm))
-        found["tension"].append(figures.worst_spread_percent)
-    here = figures_of(state)
-    estimated = {
-        "lateral": here.lateral_tir_mm,
-        "radial": here.radial_tir_mm,
-        "dish": abs(here.dish_mm),
-        "tension": here.worst_spread_percent,
+    drawn = [figures_of(wheel).by_name for wheel in state.draws(rng, draws)]
+    return {
+        name: max(estimate, float(np.quantile([figures[name] for figures in drawn], SURE_SHARE)))
+        for name, estimate in figures_of(state).by_name.items()
     }
-    return {name: max(estimated[name], float(np.quantile(values, SURE_SHARE))) for name, values in found.items()}

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from dataclasses import replace
 
 from felloe.core.components import require
 from felloe.core.errors import BadRecord
@@ -51,8 +50,3 @@ def with_own(own: Collection[Tier]) -> dict[str, Tier]:
 def first_choice(tiers: Collection[Tier]) -> Tier:
     """What a new job is held to where nobody chose: sound, or what lies nearest to it of what the shop does."""
     return min(tiers, key=lambda tier: (tier.name != SOUND.name, abs(tier.lateral_mm - SOUND.lateral_mm)))
-
-
-def same_figures(one: Tier, other: Tier) -> bool:
-    """Whether two tiers promise the same, whatever they are called."""
-    return replace(one, name=other.name) == other

@@ -28,6 +28,16 @@ class Figures:
     right_mean_n: float
     left_mean_n: float
 
+    @property
+    def by_name(self) -> dict[str, float]:
+        """The four that a tier has limits for, by the names of `check_against`; dish either way."""
+        return {
+            "lateral": self.lateral_tir_mm,
+            "radial": self.radial_tir_mm,
+            "dish": abs(self.dish_mm),
+            "tension": self.worst_spread_percent,
+        }
+
 
 @dataclass(frozen=True)
 class SignOffCheck:

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime, time
+from typing import TypeVar
 from uuid import UUID
 
 from django.db.models import Q
@@ -29,6 +30,7 @@ from felloe.queue.answers import RailJob, rail_job
 from felloe.queue.models import Job, JobEvent, WorkSpan
 from felloe.queue.services.pace import paces_of
 
+V = TypeVar("V")
 #: So many wheels that left lately are shown.
 LATELY = 6
 #: Behind every promise: where a new job stands before it has a date.
@@ -206,6 +208,11 @@ def _read(shop_id: UUID) -> Floor:
     return floor
 
 
+def without(known: Mapping[UUID, V], changed: Collection[UUID]) -> dict[UUID, V]:
+    """What is known of the others. Taken from a copy: colleagues' questions go on adding to the kept one meanwhile."""
+    return {pk: value for pk, value in dict(known).items() if pk not in changed}
+
+
 def _told(floor: Floor, jobs: list[Job], day: date) -> dict[UUID, frozenset[str]]:
     begins = datetime.combine(day, time.min, floor.calendar.zone)
     told = JobEvent.objects.filter(job__in=jobs, kind__startswith="told_")
@@ -226,7 +233,7 @@ def _read_some(shop_id: UUID, floor: Floor, changed: set[UUID]) -> Floor:
     changed = changed | {job.pk for job in floor.jobs if job.wheel_id in wheels}
     anew = {job.pk: job for job in queue.open_jobs(shop_id, changed)}
     jobs = sorted([job for job in floor.jobs if job.pk not in changed] + list(anew.values()), key=lambda job: job.number)
-    facts = {pk: known for pk, known in floor.facts.items() if pk not in changed} | facts_of(list(anew.values()))
+    facts = without(floor.facts, changed) | facts_of(list(anew.values()))
     paces, waits, learned = paces_of(shop_id)
     same = paces == floor.paces
     found = replace(
@@ -237,19 +244,18 @@ def _read_some(shop_id: UUID, floor: Floor, changed: set[UUID]) -> Floor:
         paces=paces,
         waits=waits,
         learned=learned,
-        known={pk: known for pk, known in floor.known.items() if pk not in changed} if same else {},
+        known=without(floor.known, changed) if same else {},
         hangs={},
-        prints={pk: print_ for pk, print_ in floor.prints.items() if pk not in changed},
-        standings={pk: known for pk, known in floor.standings.items() if pk not in changed} if same else {},
-        lines={pk: line for pk, line in floor.lines.items() if pk not in changed},
+        prints=without(floor.prints, changed),
+        standings=without(floor.standings, changed) if same else {},
+        lines=without(floor.lines, changed),
         # Only what is open no more can have left since.
         lately=floor.lately if changed <= anew.keys() else _lately(shop_id),
+        told={},
         shown={},
     )
-    found.told = {
-        day: {pk: kinds for pk, kinds in told.items() if pk not in changed} | _told(found, list(anew.values()), day)
-        for day, told in floor.told.items()
-    }
+    for day in list(floor.told):
+        found.told[day] = without(floor.told[day], changed) | _told(found, list(anew.values()), day)
     found.print_ = _fingerprint(found)
     return found
 
