@@ -33,12 +33,12 @@ setup_web_packages() {
 setup_web() {
   local want
   # The rooms' own files, of pages without a script, are collected with what is built.
-  want=$( (cd "$WEB" && find src index.html vite.config.ts package-lock.json ../felloe/*/static -type f | LC_ALL=C sort | xargs sha256sum) |
+  want=$( (cd "$WEB" && find src index.html vite.config.ts vite.verify.config.ts package-lock.json ../felloe/*/static -type f | LC_ALL=C sort | xargs sha256sum) |
     sha256sum | cut -c1-24)
   stamped "$WEB/dist/felloe.stamp" "$want" && [ -f "$STATE/static/felloe.stamp" ] && stamped "$STATE/static/felloe.stamp" "$want" && return 0
   setup_web_packages
   say "building the front end"
-  (cd "$WEB" && npx vite build) >"$STATE/vite.log" 2>&1 || { tail -n 20 "$STATE/vite.log" >&2; fail "the front end did not build; see .felloe/vite.log"; }
+  (cd "$WEB" && npx vite build && npx vite build -c vite.verify.config.ts) >"$STATE/vite.log" 2>&1 || { tail -n 20 "$STATE/vite.log" >&2; fail "the front end did not build; see .felloe/vite.log"; }
   printf '%s' "$want" >"$WEB/dist/felloe.stamp"
   setup_python
   DJANGO_SETTINGS_MODULE=felloe.config.settings.demo "$PY" manage.py collectstatic --noinput --clear --ignore index.html >"$STATE/static.log" 2>&1 ||

@@ -41,7 +41,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         measure_bed measure_erd_by_rods measure_erd_inside measure_flange measure_locknut thread_in_nipple
         diagnosis likely_causes condition repair_options refit road_advice prices comparison requirements record_out
         ways_to_end shop_rules unsafe_jobs quote account lots lot lot_labels
-        report report_pdf
+        report report_pdf signing_keys checking_page
         find places tiers offers job_offers promise_look job_work hours work_times shop session_pin pin_set customer
         customer_told
         meters instruments instrument instrument_live
@@ -80,6 +80,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         prices_set shop_rules_set stock_machine hand_back_unsafe
         numbers numbers_csv
         shop_set hours_set shifts_set place_add place_change tier_set staff_all staff_add staff_change
+        signing_key_change
     """,
 }
 
@@ -88,7 +89,9 @@ RIGHTS: Mapping[str, frozenset[str]] = MappingProxyType(
 )
 
 #: What nobody does who only typed the digits of a shared tablet: it takes the full sign-in.
-FULL = frozenset({"shop_set", "hours_set", "shifts_set", "staff_add", "staff_change", "prices_set", "pin_set"})
+FULL = frozenset(
+    {"shop_set", "hours_set", "shifts_set", "staff_add", "staff_change", "prices_set", "pin_set", "signing_key_change"}
+)
 
 #: Rights within an operation that not everybody has who may carry it out.
 WITHIN = frozenset({"hand_back_unsafe"})

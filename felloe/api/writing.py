@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from decimal import Decimal
 from zoneinfo import ZoneInfo
 
 from babel import Locale, UnknownLocaleError
-from babel.dates import format_datetime
+from babel.dates import format_date, format_datetime
 from babel.numbers import format_currency
 
 from felloe.api.language import ENGLISH, customers_languages
@@ -29,6 +29,12 @@ def locale_of(language: str) -> Locale:
         return Locale("en", "GB")
 
 
+def name_of(language: str) -> str:
+    """What a language calls itself."""
+    name = locale_of(language).get_language_name() or language
+    return name[:1].upper() + name[1:]
+
+
 def day(at: datetime | None, zone: ZoneInfo, language: str) -> str:
     """A moment on the shop's wall clock, spelt out; empty where there is none."""
     return format_datetime(at.astimezone(zone), "EEEE d MMMM, HH:mm", locale=locale_of(language)) if at else ""
@@ -37,6 +43,10 @@ def day(at: datetime | None, zone: ZoneInfo, language: str) -> str:
 def dated(at: datetime, zone: ZoneInfo, language: str) -> str:
     """A moment on the shop's wall clock with its year, for what is kept."""
     return format_datetime(at.astimezone(zone), "d MMMM y, HH:mm", locale=locale_of(language))
+
+
+def plain_day(at: date, language: str) -> str:
+    return format_date(at, "d MMMM y", locale=locale_of(language))
 
 
 def money(minor: int | None, currency: str, language: str) -> str:

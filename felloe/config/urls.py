@@ -4,7 +4,7 @@ from django.urls import URLPattern, URLResolver, include, path, re_path
 from drf_spectacular.views import SpectacularAPIView
 
 from felloe.config.page import page
-from felloe.links.page import customer_page
+from felloe.links.page import customer_page, customer_report
 
 api: list[URLPattern | URLResolver] = [
     path("", include("felloe.accounts.api.urls")),
@@ -23,6 +23,7 @@ api: list[URLPattern | URLResolver] = [
     path("", include("felloe.numbers.api.urls")),
     path("", include("felloe.links.api.urls")),
     path("", include("felloe.report.api.urls")),
+    path("", include("felloe.signing.api.urls")),
     path("", include("felloe.fleet.api.urls")),
     path("", include("felloe.messages.api.urls")),
     path("schema", SpectacularAPIView.as_view(), name="schema"),
@@ -33,5 +34,6 @@ handler500 = "felloe.api.problems.server_fault"
 urlpatterns = [
     path("api/v1/", include(api)),
     path("w/<str:token>", customer_page, name="customer"),
+    path("w/<str:token>/report.pdf", customer_report, name="customer-report"),
     re_path(r"^(?!api/|static/).*$", page, name="page"),
 ]

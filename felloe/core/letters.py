@@ -141,6 +141,7 @@ PAGE: dict[str, str] = {
     "decline": say("I do not agree"),
     "together": say("Together, with all taxes"),
     "tax": say("of which tax"),
+    "report": say("The report on your wheel, as PDF"),
     "order": say("With “I agree” you order this work at this price."),
     "agreed": say("You agreed. Thank you: we go on."),
     "declined": say("You did not agree. We leave the wheel as it is."),

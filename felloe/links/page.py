@@ -6,6 +6,7 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_http_methods
@@ -20,6 +21,7 @@ from felloe.links.models import CustomerLink
 from felloe.links.services.letters import about_of
 from felloe.links.services.links import ANSWERED, OPEN, TooOften
 from felloe.repair.models import Decision
+from felloe.report.issued import REPORT_NAME, signed_pdf
 
 
 # Whoever could forge a request would have to know the address, and who knows that may answer anyway.
@@ -40,23 +42,46 @@ def customer_page(request: HttpRequest, token: str) -> HttpResponse:
     if link.created_by is None or services.state_of(link) not in (OPEN, ANSWERED):
         return _shown(request, {"said": "over", "phone": link.shop.phone, "shop": link.shop.name}, link.language, 410)
     if ours:
-        return _read(request, link, "ours", 403 if request.method == "POST" else 200)
-    return _answered(request, link, token) if request.method == "POST" else _read(request, link)
+        return _read(request, link, token, "ours", 403 if request.method == "POST" else 200)
+    return _answered(request, link, token) if request.method == "POST" else _read(request, link, token)
+
+
+@never_cache
+@require_http_methods(["GET", "HEAD"])
+def customer_report(request: HttpRequest, token: str) -> HttpResponse:
+    """The report of a wheel that was handed back, by its customer's link."""
+    try:
+        link = services.find_by_token(token, request.META.get("REMOTE_ADDR", ""))
+        if link is None:
+            return _shown(request, {"said": "unknown"}, status=404)
+        if not request.user.is_authenticated:
+            # A PDF takes the server longer than a page, so that it counts as an answer does.
+            services.visit(link, wrote=True)
+    except TooOften:
+        return _shown(request, {"said": "often"}, status=429)
+    user = link.created_by
+    if user is None or services.state_of(link) not in (OPEN, ANSWERED) or link.job.handed_back_at is None:
+        return _shown(request, {"said": "over", "phone": link.shop.phone, "shop": link.shop.name}, link.language, 410)
+    answer = HttpResponse(signed_pdf(user, link.job_id, link.language), content_type="application/pdf")
+    answer["Content-Disposition"] = f'attachment; filename="{REPORT_NAME}"'
+    answer["Referrer-Policy"] = "no-referrer"
+    answer["X-Robots-Tag"] = "noindex, nofollow"
+    return answer
 
 
 def _answered(request: HttpRequest, link: CustomerLink, token: str) -> HttpResponse:
     name = " ".join(request.POST.get("name", "").replace("\0", "").split())[:120]
     answer = request.POST.get("answer")
     if not name or answer not in ("agree", "decline"):
-        return _read(request, link, "who", 422)
+        return _read(request, link, token, "who", 422)
     try:
         services.answer(link.pk, answer == "agree", name)
     except Refused as refused:
-        return _read(request, link, "changed" if refused.code == "link_changed" else "over", refused.status)
+        return _read(request, link, token, "changed" if refused.code == "link_changed" else "over", refused.status)
     return redirect("customer", token=token)
 
 
-def _read(request: HttpRequest, link: CustomerLink, problem: str = "", status: int = 200) -> HttpResponse:
+def _read(request: HttpRequest, link: CustomerLink, token: str, problem: str = "", status: int = 200) -> HttpResponse:
     assert link.created_by is not None
     about = about_of(link.created_by, link.job, link.language, link, "")
     asked = link.asked
@@ -84,6 +109,8 @@ def _read(request: HttpRequest, link: CustomerLink, problem: str = "", status: i
             "lines": lines,
             "price": about.price,
             "tax": money(asked.get("tax_minor") or None, currency, link.language) if asked else "",
+            # Their paper of what was done, once it is done; while it is worked on the page says how it stands.
+            "report": reverse("customer-report", args=[token]) if link.job.handed_back_at else "",
             "open": bool(asked) and answered is None and problem not in ("changed", "over", "ours"),
             "outcome": outcome,
             "who": request.POST.get("name", "")[:120],

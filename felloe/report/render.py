@@ -10,7 +10,8 @@ from typing import Any
 from django.template.loader import render_to_string
 from PIL import ImageFile
 
-from felloe.api.language import spoken_to_customer
+from felloe.api.language import customers_languages, spoken_to_customer
+from felloe.api.writing import name_of
 from felloe.core.said import say
 from felloe.report.answers import Report
 
@@ -39,23 +40,29 @@ LABELS: dict[str, str] = {
     "signed": say("Word and name"),
     "print": say("As PDF"),
     "data": say("The wheel record is attached to this file as data: wheel-record.json."),
+    "key": say("Signed with the shop's key"),
+    "check": say("The page check-report.html, which the shop gives away, checks this file without the shop."),
+    "unsigned": say("This file is not signed."),
 }
 PAPERS = {"a4": "A4", "letter": "letter"}
 
 
-def html_of(report: Report, language: str, pdf_address: str = "") -> str:
+def html_of(report: Report, language: str, pdf_address: str = "", fingerprint: str = "") -> str:
     """The page; with `pdf_address` it links to its PDF, without it is the PDF's own."""
     spoken: dict[str, Any] = {
         "report": spoken_to_customer(asdict(report), language),
         "words": spoken_to_customer(dict(LABELS), language),
         "language": language,
-        "pdf": pdf_address,
+        "pdf": f"{pdf_address}?language={language}" if pdf_address else "",
+        "others": [(code, name_of(code)) for code in customers_languages() if code != language],
+        "fingerprint": fingerprint,
     }
     return render_to_string("report/report.html", spoken)
 
 
-def pdf_of(report: Report, record: dict[str, Any], language: str, paper: str = "a4") -> bytes:
-    """One sheet of A4 or Letter, tagged for readers that speak, with the wheel record attached."""
+def pdf_of(report: Report, record: dict[str, Any], language: str, paper: str, fingerprint: str) -> bytes:
+    """One sheet of A4 or Letter, tagged for readers that speak, with the wheel record attached. It says the `fingerprint`
+    of the key that it is signed with; empty where it is not."""
     # Not before the first PDF: it takes its time, and asks for Pango, which nothing else needs.
     from weasyprint import CSS, HTML, Attachment
     from weasyprint.text.fonts import FontConfiguration
@@ -73,7 +80,9 @@ def pdf_of(report: Report, record: dict[str, Any], language: str, paper: str = "
     )
     # Nothing is fetched but what ships with Felloe.
     page = HTML(
-        string=html_of(report, language), base_url=str(STYLE.parent), url_fetcher=URLFetcher(allowed_protocols={"file"})
+        string=html_of(report, language, fingerprint=fingerprint),
+        base_url=str(STYLE.parent),
+        url_fetcher=URLFetcher(allowed_protocols={"file"}),
     )
     made: bytes = page.write_pdf(
         stylesheets=[CSS(filename=str(STYLE), font_config=fonts), sheet],

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import date, datetime
 from uuid import UUID
+from zoneinfo import ZoneInfo
 
 import numpy as np
 from django.utils import timezone
@@ -43,12 +45,32 @@ from felloe.wheels.services import spokes_of
 
 #: The bounds are drawn with a fixed seed: the same readings give the same report.
 SEED = 41
+
+
+@dataclass(frozen=True)
+class Pen:
+    """Writes days and money in the reader's language, on the shop's clock."""
+
+    zone: ZoneInfo
+    language: str
+
+    def moment(self, at: datetime) -> str:
+        return writing.dated(at, self.zone, self.language)
+
+    def day(self, at: date) -> str:
+        return writing.plain_day(at, self.language)
+
+    def money(self, minor: int, currency: str) -> str:
+        return writing.money(minor, currency, self.language)
+
+
 _UNITS = {"lateral": "mm", "radial": "mm", "dish": "mm", "tension": "%"}
 
 
-def report_of(user: User, job_id: UUID) -> Report:
-    """The report of a job as it stands; 404 for another shop's."""
+def report_of(user: User, job_id: UUID, language: str = ENGLISH) -> Report:
+    """The report of a job as it stands, its days and money as they are written in `language`; 404 for another shop's."""
     job = queue.find_job(user, job_id)
+    pen = Pen(shop_calendar(user.shop).zone, language)
     bike = job.wheel.bike
     decision = Decision.objects.filter(job=job).select_related("created_by").order_by("-created_at").first()
     figures, lanes, tier = _measured(user, job)
@@ -63,29 +85,25 @@ def report_of(user: User, job_id: UUID) -> Report:
         wheel=say(
             "{position} wheel, {spokes} spokes", position=term(job.wheel.position), spokes=spokes_of(job.wheel.specification)
         ),
-        printed=say("printed {day}", day=_day(user, timezone.now())),
-        verdict=_verdict(user, job),
+        printed=say("printed {day}", day=pen.moment(timezone.now())),
+        verdict=_verdict(pen, job),
         warnings=_warnings(user, job, decision),
         wrong=_wrong(job),
-        agreed=_agreed(user, decision),
+        agreed=_agreed(user, pen, decision),
         done=_done(job),
         tier=tier,
         figures=figures,
         lanes=lanes,
         once=bool(figures) and not figures[0].found,
-        watch=_watch(job),
-        signed=_signed(user, job),
+        watch=_watch(pen, job),
+        signed=_signed(pen, job),
     )
 
 
-def _day(user: User, at: datetime) -> str:
-    return writing.dated(at, shop_calendar(user.shop).zone, ENGLISH)
-
-
-def _verdict(user: User, job: Job) -> str:
+def _verdict(pen: Pen, job: Job) -> str:
     if job.handed_back_at is None:
         return say("Not handed back yet. It stands at: {stage}.", stage=STAGES[stage_index(job.stage)].name)
-    day = _day(user, job.handed_back_at)
+    day = pen.moment(job.handed_back_at)
     if job.ended_as == REPAIRED:
         return say("Handed back repaired, {day}.", day=day)
     return say("Handed back without a repair, {day}: {why}.", day=day, why=ENDS[job.ended_as].lower())
@@ -120,16 +138,16 @@ def _wrong(job: Job) -> list[str]:
     return lines
 
 
-def _agreed(user: User, decision: Decision | None) -> list[str]:
+def _agreed(user: User, pen: Pen, decision: Decision | None) -> list[str]:
     if decision is None:
         return [say("Nothing was agreed.")]
     what = joined(", ", [say("{what}", what=told(line["what"])) for line in decision.lines if line["kind"] != "parts"])
-    given = {"name": decision.by_whom, "day": _day(user, decision.created_at), "how": Decision.How(decision.how).label.lower()}
+    given = {"name": decision.by_whom, "day": pen.moment(decision.created_at), "how": Decision.How(decision.how).label.lower()}
     if decision.outcome == Decision.Outcome.REFUSED:
         return [say("{name} declined, {day}, {how}.", **given)]
     lines: list[str] = [say("{name} agreed, {day}, {how}:", **given), joined("", [what, "."])]
     if decision.price_minor is not None:
-        price = writing.money(decision.price_minor, decision.currency or user.shop.currency, ENGLISH)
+        price = pen.money(decision.price_minor, decision.currency or user.shop.currency)
         lines.append(say("{price}, with all taxes.", price=price))
     lines.append(plain_words(decision.tolerance, queue.plain_of(decision.shop_id, decision.tier)))
     return lines
@@ -220,25 +238,21 @@ def _lanes(job: Job, check: SignOffCheck, before: WheelState | None, state: Whee
     ]
 
 
-def _watch(job: Job) -> list[str]:
+def _watch(pen: Pen, job: Job) -> list[str]:
     lines: list[str] = []
     if job.recheck_on:
-        lines.append(say("Have it checked again by {day}.", day=_plain_day(job.recheck_on)))
+        lines.append(say("Have it checked again by {day}.", day=pen.day(job.recheck_on)))
     lines.append(say("Stop and have it looked at if it rubs, pings or feels loose, or if a spoke breaks."))
     lines.append(say("What the makers of rim, spokes, bike and tyre say comes first."))
     return lines
 
 
-def _plain_day(day: date) -> str:
-    return day.strftime("%-d %B %Y")
-
-
-def _signed(user: User, job: Job) -> list[str]:
+def _signed(pen: Pen, job: Job) -> list[str]:
     lines: list[str] = []
     newest = SignOff.objects.filter(job=job).select_related("created_by").order_by("-created_at").first()
     if newest is not None and newest.created_by is not None:
         by = newest.created_by.display_name
-        lines.append(say("Signed off by {name}, {day}.", name=by, day=_day(user, newest.created_at)))
+        lines.append(say("Signed off by {name}, {day}.", name=by, day=pen.moment(newest.created_at)))
         if newest.reason:
             lines.append(say("“{words}”", words=newest.reason))
     last = job.events.filter(kind__in=["handed_back", "ended"]).order_by("-created_at").first()

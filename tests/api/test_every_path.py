@@ -53,6 +53,7 @@ OURS = {
     "links",
     "messages",
     "fleet",
+    "signing",
 }
 # What an address asks for besides its ids.
 QUERY = {

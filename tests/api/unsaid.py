@@ -9,6 +9,7 @@ from felloe.core.said import Said
 
 #: Where an answer holds what people typed, or names of things that are theirs.
 TYPED = {
+    "fingerprint",
     "bike", "by_whom", "caption", "changed_by", "complaint", "customer", "how", "instrument", "label", "name", "note", "reason",
     "despite", "shop",
     "supplier", "by", "yours", "current", "display_name", "meter", "sources", "warning", "letter_subject", "letter_text",

@@ -12,6 +12,8 @@ WEB_DIST = ROOT / "web" / "dist"
 STATE_DIR = Path(os.environ.get("FELLOE_STATE", ROOT / ".felloe"))
 
 SECRET_KEY = os.environ.get("FELLOE_SECRET_KEY", "")
+#: Former secrets, with commas between: what they sealed and signed is still read.
+SECRET_KEY_FALLBACKS = [secret for secret in os.environ.get("FELLOE_FORMER_SECRET_KEYS", "").split(",") if secret]
 DEBUG = False
 ALLOWED_HOSTS = ["127.0.0.1", "localhost"]
 
@@ -29,6 +31,7 @@ INSTALLED_APPS = [
     "felloe.customers",
     "felloe.wheels",
     "felloe.calendar",
+    "felloe.signing",
     "felloe.queue",
     "felloe.condition",
     "felloe.stock",

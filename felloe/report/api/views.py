@@ -10,41 +10,38 @@ from rest_framework.request import Request
 from rest_framework.views import APIView
 
 from felloe.accounts.api.operations import operation, staff
-from felloe.api.language import asked_for
-from felloe.records.services import wheel_records
 from felloe.report import services
-from felloe.report.render import PAPERS, html_of, pdf_of
+from felloe.report.issued import REPORT_NAME, reports_language, signed_pdf
+from felloe.report.render import PAPERS, html_of
 
-LANGUAGE = "Accept-Language"
+LANGUAGE = OpenApiParameter("language", str, description="BCP 47; the customer's where nothing is said")
 
 
 class ReportView(APIView):
     """The report as a page of its own, made for paper."""
 
-    @operation("report", responses={(200, "text/html"): OpenApiTypes.STR})
+    @operation("report", parameters=[LANGUAGE], responses={(200, "text/html"): OpenApiTypes.STR})
     def get(self, request: Request, job_id: UUID) -> HttpResponse:
-        report = services.report_of(staff(request), job_id)
+        user = staff(request)
+        language = reports_language(user, job_id, request.query_params.get("language", ""))
         address = reverse("report-pdf", args=[job_id])
-        return HttpResponse(html_of(report, asked_for(request.headers.get(LANGUAGE, "")), address))
+        return HttpResponse(html_of(services.report_of(user, job_id, language), language, address))
 
 
 class ReportPdfView(APIView):
     @operation(
         "report_pdf",
-        parameters=[OpenApiParameter("paper", str, enum=list(PAPERS), description="A4 where nothing is said")],
+        parameters=[
+            OpenApiParameter("paper", str, enum=list(PAPERS), description="A4 where nothing is said"),
+            LANGUAGE,
+        ],
         responses={(200, "application/pdf"): OpenApiTypes.BINARY},
     )
     def get(self, request: Request, job_id: UUID) -> HttpResponse:
         user = staff(request)
-        report = services.report_of(user, job_id)
-        paper = request.query_params.get("paper", "a4").lower()
-        data = pdf_of(
-            report,
-            wheel_records.export_record(user, job_id),
-            asked_for(request.headers.get(LANGUAGE, "")),
-            paper if paper in PAPERS else "a4",
-        )
+        language = reports_language(user, job_id, request.query_params.get("language", ""))
+        data = signed_pdf(user, job_id, language, request.query_params.get("paper", "").lower())
         answer = HttpResponse(data, content_type="application/pdf")
-        answer["Content-Disposition"] = f'inline; filename="wheel-{report.number}.pdf"'
+        answer["Content-Disposition"] = f'inline; filename="{REPORT_NAME}"'
         answer["Cache-Control"] = "private, no-store"
         return answer

@@ -24,6 +24,7 @@ export const keys = {
   tiers: (): Key => ["tiers"],
   hours: (): Key => ["shop", "hours"],
   shop: (): Key => ["shop", "settings"],
+  signing: (): Key => ["signing"],
   allStaff: (): Key => ["staff", "all"],
   workTimes: (id: string): Key => ["staff", "times", id],
   customer: (id: string): Key => ["customers", "one", id],
@@ -95,6 +96,7 @@ export const touches = {
   /** Hours, shifts and settings move every promise's chance. */
   shop: (): Key[] => [["shop"], keys.session(), keys.rail(), ["staff"], ["job"]],
   places: (): Key[] => [keys.places(), keys.rail(), ["job"]],
+  signing: (): Key[] => [keys.signing()],
   tiers: (): Key[] => [keys.tiers(), keys.trade(), ["job"], ["set"]],
   customer: (): Key[] => [keys.customers(), keys.rail(), ["job"]],
   rules: (): Key[] => [keys.rules(), ["job"]],

@@ -2273,6 +2273,39 @@ export interface paths {
         patch: operations["staff_change"];
         trace?: never;
     };
+    "/api/v1/signing-keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["signing_keys"];
+        put?: never;
+        post: operations["signing_key_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/signing-keys/check-report.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The page that checks a report, as a file to keep and to give away. */
+        get: operations["checking_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/staff": {
         parameters: {
             query?: never;
@@ -3936,9 +3969,38 @@ export interface components {
          * @enum {string}
          */
         KeptTableSourceEnum: "maker" | "calibrated" | "derived";
+        Key: {
+            key: string;
+            fingerprint: string;
+            /** Format: date-time */
+            since: string;
+            by: string;
+            /** Format: date-time */
+            ended_at: string | null;
+            ended_by: string;
+            ended_as: string;
+            opens: boolean;
+            vouched: boolean;
+        };
+        KeyChangeRequest: {
+            /** @description The key in use, as it was seen */
+            key: string;
+            key_ended: components["schemas"]["KeyEndedEnum"];
+        };
+        /**
+         * @description * `followed` - followed by a new one
+         *     * `lost` - lost
+         *     * `stolen` - in somebody else's hands
+         * @enum {string}
+         */
+        KeyEndedEnum: "followed" | "lost" | "stolen";
         KeyWhy: {
             key: string;
             why: string;
+        };
+        Keys: {
+            shop: string;
+            keys: components["schemas"]["Key"][];
         };
         Kit: {
             washers: components["schemas"]["WashersEnum"];
@@ -8423,7 +8485,10 @@ export interface operations {
     };
     report: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description BCP 47; the customer's where nothing is said */
+                language?: string;
+            };
             header?: never;
             path: {
                 job_id: string;
@@ -8445,6 +8510,8 @@ export interface operations {
     report_pdf: {
         parameters: {
             query?: {
+                /** @description BCP 47; the customer's where nothing is said */
+                language?: string;
                 /** @description A4 where nothing is said */
                 paper?: "a4" | "letter";
             };
@@ -10710,6 +10777,67 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Staff"];
+                };
+            };
+        };
+    };
+    signing_keys: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Keys"];
+                };
+            };
+        };
+    };
+    signing_key_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Keys"];
+                };
+            };
+        };
+    };
+    checking_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
                 };
             };
         };

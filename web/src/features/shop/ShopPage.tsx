@@ -15,6 +15,7 @@ import { NumberField } from "@/ui/NumberField";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { Hours } from "./Hours";
 import { PlacesList } from "./PlacesList";
+import { SigningKeys } from "./SigningKeys";
 import { StaffList } from "./StaffList";
 import { Tiers } from "./Tiers";
 
@@ -57,6 +58,7 @@ export default function ShopPage() {
         />
         <StaffList owner={may("staff_all")} />
         <Tiers owner={may("tier_set")} />
+        <SigningKeys owner={may("signing_key_change")} />
       </div>
     </main>
   );
