@@ -21,8 +21,8 @@ function oneFile(): Plugin {
       const policy = `default-src 'none'; script-src ${hashOf(script)}; style-src ${hashOf(style)}`;
       const source = readFileSync(here("src/verify/page.html"), "utf8")
         .replace("__POLICY__", () => policy)
-        .replace("__STYLE__", () => style)
-        .replace("__SCRIPT__", () => script);
+        .replace("<!--style-->", () => `<style>${style}</style>`)
+        .replace("<!--script-->", () => `<script>${script}</script>`);
       delete bundle[chunk.fileName];
       this.emitFile({ type: "asset", fileName: "check-report.html", source });
     },

@@ -7,7 +7,7 @@ from decimal import Decimal
 from zoneinfo import ZoneInfo
 
 from babel import Locale, UnknownLocaleError
-from babel.dates import format_date, format_datetime
+from babel.dates import format_date, format_skeleton
 from babel.numbers import format_currency
 
 from felloe.api.language import ENGLISH, customers_languages
@@ -37,16 +37,22 @@ def name_of(language: str) -> str:
 
 def day(at: datetime | None, zone: ZoneInfo, language: str) -> str:
     """A moment on the shop's wall clock, spelt out; empty where there is none."""
-    return format_datetime(at.astimezone(zone), "EEEE d MMMM, HH:mm", locale=locale_of(language)) if at else ""
+    if at is None:
+        return ""
+    there = at.astimezone(zone)
+    locale = locale_of(language)
+    between = " " if language == ENGLISH else ", "
+    return f"{format_date(there, 'EEEE', locale)}{between}{format_skeleton('MMMMd', there, locale=locale)}, {there:%H:%M}"
 
 
 def dated(at: datetime, zone: ZoneInfo, language: str) -> str:
     """A moment on the shop's wall clock with its year, for what is kept."""
-    return format_datetime(at.astimezone(zone), "d MMMM y, HH:mm", locale=locale_of(language))
+    there = at.astimezone(zone)
+    return f"{plain_day(there, language)}, {there:%H:%M}"
 
 
 def plain_day(at: date, language: str) -> str:
-    return format_date(at, "d MMMM y", locale=locale_of(language))
+    return format_date(at, "long", locale=locale_of(language))
 
 
 def money(minor: int | None, currency: str, language: str) -> str:

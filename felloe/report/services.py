@@ -64,7 +64,12 @@ class Pen:
         return writing.money(minor, currency, self.language)
 
 
-_UNITS = {"lateral": "mm", "radial": "mm", "dish": "mm", "tension": "%"}
+def _mm(value: float) -> str:
+    return say("{value:.2f} mm", value=value)
+
+
+def _percent(value: float) -> str:
+    return say("{value:.0f} %", value=value)
 
 
 def report_of(user: User, job_id: UUID, language: str = ENGLISH) -> Report:
@@ -193,14 +198,14 @@ def _lines(check: SignOffCheck, state: WheelState) -> list[FigureLine]:
     earlier = check.as_found.by_name if check.as_found else {}
     found = []
     for one in check.checks:
-        unit, places = _UNITS[one.figure], 0 if one.figure == "tension" else 2
+        shown = _percent if one.figure == "tension" else _mm
         found.append(
             FigureLine(
                 name=term(one.figure),
-                found=f"{earlier[one.figure]:.{places}f} {unit}" if earlier else "",
-                left=f"{one.value:.{places}f} {unit}",
-                bound=f"≤ {bounds[one.figure]:.{places}f} {unit}",
-                limit=f"{one.limit:g} {unit}",
+                found=shown(earlier[one.figure]) if earlier else "",
+                left=shown(one.value),
+                bound=joined(" ", ["≤", shown(bounds[one.figure])]),
+                limit=say("{limit:g} %", limit=one.limit) if shown is _percent else say("{limit:g} mm", limit=one.limit),
                 met=one.met,
                 measured=one.figure not in check.not_measured,
             )
