@@ -36,7 +36,7 @@ export default defineConfig([
             "^[^A-Z ]+$",
             "^[A-Z]$",
             "^(Hz|N·m|round [0-9.]+|M)$",
-            "^(bikes|jobs)/",
+            "^(bikes|jobs|wheels)/",
             "^[a-z]+[A-Z][A-Za-z]+$",
             "^M.*A|^button, a",
             "^X-",

@@ -1,6 +1,7 @@
 from django.urls import path
 
 from felloe.records.api.ending import EndsView, ReopenView, RulesView, StageMoveView
+from felloe.records.api.history import ComebackView, WheelHistoryView
 from felloe.records.api.views import ComparisonView, HandBackView, RecordView, RequirementsView, SignOffView
 
 urlpatterns = [
@@ -13,4 +14,6 @@ urlpatterns = [
     path("jobs/<uuid:job_id>/sign-off", SignOffView.as_view(), name="sign-off"),
     path("jobs/<uuid:job_id>/hand-back", HandBackView.as_view(), name="hand-back"),
     path("jobs/<uuid:job_id>/record", RecordView.as_view(), name="record"),
+    path("jobs/<uuid:job_id>/comeback", ComebackView.as_view(), name="comeback"),
+    path("wheels/<uuid:wheel_id>/history", WheelHistoryView.as_view(), name="wheel-history"),
 ]

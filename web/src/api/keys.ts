@@ -25,6 +25,8 @@ export const keys = {
   hours: (): Key => ["shop", "hours"],
   shop: (): Key => ["shop", "settings"],
   signing: (): Key => ["signing"],
+  /** Asked anew with the rail: whatever changes a job changes its wheel's history. */
+  wheelHistory: (id: string): Key => ["rail", "wheel", id],
   allStaff: (): Key => ["staff", "all"],
   workTimes: (id: string): Key => ["staff", "times", id],
   customer: (id: string): Key => ["customers", "one", id],
@@ -54,6 +56,7 @@ type JobPart =
   | "plans"
   | "diagnosis"
   | "comparison"
+  | "comeback"
   | "requirements"
   | "ends"
   | "condition"

@@ -51,8 +51,6 @@ export const ask = {
       queryFn: () => answer(client.GET("/api/v1/places")),
       staleTime: 60_000,
     }),
-  signing: () =>
-    queryOptions({ queryKey: keys.signing(), queryFn: () => answer(client.GET("/api/v1/signing-keys")) }),
   tiers: () => queryOptions({ queryKey: keys.tiers(), queryFn: () => answer(client.GET("/api/v1/tiers")) }),
   hours: () =>
     queryOptions({ queryKey: keys.hours(), queryFn: () => answer(client.GET("/api/v1/shop/hours")) }),

@@ -373,6 +373,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/comeback": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What became of the wheel since it left: a proposal, with its figures and how sure they are. */
+        get: operations["comeback"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/comparison": {
         parameters: {
             query?: never;
@@ -2627,6 +2644,22 @@ export interface paths {
         patch: operations["wheel_change"];
         trace?: never;
     };
+    "/api/v1/wheels/{wheel_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["wheel_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2902,6 +2935,35 @@ export interface components {
             /** Format: date */
             day: string;
             name: string;
+        };
+        /**
+         * @description How the wheel differs from the one that left. `left_set` is None where it never left with readings; `kind` is empty
+         *     where today's readings do not do yet. `whose`: ours, yours, cannot_tell.
+         */
+        Comeback: {
+            /** Format: uuid */
+            left_set?: string | null;
+            /** Format: uuid */
+            left_job?: string | null;
+            left_number?: number | null;
+            days?: number;
+            /** Format: uuid */
+            now_set?: string | null;
+            kind?: string;
+            whose?: string;
+            sure?: boolean;
+            happened?: string;
+            proposed?: string;
+            sureness?: string;
+            look?: string;
+            spokes?: string[];
+            accounts?: components["schemas"]["ComebackAccount"][];
+        };
+        ComebackAccount: {
+            kind: string;
+            said: string;
+            /** Format: double */
+            share: number;
         };
         Comparison: {
             as_left_stage: components["schemas"]["SetStageEnum"];
@@ -4888,6 +4950,57 @@ export interface components {
             said: string;
             shirkers: components["schemas"]["Shirker"][];
         };
+        PastBreak: {
+            spoke: string;
+            place: string;
+            /** Format: date */
+            noticed_on: string;
+            number: number;
+        };
+        PastFigures: {
+            /** Format: double */
+            lateral_tir_mm: number;
+            /** Format: double */
+            radial_tir_mm: number;
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            right_mean_n: number | null;
+            /** Format: double */
+            left_mean_n: number | null;
+            /** Format: double */
+            spread_percent: number | null;
+        };
+        PastJob: {
+            /** Format: uuid */
+            id: string;
+            number: number;
+            /** Format: date-time */
+            opened_at: string;
+            /** Format: date-time */
+            left_at: string | null;
+            ended: string;
+            complaint: string;
+            cause: string;
+            turned: number;
+            signed_by: string;
+            parts: string[];
+            sets: components["schemas"]["PastSet"][];
+        };
+        PastSet: {
+            /** Format: uuid */
+            id: string;
+            number: number;
+            stage: string;
+            /** Format: date-time */
+            taken_at: string;
+            by: string;
+            figures: components["schemas"]["PastFigures"] | null;
+            /** Format: double */
+            foreseen_lateral_mm: number | null;
+            /** Format: double */
+            foreseen_radial_mm: number | null;
+        };
         PatchedBikeChangeRequest: {
             version?: number;
             label?: string;
@@ -6719,6 +6832,20 @@ export interface components {
             };
             readonly derived: components["schemas"]["Derived"];
         };
+        /** @description `learnt` says how stiff this rim was found; empty where nothing was learnt. */
+        WheelHistory: {
+            /** Format: uuid */
+            wheel_id: string;
+            bike: string;
+            customer: string;
+            /** Format: uuid */
+            customer_id: string;
+            position: string;
+            spokes: number;
+            jobs: components["schemas"]["PastJob"][];
+            breaks: components["schemas"]["PastBreak"][];
+            learnt: string;
+        };
         WheelKind: {
             specification: components["schemas"]["Specification"];
             key: string;
@@ -7468,6 +7595,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Condition"];
+                };
+            };
+        };
+    };
+    comeback: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comeback"];
                 };
             };
         };
@@ -11383,6 +11531,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Wheel"];
+                };
+            };
+        };
+    };
+    wheel_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                wheel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WheelHistory"];
                 };
             };
         };

@@ -33,6 +33,7 @@ const ReplacePage = lazy(() => import("@/features/building/ReplacePage"));
 const SpareCardPage = lazy(() => import("@/features/building/SpareCardPage"));
 const CustomersPage = lazy(() => import("@/features/customers/CustomersPage"));
 const CustomerPage = lazy(() => import("@/features/customers/CustomerPage"));
+const WheelHistoryPage = lazy(() => import("@/features/records/WheelHistoryPage"));
 const LotsPage = lazy(() => import("@/features/fleet/LotsPage"));
 const LotPage = lazy(() => import("@/features/fleet/LotPage"));
 const LabelsPage = lazy(() => import("@/features/fleet/LabelsPage"));
@@ -74,6 +75,7 @@ export function App() {
               <Route path="bikes/:bikeId/spares" element={<SpareCardPage />} />
               <Route path="stock" element={<StockPage />} />
               <Route path="jobs/:jobId/sign-off" element={<SignOffPage />} />
+              <Route path="wheels/:wheelId/history" element={<WheelHistoryPage />} />
               <Route path="customers" element={<CustomersPage />} />
               <Route path="customers/:id" element={<CustomerPage />} />
               <Route path="lots" element={<LotsPage />} />

@@ -48,7 +48,10 @@ async function check(file: File): Promise<void> {
     line("PDF", file.name);
     if (seen.found !== "whole") return;
     const { statement } = seen;
-    const day = new Date(statement.signed_at).toLocaleString(undefined, { dateStyle: "long", timeStyle: "short" });
+    const day = new Date(statement.signed_at).toLocaleString(undefined, {
+      dateStyle: "long",
+      timeStyle: "short",
+    });
     line(words.signed, day);
     line(words.by, `${statement.shop}, ${words.tag} ${String(statement.number)}`);
     line(words.key, fingerprint(statement.key));

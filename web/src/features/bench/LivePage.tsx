@@ -244,7 +244,7 @@ function LiveBench({ job, step, found, streaming, unit }: LiveBenchProps) {
           moves={drawn(step)}
         />
         <div className="px-2">
-          <Legend ghost={Boolean(found)} />
+          <Legend ghost={found ? say`as found` : ""} />
         </div>
       </section>
       {open === "lump" && (

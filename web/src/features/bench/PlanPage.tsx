@@ -211,7 +211,7 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
             moves={onePerSpoke(moves)}
           />
           <div className="px-2">
-            <Legend ghost={false} dotted={say`after the plan`} />
+            <Legend ghost="" dotted={say`after the plan`} />
           </div>
         </section>
       </main>

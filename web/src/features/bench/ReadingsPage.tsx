@@ -7,6 +7,7 @@ import { useEffect, useState } from "react";
 import { useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
+import { useGhost } from "./useGhost";
 import { JobHead } from "@/app/JobHead";
 import { SET_NAMES } from "./names";
 import { Strip } from "@/strip/Strip";
@@ -57,6 +58,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
   const readings = useReadings(set.id);
   const target = { set_id: set.id, job_id: job.id };
   const state = useQuery({ ...ask.state(set.id), placeholderData: (old) => old });
+  const ghost = useGhost(job.id, set.id, state.data);
   const advice = useQuery({ ...ask.advice(set.id), placeholderData: (old) => old });
   const instruments = useQuery(ask.instruments());
   const [dial, setDial] = useState(() => localStorage.getItem("felloe.dial") ?? "");
@@ -259,7 +261,9 @@ function Bench({ job, set, meters, session }: BenchProps) {
               lanes={{ lateral: 74, radial: 58, tension: 128 }}
               selected={spoke}
               onSelect={go}
+              over={ghost.over}
             />
+            {ghost.said && <p className="px-2 text-sm text-muted">{say`thin line: ${ghost.said}`}</p>}
           </>
         )}
       </section>

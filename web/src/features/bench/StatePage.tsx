@@ -19,6 +19,7 @@ import { JobHead } from "@/app/JobHead";
 import { DishDialog } from "./DishDialog";
 import { PlanMaker } from "./PlanMaker";
 import { RimVerdict } from "./RimVerdict";
+import { useGhost } from "./useGhost";
 import { type Tried, usePlanOfTurns, useWhatIf, WhatIfBar } from "./WhatIf";
 
 export default function StatePage() {
@@ -27,11 +28,9 @@ export default function StatePage() {
   const set = useQuery(ask.set(setId));
   const state = useQuery(ask.state(setId));
   const session = useQuery(ask.session());
-  const sets = useQuery(ask.sets(jobId));
-  const earlier = sets.data?.find((s) => s.stage === "as_found" && s.id !== setId);
   const advice = useQuery(ask.advice(setId));
   const pass = useQuery(ask.passBefore(setId));
-  const ghost = useQuery({ ...ask.state(earlier?.id ?? ""), enabled: Boolean(earlier) });
+  const ghost = useGhost(jobId, setId, state.data);
   const [picked, setPicked] = useState("");
   const [tried, setTried] = useState<Tried | null>(null);
   const tryout = useWhatIf(setId, tried);
@@ -103,20 +102,13 @@ export default function StatePage() {
           onSelect={setPicked}
           // While turns are tried, only a touch or an arrow chooses the spoke.
           {...(tried === null ? { onPoint: setPicked } : {})}
-          over={[
-            {
-              look: "ghost",
-              trace: ghost.data?.trace,
-              tension_n: ghost.data?.spokes.map((s) => s.tension_n),
-            },
-            { look: "foreseen", ...foreseen },
-          ]}
+          over={[...ghost.over, { look: "foreseen", ...foreseen }]}
         />
       </div>
       <div className="flex flex-wrap items-center justify-between gap-4 px-4 py-1">
         <SpokeReadout state={state.data} selected={selected} unit={unit} />
         <Legend
-          ghost={Boolean(ghost.data)}
+          ghost={ghost.said}
           dotted={
             tried !== null ? say`after these turns` : pass.data?.made ? say`what the last plan foresaw` : ""
           }
@@ -172,7 +164,7 @@ function Sides({ state, unit }: { state: Schemas["State"]; unit: ForceUnit }) {
   );
 }
 
-export function Legend({ ghost, dotted = "" }: { ghost: boolean; dotted?: string }) {
+export function Legend({ ghost, dotted = "" }: { ghost: string; dotted?: string }) {
   return (
     <p className="flex flex-wrap gap-x-4 text-sm text-muted">
       <span>
@@ -186,7 +178,7 @@ export function Legend({ ghost, dotted = "" }: { ghost: boolean; dotted?: string
       </span>
       {ghost && (
         <span>
-          <Trans>thin line: as found</Trans>
+          <Trans>thin line: {ghost}</Trans>
         </span>
       )}
       {dotted && (

@@ -13,6 +13,7 @@ import { Problem } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { useMay } from "@/app/useMay";
 import { TellCustomer } from "@/features/letters/TellCustomer";
+import { ComebackPanel } from "@/features/records/ComebackPanel";
 import { AccountPanel } from "@/features/repair/AccountPanel";
 import { SET_NAMES } from "@/features/bench/names";
 import { Button } from "@/ui/Button";
@@ -53,6 +54,7 @@ export default function JobPage() {
         <WorkBar job={job.data} stages={trade.data.stages} />
         <MovedOn job={job.data} />
         <LastMeasured job={job.data} />
+        <ComebackPanel job={job.data} />
         <JobSpine job={job.data} stages={trade.data.stages} />
       </section>
       <aside className="flex flex-col gap-4" aria-label={say`The wheel and its history`}>
@@ -110,6 +112,9 @@ function Head({ job }: { job: Schemas["Job"] }) {
         >
           <Trans>report</Trans>
         </a>
+        <Link className="text-sm underline underline-offset-4" to={`/wheels/${job.wheel.id}/history`}>
+          <Trans>wheel’s history</Trans>
+        </Link>
         <Link className="text-sm underline underline-offset-4" to={`/bikes/${job.bike.id}/spares`}>
           <Trans>spare-spoke card</Trans>
         </Link>

@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
 import { keys, touches } from "@/api/keys";
-import { ask } from "@/api/queries";
+import { askRecord } from "@/api/recordQueries";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Dialog } from "@/ui/Dialog";
@@ -17,7 +17,7 @@ type Ended = Schemas["KeyEndedEnum"];
 
 /** What reports are signed with: the digits that a customer compares, and the page that checks a report without the shop. */
 export function SigningKeys({ owner }: { owner: boolean }) {
-  const found = useQuery(ask.signing());
+  const found = useQuery(askRecord.signing());
   const [open, setOpen] = useState(false);
   const rows = found.data?.keys ?? [];
   const now = rows.find((key) => !key.ended_at);

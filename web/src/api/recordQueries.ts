@@ -1,0 +1,20 @@
+/** Questions of the record: a wheel's history, what became of it, what reports are signed with. */
+import { queryOptions } from "@tanstack/react-query";
+import { answer, client } from "./client";
+import { keys } from "./keys";
+
+export const askRecord = {
+  wheelHistory: (wheel_id: string) =>
+    queryOptions({
+      queryKey: keys.wheelHistory(wheel_id),
+      queryFn: () =>
+        answer(client.GET("/api/v1/wheels/{wheel_id}/history", { params: { path: { wheel_id } } })),
+    }),
+  comeback: (job_id: string) =>
+    queryOptions({
+      queryKey: keys.ofJob(job_id, "comeback"),
+      queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/comeback", { params: { path: { job_id } } })),
+    }),
+  signing: () =>
+    queryOptions({ queryKey: keys.signing(), queryFn: () => answer(client.GET("/api/v1/signing-keys")) }),
+} as const;
