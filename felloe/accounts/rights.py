@@ -41,7 +41,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         measure_bed measure_erd_by_rods measure_erd_inside measure_flange measure_locknut thread_in_nipple
         diagnosis likely_causes condition repair_options refit road_advice prices comparison requirements record_out
         ways_to_end shop_rules unsafe_jobs quote account lots lot lot_labels
-        wheel_history comeback
+        wheel_history comeback resume_get
         report report_pdf signing_keys checking_page
         find places tiers offers job_offers promise_look job_work hours work_times shop session_pin pin_set customer
         customer_told
@@ -58,6 +58,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         wheel_change record_in reading_set_open reading_save reading_withdraw readings_csv_in lump_add turn_record
         trace_withdraw hear plan_make move_mark live_begin live_turned live_take_back live_mend live_turn live_tell live_read
         live_end
+        resume_prove
         spokes_choose old_spoke_log kit_lay_out lacing_inside lacing_place lacing_despite lacing_look strip_facts strip_step
         small_parts_count replace_step refit_answer
         take_up put_down

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from datetime import datetime
 from typing import Literal
 from uuid import UUID
 
@@ -421,3 +422,30 @@ class LiveStep:
     by_eye: list[str]
     caution: str
     state: State
+
+
+@dataclass(frozen=True)
+class ResumeReading:
+    """One reading to take before going on; `kind` is tension or lateral. `meter`: with which the spoke was read."""
+
+    kind: str
+    spoke: str
+    meter: UUID | None
+
+
+@dataclass(frozen=True)
+class Resume:
+    """Where an interrupted plan was left. `due`: the readings are still to be taken. `shows_percent`: of so many nipples
+    half a turn would show in them. `held` is None before they were taken."""
+
+    due: bool = False
+    left_at: datetime | None = None
+    left_by: str = ""
+    last_spoke: str = ""
+    next_spoke: str = ""
+    readings: list[ResumeReading] = field(default_factory=list)
+    shows_percent: int = 0
+    held: bool | None = None
+    said: str = ""
+    proved_at: datetime | None = None
+    proved_by: str = ""

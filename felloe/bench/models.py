@@ -250,3 +250,16 @@ class LiveLook(ShopRow):
             ),
             models.CheckConstraint(condition=models.Q(source__in=["stream", "eye", "single"]), name="live_look_source_known"),
         ]
+
+
+class ResumeProof(ShopRow):
+    """Two readings taken before an interrupted plan was gone on with, and whether they agree with what was foreseen."""
+
+    plan = models.ForeignKey(Plan, on_delete=models.PROTECT, related_name="proofs")
+    last_move = models.ForeignKey(PlanMove, on_delete=models.PROTECT, related_name="+", help_text="After which it was left")
+    readings = models.JSONField(help_text="kind, spoke, foreseen and read of both")
+    held = models.BooleanField()
+    said = SaidField()
+
+    class Meta:
+        indexes = [models.Index(fields=["plan", "created_at"])]

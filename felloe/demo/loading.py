@@ -52,7 +52,7 @@ from felloe.demo.people import (
     WEEK,
 )
 from felloe.demo.pictures import dented_rim, pen_strokes
-from felloe.demo.scenario import JOBS, DemoJob
+from felloe.demo.scenario import AGAIN, JOBS, Again, DemoJob
 from felloe.demo.stock import load_stock
 from felloe.instruments.services import instruments
 from felloe.promises import services as promises
@@ -99,7 +99,12 @@ def load(now: datetime | None = None) -> int:
     bins = load_stock(staff, now)
     for job in JOBS:
         with demo_clock(now + timedelta(hours=job.opened_h)) as clock:
-            _Worked(job, now, clock, staff, bikes[job.bike], str(meter_ids[BENCH_METER]), bins).play()
+            worked = _Worked(job, now, clock, staff, bikes[job.bike], str(meter_ids[BENCH_METER]), bins)
+            worked.play()
+        for again in AGAIN:
+            if (again.bike, again.position) == (job.bike, job.position) and job.as_left and job.stage == DONE:
+                with demo_clock(now + timedelta(hours=again.opened_h)) as clock:
+                    worked.come_back(clock, again)
     load_past(staff, now)
     load_lot(staff, now)
     _hang(staff, hooks)
@@ -261,6 +266,21 @@ class _Worked:
             self._go("true")
             work_live(self.who, last, self.stand, demo.live, self.clock)
         self._finish()
+
+    def come_back(self, clock: Clock, again: Again) -> None:
+        """The wheel is here again: something happened to it since it left, and it was read as found."""
+        self.clock = clock
+        values = {"wheel_id": self.job.wheel_id, "complaint": again.complaint, "complaint_tags": list(again.tags)}
+        self.job = queue.open_job(self.staff["pip"], {**values, "tier": self.demo.tier, "assigned_to": self.who.pk})
+        at = self._in_the_open(again.promised_h)
+        self.job = queue.promise(self.staff["pip"], self.job.pk, self.job.version, at, None, clock.now())
+        settled = -np.abs(self.rng.normal(again.slack_turns, 0.05, self.wheel.spoke_count)) if again.slack_turns else 0.0
+        self.virtual = self.virtual.turned(settled + self.rng.normal(0, 0.02, self.wheel.spoke_count))
+        if again.dent:
+            dent = again.dent
+            self.virtual = self.virtual.dented(dent.angle_deg, dent.width_deg, dent.inward_mm, dent.sideways_mm)
+        self._go("as_found")
+        self._read("as_found")
 
     def _diagnose(self) -> None:
         """The checks that were answered at the stage of checking, and what was concluded from them."""

@@ -111,6 +111,27 @@ class DemoJob:
     build: Build | None = None
 
 
+@dataclass(frozen=True)
+class Again:
+    """A wheel of JOBS that left and came back: what happened to it meanwhile."""
+
+    bike: str
+    position: str
+    complaint: str
+    opened_h: float
+    promised_h: float
+    tags: tuple[str, ...] = ()
+    slack_turns: float = 0.0
+    dent: Dent | None = None
+
+
+AGAIN: tuple[Again, ...] = (
+    Again("Fleet bike N11", "rear", "Was here last week: creaks again, feels soft", -4.5, 29, ("creaks",), slack_turns=0.3),
+    Again(
+        "Harbour tourer", "front", "You trued it last week, and now it rubs", -2.5, 25, ("rubs",), dent=Dent(118, 11, 0.5, 1.7)
+    ),
+)
+
 JOBS: tuple[DemoJob, ...] = (
     DemoJob("Wen Loveday", "Harbour tourer", "front", "rim-brake-front-32", "New tyre fitted, hops a little at every turn",
             "done", -120, -70, 11, Fault(0.18), "bram", as_left=True, passes=1, tags=("hops",), answers=(("tyre_line", "even"), ("hop", "no"), ("where_rubs", "once"), ("spokes_by_hand", "firm"), ("tension_there", "no")), finding="lateral_untrue", decision=Said("approved", ("true",)), load_kg=85, refit=20),

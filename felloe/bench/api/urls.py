@@ -1,6 +1,6 @@
 from django.urls import path
 
-from felloe.bench.api import judging, live, measuring, views
+from felloe.bench.api import judging, live, measuring, resuming, views
 
 urlpatterns = [
     path("jobs/<uuid:job_id>/reading-sets", views.JobSetsView.as_view(), name="reading-sets"),
@@ -39,5 +39,6 @@ urlpatterns = [
     path("plans/<uuid:plan_id>/live/reading", live.LiveReadView.as_view(), name="live-reading"),
     path("plans/<uuid:plan_id>/live/end", live.LiveEndView.as_view(), name="live-end"),
     path("plans/<uuid:plan_id>", views.PlanView.as_view(), name="plan"),
+    path("plans/<uuid:plan_id>/resume", resuming.ResumeView.as_view(), name="resume"),
     path("plans/<uuid:plan_id>/moves/<str:spoke>", views.PlanMoveView.as_view(), name="plan-move"),
 ]

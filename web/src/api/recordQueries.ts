@@ -15,6 +15,11 @@ export const askRecord = {
       queryKey: keys.ofJob(job_id, "comeback"),
       queryFn: () => answer(client.GET("/api/v1/jobs/{job_id}/comeback", { params: { path: { job_id } } })),
     }),
+  resume: (plan_id: string) =>
+    queryOptions({
+      queryKey: keys.resume(plan_id),
+      queryFn: () => answer(client.GET("/api/v1/plans/{plan_id}/resume", { params: { path: { plan_id } } })),
+    }),
   signing: () =>
     queryOptions({ queryKey: keys.signing(), queryFn: () => answer(client.GET("/api/v1/signing-keys")) }),
 } as const;

@@ -1771,6 +1771,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/plans/{plan_id}/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Going on with an interrupted plan: what to read first, and what the two readings said. */
+        get: operations["resume_get"];
+        put?: never;
+        /** @description Going on with an interrupted plan: what to read first, and what the two readings said. */
+        post: operations["resume_prove"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/prices": {
         parameters: {
             query?: never;
@@ -5768,6 +5786,34 @@ export interface components {
          * @enum {string}
          */
         RequirementKeyEnum: "agreed" | "measured" | "inside" | "tension" | "limit" | "refit" | "safe";
+        /**
+         * @description Where an interrupted plan was left. `due`: the readings are still to be taken. `shows_percent`: of so many nipples
+         *     half a turn would show in them. `held` is None before they were taken.
+         */
+        Resume: {
+            due?: boolean;
+            /** Format: date-time */
+            left_at?: string | null;
+            left_by?: string;
+            last_spoke?: string;
+            next_spoke?: string;
+            readings?: components["schemas"]["ResumeReading"][];
+            shows_percent?: number;
+            held?: boolean | null;
+            said?: string;
+            /** Format: date-time */
+            proved_at?: string | null;
+            proved_by?: string;
+        };
+        ResumeProveRequest: {
+            readings: components["schemas"]["ReadingEntryRequest"][];
+        };
+        ResumeReading: {
+            kind: string;
+            spoke: string;
+            /** Format: uuid */
+            meter: string | null;
+        };
         /**
          * @description * `aluminium` - aluminium
          *     * `carbon` - carbon
@@ -9965,6 +10011,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanMove"];
+                };
+            };
+        };
+    };
+    resume_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Resume"];
+                };
+            };
+        };
+    };
+    resume_prove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResumeProveRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Resume"];
                 };
             };
         };

@@ -17,6 +17,7 @@ import { JobHead } from "@/app/JobHead";
 import { claimed } from "./claims";
 import { MoveCard } from "./MoveCard";
 import { NextSet } from "./NextSet";
+import { ResumeFirst } from "./ResumeFirst";
 import { PrintedTurns } from "./PrintedTurns";
 import { Legend } from "./StatePage";
 import { enter } from "@/write/outbox";
@@ -120,6 +121,9 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
               <Trans>State, then plan</Trans>
             </ButtonLink>
           </div>
+        )}
+        {!closed && done > 0 && done < moves.length && (
+          <ResumeFirst jobId={job.id} planId={plan.id} unit={unit} />
         )}
         {plan.caution && (
           <div className="px-4 pt-2">

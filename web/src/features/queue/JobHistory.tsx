@@ -9,6 +9,7 @@ const WORDS: Record<string, string> = {
   changed: say`Changed`,
   reading_set: say`Measured`,
   plan: say`Planned`,
+  resumed: say`Gone on with`,
   found: say`Found`,
   signed_off: say`Signed off`,
   handed_back: say`Handed back`,
