@@ -97,21 +97,23 @@ def load(now: datetime | None = None) -> int:
     hooks = _furnish(staff, now)
     _check_instruments(staff, now, meter_ids)
     bins = load_stock(staff, now)
+    left: dict[tuple[str, str], _Worked] = {}
     for job in JOBS:
         with demo_clock(now + timedelta(hours=job.opened_h)) as clock:
             worked = _Worked(job, now, clock, staff, bikes[job.bike], str(meter_ids[BENCH_METER]), bins)
             worked.play()
-        for again in AGAIN:
-            if (again.bike, again.position) == (job.bike, job.position) and job.as_left and job.stage == DONE:
-                with demo_clock(now + timedelta(hours=again.opened_h)) as clock:
-                    worked.come_back(clock, again)
+            if job.stage == DONE and job.as_left:
+                left[job.bike, job.position] = worked
+    for again in AGAIN:
+        with demo_clock(now + timedelta(hours=again.opened_h)) as clock:
+            left[again.bike, again.position].come_back(clock, again)
     load_past(staff, now)
     load_lot(staff, now)
     _hang(staff, hooks)
     _at_work(staff, now)
     relearn(shop.pk, now)
     load_counter(staff, now)
-    return len(JOBS)
+    return len(JOBS) + len(AGAIN)
 
 
 def _reached(name: str) -> dict[str, str]:

@@ -112,3 +112,10 @@ class Resuming(BenchCase):
         away = self.speak_for(self.stranger)
         self.assertEqual(self.get(f"plans/{self.plan['id']}/resume", client=away).status_code, 404)
         self.assertEqual(self.post(f"plans/{self.plan['id']}/resume", {"readings": []}, client=away).status_code, 404)
+
+    def test_a_reading_that_cannot_be_is_refused_at_its_place(self) -> None:
+        self.done(self.spokes[0])
+        both = self.foreseen(self.resume()["readings"])
+        answer = self.prove([both[0], {**both[1], "value": 4000}])
+        self.assertEqual(answer.status_code, 422)
+        self.assertEqual(answer.json()["errors"][0]["field"], f"{both[1]['kind']}.{both[1]['spoke']}")

@@ -18,6 +18,8 @@ from felloe.bench.services.plans import find_plan, moves_of
 from felloe.bench.services.readings import current_readings, stored_value, wheel_of
 from felloe.bench.services.states import kept_estimate
 from felloe.condition import services as condition
+from felloe.core.components import Wheel as CoreWheel
+from felloe.core.errors import BadReading, TradeError
 from felloe.core.said import say
 from felloe.core.truing.prediction import turned_state, without_spokes
 from felloe.core.truing.resume import Proof, judge, proving
@@ -73,7 +75,7 @@ def prove(user: User, plan_id: UUID, entries: list[dict[str, Any]]) -> answers.R
     if last is None:
         raise Refused("not_interrupted", say("This plan was not interrupted: nothing needs proof."))
     wheel = wheel_of(plan.reading_set)
-    read = {(entry["kind"], str(entry["spoke"]).upper()): stored_value(user, wheel, dict(entry)) for entry in entries}
+    read = dict(_read(user, wheel, entry) for entry in entries)
     asked = _asked(plan, moves)
     found = judge(asked, read)
     ResumeProof.objects.create(
@@ -95,6 +97,15 @@ def prove(user: User, plan_id: UUID, entries: list[dict[str, Any]]) -> answers.R
     )
     queue.log(plan.reading_set.job, user, "resumed", found.said)
     return resume_of(user, plan_id)
+
+
+def _read(user: User, wheel: CoreWheel, entry: dict[str, Any]) -> tuple[tuple[str, str], float]:
+    """One entry by its kind and spoke, in N or mm; what is wrong with it is said at its own place on the page."""
+    key = (entry["kind"], str(entry.get("spoke", "")).upper())
+    try:
+        return key, stored_value(user, wheel, dict(entry))
+    except TradeError as error:
+        raise BadReading(error.message, ".".join(key)) from error
 
 
 def _left_at(plan: Plan, moves: list[PlanMove]) -> PlanMove | None:

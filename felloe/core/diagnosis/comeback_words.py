@@ -25,7 +25,7 @@ ACCOUNTS: dict[str, str] = {
     UNWOUND: say("a nipple unwound"),
     HIT: say("the rim was hit"),
     LEAN: say("the whole rim leans, the spokes do not"),
-    MIXED: say("the rim was hit, and spokes settled"),
+    MIXED: say("a hit and settling both"),
     TURNED: say("nipples were turned, each its own way"),
 }
 WHOSE: dict[str, str] = {

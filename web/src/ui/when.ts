@@ -32,6 +32,14 @@ export function dayName(date: Date): string {
   return day().format(date);
 }
 
+/** "26 Nov 2026", for what was long ago; a bare day has no clock, so that no zone moves it. */
+export function fullDay(iso: string): string {
+  const how = { day: "numeric", month: "short", year: "numeric" } as const;
+  if (!iso.includes("T"))
+    return new Intl.DateTimeFormat(manner(), { ...how, timeZone: "UTC" }).format(new Date(iso));
+  return format("full", how).format(new Date(iso));
+}
+
 /** "Thursday 16:00", as said on the telephone. */
 export function spokenTime(iso: string): string {
   const date = new Date(iso);

@@ -254,7 +254,12 @@ function Bench({ job, set, meters, session }: BenchProps) {
         <IfFailed of={state} />
         {state.data && (
           <>
-            <p className="px-2 pb-1 font-bold">{state.data.headline}</p>
+            <p className="px-2 pb-1 font-bold">
+              {state.data.headline}
+              {ghost.said && (
+                <span className="ml-4 text-sm font-normal text-muted">{say`thin line: ${ghost.said}`}</span>
+              )}
+            </p>
             <Strip
               state={state.data}
               unit={unit}
@@ -263,7 +268,6 @@ function Bench({ job, set, meters, session }: BenchProps) {
               onSelect={go}
               over={ghost.over}
             />
-            {ghost.said && <p className="px-2 text-sm text-muted">{say`thin line: ${ghost.said}`}</p>}
           </>
         )}
       </section>

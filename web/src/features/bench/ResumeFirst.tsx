@@ -96,7 +96,11 @@ function Readings({ jobId, planId, found, unit, onLater }: ReadingsProps) {
       {readings.map(({ kind, spoke, meter }) => (
         <NumberField
           key={kind + spoke}
-          label={kind === "lateral" ? say`${spoke} lateral` : say`${spoke} tension`}
+          label={
+            kind === "lateral"
+              ? say`${spoke} lateral, mm (+ right)`
+              : say`${spoke} tension, ${meter ? say`as the meter shows` : unit}`
+          }
           unit={kind === "lateral" ? "mm" : meter ? say`on the meter` : unit}
           value={values[kind + spoke] ?? ""}
           onChange={(value) => setValues((v) => ({ ...v, [kind + spoke]: value }))}

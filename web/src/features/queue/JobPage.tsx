@@ -64,6 +64,12 @@ export default function JobPage() {
           className="mx-auto size-64"
           hanging={false}
         />
+        <Link
+          className="self-center underline underline-offset-4"
+          to={`/wheels/${job.data.wheel.id}/history`}
+        >
+          <Trans>All that is known of this wheel</Trans>
+        </Link>
         <BeforeLeaving job={job.data} />
         <TellCustomer job={job.data} />
         <AccountPanel jobId={job.data.id} />
@@ -112,9 +118,6 @@ function Head({ job }: { job: Schemas["Job"] }) {
         >
           <Trans>report</Trans>
         </a>
-        <Link className="text-sm underline underline-offset-4" to={`/wheels/${job.wheel.id}/history`}>
-          <Trans>wheel’s history</Trans>
-        </Link>
         <Link className="text-sm underline underline-offset-4" to={`/bikes/${job.bike.id}/spares`}>
           <Trans>spare-spoke card</Trans>
         </Link>

@@ -2,7 +2,7 @@ import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
 import { type ForceUnit, shownForce } from "@/ui/forces";
-import { dayOf } from "@/ui/when";
+import { fullDay } from "@/ui/when";
 
 type PastSet = Schemas["WheelHistory"]["jobs"][number]["sets"][number];
 
@@ -88,10 +88,10 @@ export function Trend({ sets, unit }: { sets: readonly PastSet[]; unit: ForceUni
           </g>
         ))}
         <text x={x(0)} y={HEIGHT - 4} textAnchor="middle" className="fill-muted text-[12px]">
-          {first ? dayOf(new Date(first.taken_at)) : ""}
+          {first ? fullDay(first.taken_at) : ""}
         </text>
         <text x={x(read.length - 1)} y={HEIGHT - 4} textAnchor="middle" className="fill-muted text-[12px]">
-          {last ? dayOf(new Date(last.taken_at)) : ""}
+          {last ? fullDay(last.taken_at) : ""}
         </text>
       </svg>
       <p className="text-sm">

@@ -12,8 +12,8 @@ import { Strip } from "@/strip/Strip";
 import { classes } from "@/ui/classes";
 import { type ForceUnit, shownForce } from "@/ui/forces";
 import { NotYet } from "@/ui/NotYet";
-import { dayOf } from "@/ui/when";
-import { word } from "@/ui/words";
+import { fullDay } from "@/ui/when";
+import { headWord } from "@/ui/words";
 import { Trend } from "./Trend";
 
 type History = Schemas["WheelHistory"];
@@ -36,11 +36,11 @@ export default function WheelHistoryPage() {
   const left = sets.find((set) => set.stage === "as_left" && set.job !== now?.job);
   const then = sets.find((set) => set.id === picked.then) ?? left ?? sets[1];
   return (
-    <main className="flex flex-1 flex-col gap-5 p-4">
+    <main className="flex min-w-0 flex-1 flex-col gap-5 p-4">
       <header className="flex flex-wrap items-baseline gap-x-6 gap-y-1">
         <h1>
           <Trans>
-            {word(found.position)} wheel, {found.bike}
+            {headWord(found.position)} wheel, {found.bike}
           </Trans>
         </h1>
         <Link to={`/customers/${found.customer_id}`} className="underline underline-offset-4">
@@ -102,7 +102,7 @@ function Over({ now, then, unit }: OverProps) {
   const selected = spoke || (state.data.spokes[0]?.name ?? "");
   const alike = ghost.data?.spokes.length === state.data.spokes.length;
   return (
-    <section aria-label={say`Two sets over one another`} className="-mx-2">
+    <section aria-label={say`Two sets over one another`} className="-mx-2 min-w-0 overflow-x-clip">
       <Strip
         state={state.data}
         unit={unit}
@@ -140,7 +140,7 @@ function Over({ now, then, unit }: OverProps) {
 
 function titleOf(set: PastSet & { job: PastJob }): string {
   const stage = SET_NAMES[set.stage as keyof typeof SET_NAMES].toLowerCase();
-  return say`${set.job.number} ${stage}, ${dayOf(new Date(set.taken_at))}`;
+  return say`${set.job.number} ${stage}, ${fullDay(set.taken_at)}`;
 }
 
 interface JobLineProps {
@@ -164,12 +164,12 @@ function JobLine({ job, unit, now, then, onPick }: JobLineProps) {
         <Link to={`/jobs/${job.id}`} className="job-tag font-figure font-bold">
           {job.number}
         </Link>
-        <span>{dayOf(new Date(job.opened_at))}</span>
+        <span>{fullDay(job.opened_at)}</span>
         <span>“{job.complaint}”</span>
         <span className="text-muted">
           {job.left_at ? (
             <Trans>
-              left {dayOf(new Date(job.left_at))}, {job.ended}
+              left {fullDay(job.left_at)}, {job.ended}
             </Trans>
           ) : (
             <Trans>still here</Trans>
@@ -243,7 +243,7 @@ function SetLine({ set, unit, now, then, onPick }: Omit<JobLineProps, "job"> & {
       <th scope="row" className="py-2 text-left font-normal">
         {name}{" "}
         <span className="text-muted">
-          {dayOf(new Date(set.taken_at))}, {set.by}
+          {fullDay(set.taken_at)}, {set.by}
         </span>
       </th>
       <td className="px-2 py-2 text-right">
@@ -305,7 +305,7 @@ function Breaks({ of: breaks }: { of: History["breaks"] }) {
               <strong>{one.spoke}</strong> {one.place}{" "}
               <span className="text-muted">
                 <Trans>
-                  {dayOf(new Date(one.noticed_on))}, job {one.number}
+                  {fullDay(one.noticed_on)}, job {one.number}
                 </Trans>
               </span>
             </li>
