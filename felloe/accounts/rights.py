@@ -82,7 +82,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         prices_set shop_rules_set stock_machine hand_back_unsafe
         numbers numbers_csv
         shop_set hours_set shifts_set place_add place_change tier_set staff_all staff_add staff_change
-        signing_key_change
+        signing_key_change backups
     """,
 }
 

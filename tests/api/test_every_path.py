@@ -54,6 +54,7 @@ OURS = {
     "messages",
     "fleet",
     "signing",
+    "upkeep",
 }
 # What an address asks for besides its ids.
 QUERY = {

@@ -32,6 +32,7 @@ INSTALLED_APPS = [
     "felloe.wheels",
     "felloe.calendar",
     "felloe.signing",
+    "felloe.upkeep",
     "felloe.queue",
     "felloe.condition",
     "felloe.stock",

@@ -25,6 +25,7 @@ export const keys = {
   hours: (): Key => ["shop", "hours"],
   shop: (): Key => ["shop", "settings"],
   signing: (): Key => ["signing"],
+  backups: (): Key => ["backups"],
   /** Asked anew with the rail: whatever changes a job changes its wheel's history. */
   wheelHistory: (id: string): Key => ["rail", "wheel", id],
   allStaff: (): Key => ["staff", "all"],

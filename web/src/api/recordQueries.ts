@@ -20,6 +20,8 @@ export const askRecord = {
       queryKey: keys.resume(plan_id),
       queryFn: () => answer(client.GET("/api/v1/plans/{plan_id}/resume", { params: { path: { plan_id } } })),
     }),
+  backups: () =>
+    queryOptions({ queryKey: keys.backups(), queryFn: () => answer(client.GET("/api/v1/backups")) }),
   signing: () =>
     queryOptions({ queryKey: keys.signing(), queryFn: () => answer(client.GET("/api/v1/signing-keys")) }),
 } as const;

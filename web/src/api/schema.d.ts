@@ -20,6 +20,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How old the last good backup is, and how the last ones went. */
+        get: operations["backups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/bikes/{bike_id}": {
         parameters: {
             query?: never;
@@ -2763,6 +2780,27 @@ export interface components {
          * @enum {string}
          */
         AxleEnum: "quick" | "nuts" | "through";
+        Backup: {
+            /** Format: date-time */
+            at: string;
+            file: string;
+            bytes: number;
+            /** Format: double */
+            seconds: number;
+            good: boolean;
+            copied: boolean;
+            reason: string;
+        };
+        /** @description `hours` since the last good one, None where there never was one. */
+        Backups: {
+            /** Format: date-time */
+            last_good_at: string | null;
+            /** Format: double */
+            hours: number | null;
+            overdue: boolean;
+            copied: boolean;
+            runs: components["schemas"]["Backup"][];
+        };
         Batch: {
             points_to: components["schemas"]["PointsToEnum"];
             breaks: number;
@@ -6984,6 +7022,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkTimes"];
+                };
+            };
+        };
+    };
+    backups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backups"];
                 };
             };
         };

@@ -13,6 +13,7 @@ import { typedNumber } from "@/ui/number";
 import { NotYet } from "@/ui/NotYet";
 import { NumberField } from "@/ui/NumberField";
 import { useWrite, WriteState } from "@/write/useWrite";
+import { Backups } from "./Backups";
 import { Hours } from "./Hours";
 import { PlacesList } from "./PlacesList";
 import { SigningKeys } from "./SigningKeys";
@@ -47,6 +48,7 @@ export default function ShopPage() {
           onSaved={(row) => setSavedAs(contentOf(row))}
         />
         <PlacesList owner={may("place_add")} />
+        {may("backups") && <Backups />}
       </div>
       <div className="flex flex-col gap-8">
         <Hours

@@ -1,0 +1,5 @@
+from django.urls import path
+
+from felloe.upkeep.api.views import BackupsView
+
+urlpatterns = [path("backups", BackupsView.as_view(), name="backups")]
