@@ -55,6 +55,7 @@ OURS = {
     "fleet",
     "signing",
     "upkeep",
+    "trail",
 }
 # What an address asks for besides its ids.
 QUERY = {

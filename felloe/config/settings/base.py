@@ -42,6 +42,7 @@ INSTALLED_APPS = [
     "felloe.repair",
     "felloe.promises",
     "felloe.records",
+    "felloe.trail",
     "felloe.links",
     "felloe.report",
     "felloe.fleet",

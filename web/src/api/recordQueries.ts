@@ -3,6 +3,8 @@ import { queryOptions } from "@tanstack/react-query";
 import { answer, client } from "./client";
 import { keys } from "./keys";
 
+export type ChangesOf = "settings" | "wheel" | "part" | "customer" | "bike";
+
 export const askRecord = {
   wheelHistory: (wheel_id: string) =>
     queryOptions({
@@ -19,6 +21,11 @@ export const askRecord = {
     queryOptions({
       queryKey: keys.resume(plan_id),
       queryFn: () => answer(client.GET("/api/v1/plans/{plan_id}/resume", { params: { path: { plan_id } } })),
+    }),
+  changes: (of: ChangesOf, row = "") =>
+    queryOptions({
+      queryKey: keys.changes(of, row),
+      queryFn: () => answer(client.GET("/api/v1/changes", { params: { query: row ? { of, row } : { of } } })),
     }),
   backups: () =>
     queryOptions({ queryKey: keys.backups(), queryFn: () => answer(client.GET("/api/v1/backups")) }),

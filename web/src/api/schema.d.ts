@@ -85,6 +85,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who changed what of a wheel, a part, a customer, a bike, or the shop's settings; newest first. */
+        get: operations["changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/customers": {
         parameters: {
             query?: never;
@@ -2937,6 +2954,22 @@ export interface components {
             cause: string;
             name: string;
             count: number;
+        };
+        /** @description What was saved together. `by` is empty where nobody was signed in. */
+        Changed: {
+            id: number;
+            topic: string;
+            what: string;
+            deed: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            fields: components["schemas"]["ChangedField"][];
+        };
+        ChangedField: {
+            what: string;
+            before: string;
+            after: string;
         };
         Check: {
             figure: components["schemas"]["FigureEnum"];
@@ -7108,6 +7141,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Wheel"][];
+                };
+            };
+        };
+    };
+    changes: {
+        parameters: {
+            query: {
+                of: "bike" | "customer" | "part" | "settings" | "wheel";
+                /** @description Which; not for settings */
+                row?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"][];
                 };
             };
         };

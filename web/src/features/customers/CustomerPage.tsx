@@ -6,6 +6,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { answer, client, type Schemas } from "@/api/client";
 import { keys, touches } from "@/api/keys";
 import { ask } from "@/api/queries";
+import { Trail } from "@/features/records/Trail";
 import { useMay } from "@/app/useMay";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
@@ -24,7 +25,10 @@ export default function CustomerPage() {
   return (
     <main className="mx-auto grid w-full max-w-5xl gap-8 p-4 lg:grid-cols-2">
       <Reach key={customer.data.version} customer={customer.data} />
-      <Wheels customer={customer.data} />
+      <div className="flex min-w-0 flex-col gap-6">
+        <Wheels customer={customer.data} />
+        <Trail of="customer" row={customer.data.id} />
+      </div>
     </main>
   );
 }

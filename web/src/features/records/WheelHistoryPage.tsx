@@ -14,6 +14,7 @@ import { type ForceUnit, shownForce } from "@/ui/forces";
 import { NotYet } from "@/ui/NotYet";
 import { fullDay } from "@/ui/when";
 import { headWord } from "@/ui/words";
+import { Trail } from "./Trail";
 import { Trend } from "./Trend";
 
 type History = Schemas["WheelHistory"];
@@ -82,6 +83,7 @@ export default function WheelHistoryPage() {
         <aside className="flex flex-col gap-5" aria-label={say`Trend and breaks`}>
           <Trend sets={sets} unit={unit} />
           <Breaks of={found.breaks} />
+          <Trail of="wheel" row={found.wheel_id} />
         </aside>
       </div>
     </main>

@@ -9,6 +9,7 @@ import { useMay } from "@/app/useMay";
 import { Button } from "@/ui/Button";
 import { LinesField, TextField } from "@/ui/Field";
 import { LANGUAGES } from "@/features/customers/languages";
+import { Trail } from "@/features/records/Trail";
 import { typedNumber } from "@/ui/number";
 import { NotYet } from "@/ui/NotYet";
 import { NumberField } from "@/ui/NumberField";
@@ -61,6 +62,7 @@ export default function ShopPage() {
         <StaffList owner={may("staff_all")} />
         <Tiers owner={may("tier_set")} />
         <SigningKeys owner={may("signing_key_change")} />
+        <Trail of="settings" />
       </div>
     </main>
   );

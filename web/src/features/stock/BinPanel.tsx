@@ -9,6 +9,7 @@ import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
+import { Trail } from "@/features/records/Trail";
 import { Button } from "@/ui/Button";
 import { PickField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
@@ -196,6 +197,7 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
           </li>
         ))}
       </ol>
+      <Trail of="part" row={part.id} />
     </aside>
   );
 }
