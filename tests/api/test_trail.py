@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, time, timedelta
 from typing import Any
 
 from django.db import DatabaseError, connection, transaction
+from django.test import TransactionTestCase
 
 from felloe.accounts.models import Shop
+from felloe.calendar import services as calendar
 from felloe.core.leaves import leaf_changes
 from felloe.queue.models import Place
 from felloe.trail.models import Change
+from felloe.trail.services import changes_of
 from felloe.wheels.models import Wheel
 from tests.api.shop import BenchCase, person
 from tests.api.test_stock import SPOKE
@@ -65,27 +68,6 @@ class Trail(BenchCase):
         self.assertEqual([field["after"] for field in changed["fields"]], ["33"])
         self.assertEqual((made["deed"], made["by"]), ("made", "Bram"))
 
-    def test_hours_saved_as_a_whole_show_only_the_day_that_changed(self) -> None:
-        def save(ends: str) -> None:
-            version = self.get("shop/hours", client=self.boss).json()["version"]
-            week = [{"weekday": day, "starts": "09:00", "ends": "18:00"} for day in range(4)]
-            week.append({"weekday": 4, "starts": "09:00", "ends": ends})
-            closed = [{"day": str(date.today().replace(year=date.today().year + 1)), "name": "Fair"}]
-            body = {"version": version, "time_zone": "UTC", "week": week, "closed_days": closed}
-            answer = self.put("shop/hours", body, client=self.boss)
-            self.assertEqual(answer.status_code, 200, answer.content)
-
-        save("18:00")
-        before = len(self.changes("settings"))
-        save("18:00")
-        self.assertEqual(len(self.changes("settings")), before, "the same hours are no change")
-        save("17:00")
-        newest = self.changes("settings")[:2]
-        self.assertEqual({change["deed"] for change in newest}, {"made", "gone"})
-        for change in newest:
-            self.assertIn("Friday", [field["before"] or field["after"] for field in change["fields"]])
-        self.assertEqual(len(self.changes("settings")), before + 2)
-
     def test_a_password_is_noted_and_never_shown(self) -> None:
         self.owner.set_password("another long password")
         self.owner.save()
@@ -124,3 +106,28 @@ class Trail(BenchCase):
         self.assertEqual(
             list(leaf_changes(was, now)), [("b.c", [1, 2], [2, 1]), ("b.d.e", None, 0), ("new", None, ""), ("gone", True, None)]
         )
+
+
+class Hours(TransactionTestCase):
+    """Each saving is a transaction of its own here, as it is in a shop."""
+
+    def test_saved_as_a_whole_they_show_only_the_day_that_changed(self) -> None:
+        shop = Shop.objects.create(name="Here")
+        owner = person(shop, "odile", "owner")
+
+        def save(ends: str) -> int:
+            owner.refresh_from_db()
+            week = [{"weekday": day, "starts": time(9), "ends": time(18)} for day in range(4)]
+            week.append({"weekday": 4, "starts": time(9), "ends": time.fromisoformat(ends)})
+            closed = [{"day": date.today() + timedelta(days=300), "name": "Fair"}]
+            version = Shop.objects.get(pk=shop.pk).version
+            calendar.set_hours(owner, version, {"time_zone": "UTC", "week": week, "closed_days": closed})
+            return len(changes_of(owner, "settings"))
+
+        first = save("18:00")
+        self.assertEqual(save("18:00"), first, "the same hours are no change")
+        self.assertEqual(save("17:00"), first + 2)
+        newest = changes_of(owner, "settings")[:2]
+        self.assertEqual({change.deed for change in newest}, {"made", "gone"})
+        for change in newest:
+            self.assertIn("Friday", [field.before or field.after for field in change.fields])
