@@ -40,10 +40,17 @@ class Shop(models.Model):
         default=dict, blank=True, help_text="By language: what stands under every letter and on the customer's page"
     )
     tag_text = models.CharField(max_length=200, blank=True, help_text="What is printed at the foot of every tag")
+    keep_photos_months = models.PositiveSmallIntegerField(default=24, help_text="After the wheel left; 0 keeps them")
+    keep_letters_months = models.PositiveSmallIntegerField(default=24, help_text="Texts of letters; 0 keeps them")
+    keep_customers_months = models.PositiveSmallIntegerField(default=0, help_text="After the last visit names go; 0 keeps them")
     version = models.PositiveIntegerField(default=1, help_text="Of the settings and hours")
 
     class Meta:
         constraints = [
+            models.CheckConstraint(
+                condition=models.Q(keep_photos_months__lte=240, keep_letters_months__lte=240, keep_customers_months__lte=240),
+                name="shop_keeps_in_range",
+            ),
             models.CheckConstraint(
                 condition=models.Q(unfetched_days__gte=14, unfetched_days__lte=1000, reopen_days__lte=365),
                 name="shop_rules_in_range",

@@ -41,7 +41,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         measure_bed measure_erd_by_rods measure_erd_inside measure_flange measure_locknut thread_in_nipple
         diagnosis likely_causes condition repair_options refit road_advice prices comparison requirements record_out
         ways_to_end shop_rules unsafe_jobs quote account lots lot lot_labels
-        wheel_history comeback resume_get changes
+        wheel_history comeback resume_get changes consents
         report report_pdf signing_keys checking_page
         find places tiers offers job_offers promise_look job_work hours work_times shop session_pin pin_set customer
         customer_told
@@ -71,7 +71,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
     # What is agreed with customers and suppliers.
     COUNTER: """
         job_open job_change promise_give absence_add absence_end
-        customers_add customer_change customer_merge bikes_add sign decide recheck_set hand_back
+        customers_add customer_change customer_merge consent_set own_copy bikes_add sign decide recheck_set hand_back
         job_end job_reopen
         quote_extras payment_add money_lines
         lot_open lot_preview lot_agree lot_return lot_exception
@@ -82,7 +82,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         prices_set shop_rules_set stock_machine hand_back_unsafe
         numbers numbers_csv
         shop_set hours_set shifts_set place_add place_change tier_set staff_all staff_add staff_change
-        signing_key_change backups
+        signing_key_change backups erase erasure_look
     """,
 }
 

@@ -56,6 +56,7 @@ OURS = {
     "signing",
     "upkeep",
     "trail",
+    "privacy",
 }
 # What an address asks for besides its ids.
 QUERY = {

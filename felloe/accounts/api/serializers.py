@@ -75,9 +75,15 @@ class ShopSerializer(serializers.ModelSerializer[Shop]):
             "interrupted_percent",
             "letter_texts",
             "tag_text",
+            "keep_photos_months",
+            "keep_letters_months",
+            "keep_customers_months",
             "version",
         ]
         extra_kwargs = {
+            "keep_photos_months": {"max_value": 240},
+            "keep_letters_months": {"max_value": 240},
+            "keep_customers_months": {"max_value": 240},
             "promise_line_percent": {"min_value": 50, "max_value": 99},
             "interrupted_percent": {"min_value": 0, "max_value": 70},
             "version": {"read_only": False},

@@ -11,7 +11,10 @@ from felloe.api.language import customers_languages
 from felloe.api.problems import StaleWrite, refused_at
 from felloe.core.said import say
 
-FIELDS = ("name", "address", "phone", "email", "promise_line_percent", "interrupted_percent", "letter_texts", "tag_text")
+FIELDS = (
+    "name", "address", "phone", "email", "promise_line_percent", "interrupted_percent", "letter_texts", "tag_text",
+    "keep_photos_months", "keep_letters_months", "keep_customers_months",
+)  # fmt: skip
 
 
 def shop_of(user: User) -> Shop:

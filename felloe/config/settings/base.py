@@ -47,6 +47,7 @@ INSTALLED_APPS = [
     "felloe.report",
     "felloe.fleet",
     "felloe.messages",
+    "felloe.privacy",
     "felloe.live",
     "felloe.demo",
     "procrastinate.contrib.django",

@@ -57,7 +57,9 @@ END $$;
 """
 FORWARD = FUNCTION + "".join(
     f"CREATE TRIGGER {table}_trail AFTER INSERT OR UPDATE OR DELETE ON {table} "
-    f"FOR EACH ROW EXECUTE FUNCTION felloe_trail('{topic}');\n"
+    # While a customer is erased the names that go are not written down again.
+    "FOR EACH ROW WHEN (current_setting('felloe.erasing', true) IS DISTINCT FROM 'on') "
+    f"EXECUTE FUNCTION felloe_trail('{topic}');\n"
     for table, topic in TABLES.items()
 ) + """
 CREATE TRIGGER trail_change_append_only BEFORE UPDATE OR DELETE ON trail_change

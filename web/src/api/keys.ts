@@ -26,6 +26,8 @@ export const keys = {
   shop: (): Key => ["shop", "settings"],
   signing: (): Key => ["signing"],
   backups: (): Key => ["backups"],
+  consents: (id: string): Key => ["customers", "consents", id],
+  erasure: (id: string): Key => ["customers", "erasure", id],
   /** Asked anew with the rail, as nearly every change is told to it. */
   changes: (of: string, row = ""): Key => ["rail", "changes", of, row],
   /** Asked anew with the rail: whatever changes a job changes its wheel's history. */

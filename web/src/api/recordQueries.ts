@@ -27,6 +27,18 @@ export const askRecord = {
       queryKey: keys.changes(of, row),
       queryFn: () => answer(client.GET("/api/v1/changes", { params: { query: row ? { of, row } : { of } } })),
     }),
+  consents: (customer_id: string) =>
+    queryOptions({
+      queryKey: keys.consents(customer_id),
+      queryFn: () =>
+        answer(client.GET("/api/v1/customers/{customer_id}/consents", { params: { path: { customer_id } } })),
+    }),
+  erasure: (customer_id: string) =>
+    queryOptions({
+      queryKey: keys.erasure(customer_id),
+      queryFn: () =>
+        answer(client.GET("/api/v1/customers/{customer_id}/erasure", { params: { path: { customer_id } } })),
+    }),
   backups: () =>
     queryOptions({ queryKey: keys.backups(), queryFn: () => answer(client.GET("/api/v1/backups")) }),
   signing: () =>

@@ -150,6 +150,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/customers/{customer_id}/consents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["consents"];
+        put: operations["consent_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/customers/{customer_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All that is kept of a customer, for themselves. */
+        get: operations["own_copy"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/customers/{customer_id}/erasure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A customer's data: what an erasure would reach, and erasing them for good. */
+        get: operations["erasure_look"];
+        put?: never;
+        /** @description A customer's data: what an erasure would reach, and erasing them for good. */
+        post: operations["erase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/customers/{customer_id}/merge": {
         parameters: {
             query?: never;
@@ -3164,6 +3215,25 @@ export interface components {
             /** Format: date-time */
             created_at: string;
         };
+        ConsentSetRequest: {
+            consent_to: components["schemas"]["ConsentToEnum"];
+            given: boolean;
+        };
+        /** @description `given` is None where the customer was not asked. */
+        ConsentState: {
+            purpose: string;
+            what: string;
+            given: boolean | null;
+            /** Format: date-time */
+            at: string | null;
+            by: string;
+        };
+        /**
+         * @description * `photos` - Photos of their wheels are kept beyond the usual time
+         *     * `name` - Name and address are kept beyond the usual time
+         * @enum {string}
+         */
+        ConsentToEnum: "photos" | "name";
         CountInRequest: {
             kind: components["schemas"]["SmallPartEnum"];
             way: components["schemas"]["HeadWayEnum"];
@@ -3571,6 +3641,19 @@ export interface components {
          * @enum {string}
          */
         EndsAtEnum: "crossing" | "whole";
+        EraseRequest: {
+            /** @description The customer's name, typed again */
+            name: string;
+        };
+        /** @description What an erasure reaches; `barred` says what stands against it, `erased` that it was done. */
+        ErasureAhead: {
+            jobs: number;
+            photos: number;
+            letters: number;
+            signatures: number;
+            barred: string;
+            erased: boolean;
+        };
         ErdByRodsRequest: {
             diameters: components["schemas"]["RodsRequest"][];
             hole_count: number;
@@ -6125,6 +6208,12 @@ export interface components {
             };
             /** @description What is printed at the foot of every tag */
             tag_text?: string;
+            /** @description After the wheel left; 0 keeps them */
+            keep_photos_months?: number;
+            /** @description Texts of letters; 0 keeps them */
+            keep_letters_months?: number;
+            /** @description After the last visit names go; 0 keeps them */
+            keep_customers_months?: number;
             /** @description Of the settings and hours */
             version?: number;
         };
@@ -6150,6 +6239,12 @@ export interface components {
             };
             /** @description What is printed at the foot of every tag */
             tag_text?: string;
+            /** @description After the wheel left; 0 keeps them */
+            keep_photos_months?: number;
+            /** @description Texts of letters; 0 keeps them */
+            keep_letters_months?: number;
+            /** @description After the last visit names go; 0 keeps them */
+            keep_customers_months?: number;
             /** @description Of the settings and hours */
             version?: number;
         };
@@ -7280,6 +7375,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bike"];
+                };
+            };
+        };
+    };
+    consents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsentState"][];
+                };
+            };
+        };
+    };
+    consent_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConsentSetRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsentState"][];
+                };
+            };
+        };
+    };
+    own_copy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+        };
+    };
+    erasure_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErasureAhead"];
+                };
+            };
+        };
+    };
+    erase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EraseRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErasureAhead"];
                 };
             };
         };

@@ -6,6 +6,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { answer, client, type Schemas } from "@/api/client";
 import { keys, touches } from "@/api/keys";
 import { ask } from "@/api/queries";
+import { TheirData } from "./TheirData";
 import { Trail } from "@/features/records/Trail";
 import { useMay } from "@/app/useMay";
 import { Button } from "@/ui/Button";
@@ -27,6 +28,7 @@ export default function CustomerPage() {
       <Reach key={customer.data.version} customer={customer.data} />
       <div className="flex min-w-0 flex-col gap-6">
         <Wheels customer={customer.data} />
+        <TheirData customer={customer.data} />
         <Trail of="customer" row={customer.data.id} />
       </div>
     </main>

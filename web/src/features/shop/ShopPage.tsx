@@ -72,6 +72,7 @@ export default function ShopPage() {
 const contentOf = (row: { version?: number }) => JSON.stringify({ ...row, version: 0 });
 
 const TEXTS = ["name", "address", "phone", "email"] as const;
+const KEPT = ["keep_photos_months", "keep_letters_months", "keep_customers_months"] as const;
 const PERCENT = { min: 0, max: 99, whole: true, unit: "%" };
 
 interface SettingsProps {
@@ -87,6 +88,11 @@ function Settings({ shop, owner, saved, onSaved }: SettingsProps) {
     address: shop.address ?? "",
     phone: shop.phone ?? "",
     email: shop.email ?? "",
+  });
+  const [months, setMonths] = useState({
+    keep_photos_months: String(shop.keep_photos_months ?? 0),
+    keep_letters_months: String(shop.keep_letters_months ?? 0),
+    keep_customers_months: String(shop.keep_customers_months ?? 0),
   });
   const [line, setLine] = useState(String(shop.promise_line_percent));
   const [letters, setLetters] = useState<Record<string, string>>({ ...shop.letter_texts });
@@ -105,12 +111,23 @@ function Settings({ shop, owner, saved, onSaved }: SettingsProps) {
       ...text,
       letter_texts: letters,
       tag_text: tagText,
+      keep_photos_months: typedNumber(months.keep_photos_months) ?? -1,
+      keep_letters_months: typedNumber(months.keep_letters_months) ?? -1,
+      keep_customers_months: typedNumber(months.keep_customers_months) ?? -1,
       promise_line_percent: typedNumber(line) ?? 0,
       interrupted_percent: typedNumber(interrupted) ?? -1,
       version: shop.version ?? 1,
     });
   };
-  const labels = { name: say`Name`, address: say`Address`, phone: say`Telephone`, email: say`E-mail` };
+  const labels = {
+    name: say`Name`,
+    address: say`Address`,
+    phone: say`Telephone`,
+    email: say`E-mail`,
+    keep_photos_months: say`Photos, after the wheel left`,
+    keep_letters_months: say`Texts of letters`,
+    keep_customers_months: say`Names, after the last visit`,
+  };
   return (
     <form onSubmit={submit} className="flex flex-col gap-2">
       <h2>
@@ -149,6 +166,27 @@ function Settings({ shop, owner, saved, onSaved }: SettingsProps) {
         />
       </div>
       <h3 className="mt-2 text-sm font-bold">
+        <Trans>How long things are kept</Trans>
+      </h3>
+      <p className="text-sm text-muted">
+        <Trans>In months; 0 keeps them. Each night goes what is over.</Trans>
+      </p>
+      <div className="grid grid-cols-3 gap-4">
+        {KEPT.map((name) => (
+          <NumberField
+            key={name}
+            label={labels[name]}
+            whole
+            max={240}
+            min={0}
+            value={months[name]}
+            disabled={!owner}
+            onChange={(value) => setMonths((m) => ({ ...m, [name]: value }))}
+            error={save.refused?.for(name)}
+          />
+        ))}
+      </div>
+      <h3 className="mt-2 text-sm font-bold">
         <Trans>The shop’s own words</Trans>
       </h3>
       <p className="text-sm text-muted">
@@ -181,7 +219,14 @@ function Settings({ shop, owner, saved, onSaved }: SettingsProps) {
       />
       <WriteState
         of={save}
-        fields={[...TEXTS, "promise_line_percent", "interrupted_percent", "letter_texts", "tag_text"]}
+        fields={[
+          ...TEXTS,
+          ...KEPT,
+          "promise_line_percent",
+          "interrupted_percent",
+          "letter_texts",
+          "tag_text",
+        ]}
       />
       {owner && (
         <div>

@@ -1,0 +1,15 @@
+"""What the worker does each night."""
+
+from __future__ import annotations
+
+from django.utils import timezone
+from procrastinate.contrib.django import app
+
+from felloe.privacy.services import retain
+
+
+@app.periodic(cron="17 3 * * *")
+@app.task(queue="night", queueing_lock="retain")
+def retain_nightly(timestamp: int) -> None:
+    """What was kept long enough goes."""
+    retain(timezone.now())
