@@ -25,16 +25,31 @@ from felloe.core.truing.own_tiers import LONGEST_NAME, TIER_LIMITS, own_tier
 from felloe.core.truing.tiers import SOUND, TIERS, Tier
 
 FORMAT = "felloe-wheel-record"
-VERSION = 1
+VERSION = 2
+#: Version 1 had no traces.
+READS = (1, 2)
 MAX_BYTES = 2_000_000
 MAX_SETS = 200
 MAX_READINGS = 5000
+MAX_TRACES, MAX_POINTS = 40, 2000
+TRACE_KINDS, TRACE_SOURCES = ("lateral", "radial"), ("stream", "file", "lump")
 STAGES = ("as_found", "after_pass", "as_left")
 
 
 @dataclass(frozen=True)
+class RecordedTrace:
+    """Dial readings over a turn or a lump, with a zero of their own: `points` are angle [deg], deviation and standard
+    deviation [mm] each."""
+
+    kind: str
+    source: str
+    points: tuple[tuple[float, float, float], ...]
+
+
+@dataclass(frozen=True)
 class RecordedSet:
-    """A dated set of readings as taken (`raw`, plain values) and as forces and lengths (`readings`)."""
+    """A dated set of readings as taken (`raw`, plain values) and as forces and lengths (`readings`, those of `traces` among
+    them, each trace a group of its own from 1 on)."""
 
     id: str
     stage: str
@@ -42,6 +57,7 @@ class RecordedSet:
     by: str
     readings: Readings
     raw: Mapping[str, Any] = field(repr=False)
+    traces: tuple[RecordedTrace, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -96,16 +112,16 @@ def record_from_dict(value: object) -> WheelRecord:
     if fields.take("format", None) != FORMAT:
         raise BadRecord(say("expected “{format}”", format=FORMAT), "format")
     version = fields.integer("version")
-    if version != VERSION:
+    if version not in READS:
         raise BadRecord(
-            say("this reads version {known} of the format; found version {version}", known=VERSION, version=version),
+            say("this reads versions up to {known} of the format; found version {version}", known=VERSION, version=version),
             "version",
         )
     wheel = wheel_from_dict(fields.take("wheel"))
     label = fields.text("label", "", 200)
     tier = _targets(fields.object("targets")) if fields.has("targets") else SOUND
     meters = dict(_meter(path, item) for path, item in fields.items("meters", 20))
-    sets = tuple(_set(path, item, wheel, meters) for path, item in fields.items("reading_sets", MAX_SETS))
+    sets = tuple(_set(path, item, wheel, meters, version) for path, item in fields.items("reading_sets", MAX_SETS))
     known = {s.id for s in sets}
     if len(known) != len(sets):
         raise BadRecord(say("two reading sets carry the same id"), "reading_sets")
@@ -213,7 +229,24 @@ def _dish(path: str, value: object) -> DishReading:
     return DishReading(dish.dish_mm, sd_mm if sd_mm is not None else dish.sd_mm)
 
 
-def _set(path: str, value: object, wheel: Wheel, meters: Mapping[str, tuple[MeterTable, ...]]) -> RecordedSet:
+def _trace(path: str, value: object) -> RecordedTrace:
+    fields = Fields(value, path)
+    kind, source = fields.choice("kind", TRACE_KINDS), fields.choice("source", TRACE_SOURCES)
+    points = []
+    for place, item in fields.items("points", MAX_POINTS):
+        if not isinstance(item, list | tuple) or len(item) != 3:
+            raise BadRecord(say("expected angle, deviation and standard deviation"), place)
+        angle, deviation, sd = (finite(part, f"{place}[{i}]") for i, part in enumerate(item))
+        if not 0 <= angle < 360:
+            raise BadReading(say("an angle is from 0 to below 360, found {angle:g}", angle=angle), f"{place}[0]")
+        if not 0 < sd <= 100:
+            raise BadReading(say("a standard deviation is above 0 and at most 100 mm"), f"{place}[2]")
+        points.append((angle, deviation, sd))
+    fields.done()
+    return RecordedTrace(kind, source, tuple(points))
+
+
+def _set(path: str, value: object, wheel: Wheel, meters: Mapping[str, tuple[MeterTable, ...]], version: int) -> RecordedSet:
     fields = Fields(value, path)
     identity, stage = fields.text("id", longest=60), fields.choice("stage", STAGES)
     taken_at, by = _when(fields, "taken_at"), fields.text("by", "", 120)
@@ -226,9 +259,13 @@ def _set(path: str, value: object, wheel: Wheel, meters: Mapping[str, tuple[Mete
     lateral = [_runout(place, item, wheel) for place, item in fields.items("lateral", MAX_READINGS)]
     radial = [_runout(place, item, wheel) for place, item in fields.items("radial", MAX_READINGS)]
     dish = [_dish(place, item) for place, item in fields.items("dish", 50)]
+    traces = tuple(_trace(place, item) for place, item in fields.items("traces", MAX_TRACES)) if version > 1 else ()
+    for group, trace in enumerate(traces, start=1):
+        found = [RunoutReading(angle, deviation, sd, group) for angle, deviation, sd in trace.points]
+        (lateral if trace.kind == "lateral" else radial).extend(found)
     fields.done()
     assert isinstance(value, Mapping)
-    return RecordedSet(identity, stage, taken_at, by, Readings(tension, lateral, radial, dish), value)
+    return RecordedSet(identity, stage, taken_at, by, Readings(tension, lateral, radial, dish), value, traces)
 
 
 def _plan(path: str, value: object, wheel: Wheel, sets: set[str]) -> RecordedPlan:

@@ -38,6 +38,21 @@ class Exchange(BenchCase):
         self.assertAlmostEqual(one["lateral_tir_mm"], two["lateral_tir_mm"], places=2)
         self.assertAlmostEqual(one["dish_mm"], two["dish_mm"], places=2)
 
+    def test_traces_go_out_and_come_in(self) -> None:
+        self.read_all(lump_mm=0.8)
+        self.post(f"reading-sets/{self.set}/lumps", {"kind": "radial", "first": "R3", "last": "R5", "height_mm": 0.6})
+        out = self.get(f"jobs/{self.job.pk}/record").json()
+        [trace] = out["reading_sets"][0]["traces"]
+        self.assertEqual((trace["kind"], trace["source"]), ("radial", "lump"))
+        other = open_job(self.bram)
+        self.assertEqual(self.send(other, json.dumps(out).encode()).status_code, 200)
+        again = self.get(f"jobs/{other.pk}/record").json()
+        self.assertEqual(again["reading_sets"][0]["traces"], [trace])
+        one, two = (self.get(f"reading-sets/{s}/state").json() for s in (self.set, again["reading_sets"][0]["id"]))
+        self.assertAlmostEqual(one["radial_tir_mm"], two["radial_tir_mm"], places=2)
+        old = out | {"version": 1}
+        self.assertEqual(self.send(open_job(self.bram), json.dumps(old).encode()).status_code, 422)
+
     def test_the_example_comes_in(self) -> None:
         job = open_job(self.bram)
         body = self.send(job, EXAMPLE.read_bytes()).json()

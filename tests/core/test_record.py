@@ -5,7 +5,7 @@ import json
 import unittest
 from pathlib import Path
 
-from felloe.core.errors import BadRecord, ImpossibleGeometry, OutsideCalibration, TradeError, UnknownSpoke
+from felloe.core.errors import BadReading, BadRecord, ImpossibleGeometry, OutsideCalibration, TradeError, UnknownSpoke
 from felloe.core.record import MAX_BYTES, read_record, record_from_dict, record_to_dict
 from felloe.core.specification import wheel_from_dict, wheel_to_dict
 from tests.core.wheels import ALL
@@ -27,6 +27,26 @@ class RoundTrip(unittest.TestCase):
             again = record_from_dict(json.loads(json.dumps(record_to_dict(record))))
             self.assertEqual(again.wheel, record.wheel)
             self.assertEqual([s.readings for s in again.sets], [s.readings for s in record.sets])
+
+    def test_version_1_is_read_as_one_without_traces(self) -> None:
+        old = copy.deepcopy(FULL)
+        for recorded in old["reading_sets"]:
+            recorded.pop("traces", None)
+        old["version"] = 1
+        record, now = record_from_dict(old), record_from_dict(FULL)
+        self.assertEqual(record.wheel, now.wheel)
+        self.assertEqual([s.readings.tension for s in record.sets], [s.readings.tension for s in now.sets])
+        self.assertEqual([s.traces for s in record.sets], [()] * len(record.sets))
+        written = record_to_dict(record)
+        self.assertEqual(written["version"], 2)
+        self.assertEqual([s.readings for s in record_from_dict(written).sets], [s.readings for s in record.sets])
+
+    def test_a_trace_has_a_zero_of_its_own(self) -> None:
+        recorded = record_from_dict(FULL).sets[0]
+        [trace] = recorded.traces
+        points = [r for r in recorded.readings.radial if r.group == 1]
+        self.assertEqual(len(points), len(trace.points))
+        self.assertEqual({r.group for r in recorded.readings.radial}, {0, 1})
 
     def test_locknut_school(self) -> None:
         value = copy.deepcopy(FULL)
@@ -59,7 +79,13 @@ class Refusals(unittest.TestCase):
         sets = ("reading_sets", 0)
         cases = [
             (BadRecord, "format", FULL, "format", "something-else"),
-            (BadRecord, "version", FULL, "version", 2),
+            (BadRecord, "version", FULL, "version", 3),
+            (BadRecord, "version", FULL, "version", 0),
+            (BadRecord, "reading_sets.0.traces", FULL, "version", 1),
+            (BadReading, "reading_sets.0.traces.0.points.3[0]", FULL, *sets, "traces", 0, "points", 3, 0, 360.0),
+            (BadReading, "reading_sets.0.traces.0.points.3[2]", FULL, *sets, "traces", 0, "points", 3, 2, 0.0),
+            (BadRecord, "reading_sets.0.traces.0.points.3", FULL, *sets, "traces", 0, "points", 3, [1.0, 2.0]),
+            (BadRecord, "reading_sets.0.traces.0.kind", FULL, *sets, "traces", 0, "kind", "tension"),
             (BadRecord, "wheel", FULL, "wheel", None),
             (BadRecord, "wheel.rim.erd_mm", FULL, "wheel", "rim", "erd_mm", "605"),
             (BadRecord, "wheel.rim.erd_mm", FULL, "wheel", "rim", "erd_mm", True),

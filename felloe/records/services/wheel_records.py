@@ -12,6 +12,7 @@ from felloe.api.problems import Refused
 from felloe.bench.models import Reading, ReadingSet
 from felloe.bench.services import plans as bench_plans
 from felloe.bench.services import readings as bench_readings
+from felloe.bench.services.traces import append_trace
 from felloe.core.record import FORMAT, VERSION, RecordedSet, WheelRecord, read_record, table_to_dict, targets_to_dict
 from felloe.core.said import say
 from felloe.core.specification import wheel_to_dict
@@ -87,6 +88,8 @@ def _set_out(reading_set: ReadingSet, rows: list[Reading]) -> dict[str, Any]:
         else:
             entry = {"spoke": row.spoke, "deviation_mm": row.value, "sd_mm": row.sd}
         value[row.kind].append(entry)
+    # Each with a zero of its own.
+    value["traces"] = [{"kind": t.kind, "source": t.source, "points": t.points} for t in bench_readings.traces_of(reading_set)]
     return value
 
 
@@ -119,6 +122,9 @@ def _set_in(user: User, job: Job, record: WheelRecord, recorded: RecordedSet) ->
         bench_readings.append_reading(user, made, "tension", tension.spoke, entered, tension.tension_n, tension.sd_n, None)
     for kind in ("lateral", "radial"):
         for runout in getattr(recorded.readings, kind):
+            if runout.group:
+                # A trace comes in as one, below.
+                continue
             spoke = name_at.get(round(runout.angle_deg, 3))
             if spoke is None:
                 raise Refused(
@@ -132,6 +138,9 @@ def _set_in(user: User, job: Job, record: WheelRecord, recorded: RecordedSet) ->
                 )
             entered = {"value": runout.deviation_mm, "unit": "mm", "from_record": True}
             bench_readings.append_reading(user, made, kind, spoke, entered, runout.deviation_mm, runout.sd_mm, None)
+    for trace in recorded.traces:
+        points = [list(point) for point in trace.points]
+        append_trace(user, made, trace.kind, trace.source, points, say("from a wheel record"))
     for dish in recorded.readings.dish:
         entered = {"dish_mm": dish.dish_mm, "from_record": True}
         bench_readings.append_reading(user, made, "dish", "", entered, dish.dish_mm, dish.sd_mm, None)
