@@ -175,7 +175,8 @@ def _shape(text: str, shaped: tuple[str, ...]) -> str:
         if shape == "capital":
             text = text[:1].upper() + text[1:]
         elif shape == "lower":
-            text = str.lower(text)
+            # The first letter alone: in other languages names of things keep theirs.
+            text = text[:1].lower() + text[1:]
         elif shape == "bare":
             text = str.rstrip(text, "?.")
         elif shape == "stop":

@@ -2,13 +2,8 @@
 
 from __future__ import annotations
 
-import string
 import unittest
-from pathlib import Path
 
-from babel.messages.pofile import read_po
-
-from felloe.core import letters
 from felloe.core.decision.options import NAMES
 from felloe.core.decision.prices import PRICED
 from felloe.core.letters import LETTERS, PAGE, About, letter, question, status_words
@@ -17,7 +12,6 @@ from felloe.core.said import Said
 from felloe.core.stages import STAGES
 from felloe.core.truing.tiers import SOUND
 
-CATALOGUES = Path(letters.__file__).resolve().parents[1] / "locale" / "customers"
 FULL = About(
     "The Room", "555 1", "Wen", 41, "Tourer", "True the wheel", "€ 42.00", plain_words(SOUND), "Thursday, 16:00",
     "It is cracked.", "http://x/w/1", "We wait for parts.", True, "€ 10.00",
@@ -72,24 +66,3 @@ class Letters(unittest.TestCase):
         self.assertIn("your word", status_words("true", "customer"))
         self.assertIn("parts", status_words("decide", "parts"))
         self.assertEqual(len({status_words(stage.key) for stage in STAGES}), 5)
-
-
-class Languages(unittest.TestCase):
-    def test_every_sentence_is_there_with_the_same_figures(self) -> None:
-        wanted = sentences()
-        self.assertGreater(len(wanted), 50)
-        files = sorted(CATALOGUES.glob("*.po"))
-        self.assertEqual([file.stem for file in files], ["de", "pt"])
-        for file in files:
-            with file.open("rb") as opened:
-                catalogue = {str(m.id): str(m.string) for m in read_po(opened) if m.id}
-            self.assertEqual(set(), wanted - set(catalogue), file.stem)
-            self.assertEqual(set(), set(catalogue) - wanted, f"{file.stem} holds what nobody says")
-            for template, said in catalogue.items():
-                with self.subTest(file.stem, template=template):
-                    self.assertEqual(fields(template), fields(said))
-                    self.assertTrue(said.strip())
-
-
-def fields(template: str) -> list[str]:
-    return sorted(name for _, name, _, _ in string.Formatter().parse(template) if name)
