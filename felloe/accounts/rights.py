@@ -71,7 +71,8 @@ _BY_ROLES: dict[frozenset[str], str] = {
     # What is agreed with customers and suppliers.
     COUNTER: """
         job_open job_change promise_give absence_add absence_end
-        customers_add customer_change customer_merge consent_set own_copy erasure_look bikes_add sign decide recheck_set hand_back
+        customers_add customer_change customer_merge consent_set own_copy erasure_look
+        bundle_wheel bundle_customer bundle_in bikes_add sign decide recheck_set hand_back
         job_end job_reopen
         quote_extras payment_add money_lines
         lot_open lot_preview lot_agree lot_return lot_exception
@@ -82,7 +83,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         prices_set shop_rules_set stock_machine hand_back_unsafe
         numbers numbers_csv
         shop_set hours_set shifts_set place_add place_change tier_set staff_all staff_add staff_change
-        signing_key_change backups erase
+        signing_key_change backups erase bundle_shop
     """,
 }
 

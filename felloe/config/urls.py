@@ -24,6 +24,7 @@ api: list[URLPattern | URLResolver] = [
     path("", include("felloe.links.api.urls")),
     path("", include("felloe.report.api.urls")),
     path("", include("felloe.signing.api.urls")),
+    path("", include("felloe.portable.api.urls")),
     path("", include("felloe.privacy.api.urls")),
     path("", include("felloe.trail.api.urls")),
     path("", include("felloe.upkeep.api.urls")),

@@ -57,6 +57,7 @@ OURS = {
     "upkeep",
     "trail",
     "privacy",
+    "portable",
 }
 # What an address asks for besides its ids.
 QUERY = {

@@ -19,7 +19,7 @@ from tests.api.test_every_path import OPEN_TO_ALL, MadeCase, description, operat
 KEEPING = {
     "shop_set", "hours_set", "shifts_set", "place_add", "place_change", "tier_set",
     "staff_all", "staff_add", "staff_change", "numbers",
-    "numbers_csv",
+    "numbers_csv", "signing_key_change", "backups", "erase", "bundle_shop",
 }  # fmt: skip
 SHUT: dict[str, set[str]] = {
     "owner": set(),
@@ -31,7 +31,8 @@ SHUT: dict[str, set[str]] = {
         "live_begin", "live_turned", "live_take_back", "live_mend", "live_turn", "live_tell", "live_read", "live_end",
         "old_spoke_log", "kit_lay_out", "lacing_inside", "lacing_place", "lacing_despite", "lacing_look",
         "strip_facts", "strip_step",
-        "small_parts_count", "replace_step", "refit_answer", "conclude", "finding_mended", "mark_end", "break_end", "sign_off",
+        "small_parts_count", "replace_step", "refit_answer", "resume_prove",
+        "conclude", "finding_mended", "mark_end", "break_end", "sign_off",
         "instrument_add", "instrument_change", "instrument_check", "stand_check", "calibrate", "derive_table", "chart_in",
     },
     "apprentice": {
@@ -44,6 +45,7 @@ SHUT: dict[str, set[str]] = {
         "instrument_add", "instrument_change", "instrument_check", "stand_check", "calibrate", "derive_table", "chart_in",
         "job_open", "job_change", "customers_add", "bikes_add", "sign", "decide", "recheck_set",
         "part_add", "part_change", "order_send", "order_receive", "order_cancel", "stock_import",
+        "consent_set", "own_copy", "erasure_look", "bundle_wheel", "bundle_customer", "bundle_in",
     },
 }  # fmt: skip
 

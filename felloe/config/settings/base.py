@@ -48,6 +48,7 @@ INSTALLED_APPS = [
     "felloe.fleet",
     "felloe.messages",
     "felloe.privacy",
+    "felloe.portable",
     "felloe.live",
     "felloe.demo",
     "procrastinate.contrib.django",

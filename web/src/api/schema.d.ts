@@ -85,6 +85,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/bundles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Take a wheel or a customer in from another shop: first looked at, then all of it or nothing. */
+        post: operations["bundle_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/changes": {
         parameters: {
             query?: never;
@@ -144,6 +161,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["bikes_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/customers/{customer_id}/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["bundle_customer"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2313,6 +2346,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/shop/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["bundle_shop"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/shop/hours": {
         parameters: {
             query?: never;
@@ -2745,6 +2794,22 @@ export interface paths {
         options?: never;
         head?: never;
         patch: operations["wheel_change"];
+        trace?: never;
+    };
+    "/api/v1/wheels/{wheel_id}/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["bundle_wheel"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/v1/wheels/{wheel_id}/history": {
@@ -6793,6 +6858,21 @@ export interface components {
             /** Format: uuid */
             stand?: string | null;
         };
+        /** @description What a bundle brought, or would bring where `kept` is False. `known`: what was here already, in words. */
+        TakenIn: {
+            kept: boolean;
+            shop: string;
+            customer: string;
+            /** Format: uuid */
+            customer_id: string | null;
+            new_customers: number;
+            bikes: number;
+            wheels: number;
+            jobs: number;
+            readings: number;
+            photos: number;
+            known: string[];
+        };
         Tally: {
             kind: components["schemas"]["SmallPartEnum"];
             name: string;
@@ -7240,6 +7320,34 @@ export interface operations {
             };
         };
     };
+    bundle_in: {
+        parameters: {
+            query?: {
+                /** @description Whose the wheel is, for the bundle of a wheel */
+                customer?: string;
+                /** @description False: only say what it would bring */
+                keep?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/zip": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+        };
+    };
     changes: {
         parameters: {
             query: {
@@ -7375,6 +7483,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bike"];
+                };
+            };
+        };
+    };
+    bundle_customer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
         };
@@ -11149,6 +11278,25 @@ export interface operations {
             };
         };
     };
+    bundle_shop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+        };
+    };
     hours: {
         parameters: {
             query?: never;
@@ -11944,6 +12092,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Wheel"];
+                };
+            };
+        };
+    };
+    bundle_wheel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                wheel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
         };

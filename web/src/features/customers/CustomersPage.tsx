@@ -4,20 +4,33 @@ import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { Link } from "react-router";
 import { ask } from "@/api/queries";
+import { useMay } from "@/app/useMay";
+import { Button } from "@/ui/Button";
+import { TakeBundle } from "./TakeBundle";
 import { TextField } from "@/ui/Field";
 import { NotYet } from "@/ui/NotYet";
 
 /** Whose wheels: found by name, telephone or bike. */
 export default function CustomersPage() {
   const [text, setText] = useState("");
+  const [taking, setTaking] = useState(false);
+  const may = useMay();
   const looked = useDeferredValue(text);
   const found = useQuery({ ...ask.customers(looked), placeholderData: (old) => old });
   if (!found.data) return <NotYet of={[found]} what={say`the customers`} />;
   return (
     <main className="mx-auto w-full max-w-4xl p-4">
-      <h1 className="mb-3">
-        <Trans>Customers</Trans>
-      </h1>
+      <div className="mb-3 flex flex-wrap items-center justify-between gap-4">
+        <h1>
+          <Trans>Customers</Trans>
+        </h1>
+        {may("bundle_in") && (
+          <Button onClick={() => setTaking(true)}>
+            <Trans>Take in from another shop …</Trans>
+          </Button>
+        )}
+      </div>
+      {taking && <TakeBundle onClose={() => setTaking(false)} />}
       <TextField label={say`Name, telephone or bike`} value={text} onChange={setText} autoFocus />
       <ul>
         {found.data.map((c) => (

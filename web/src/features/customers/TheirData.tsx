@@ -11,6 +11,7 @@ import { Dialog } from "@/ui/Dialog";
 import { TextField } from "@/ui/Field";
 import { IfFailed } from "@/ui/NotYet";
 import { dayAndTime } from "@/ui/when";
+import { TakeBundle } from "./TakeBundle";
 import { useWrite, WriteState } from "@/write/useWrite";
 
 interface TheirDataProps {
@@ -21,6 +22,7 @@ interface TheirDataProps {
 export function TheirData({ customer }: TheirDataProps) {
   const may = useMay();
   const [erasing, setErasing] = useState(false);
+  const [taking, setTaking] = useState(false);
   const consents = useQuery(askRecord.consents(customer.id));
   return (
     <section aria-label={say`Their data`} className="flex flex-col gap-2">
@@ -37,12 +39,23 @@ export function TheirData({ customer }: TheirDataProps) {
             <Trans>All that is kept of them, as a file</Trans>
           </a>
         )}
+        {may("bundle_customer") && (
+          <a className="underline" href={`/api/v1/customers/${customer.id}/bundle`} download>
+            <Trans>As a bundle for another shop</Trans>
+          </a>
+        )}
+        {may("bundle_in") && (
+          <Button weight="quiet" onClick={() => setTaking(true)}>
+            <Trans>A wheel from another shop …</Trans>
+          </Button>
+        )}
         {may("erase") && (
           <Button weight="quiet" onClick={() => setErasing(true)}>
             <Trans>Erase this customer …</Trans>
           </Button>
         )}
       </div>
+      {taking && <TakeBundle customerId={customer.id} onClose={() => setTaking(false)} />}
       {erasing && <EraseDialog customer={customer} onClose={() => setErasing(false)} />}
     </section>
   );

@@ -6,6 +6,7 @@ import { Link, useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
 import { askRecord } from "@/api/recordQueries";
+import { useMay } from "@/app/useMay";
 import { SET_NAMES } from "@/features/bench/names";
 import { SpokeReadout } from "@/strip/SpokeReadout";
 import { Strip } from "@/strip/Strip";
@@ -26,6 +27,7 @@ export default function WheelHistoryPage() {
   const { wheelId = "" } = useParams();
   const history = useQuery(askRecord.wheelHistory(wheelId));
   const session = useQuery(ask.session());
+  const may = useMay();
   const [picked, setPicked] = useState<{ now?: string; then?: string }>({});
   if (!history.data || !session.data)
     return <NotYet of={[history, session]} what={say`the wheel’s history`} />;
@@ -50,6 +52,15 @@ export default function WheelHistoryPage() {
         <span className="text-muted">
           <Trans>{found.spokes} spokes</Trans>
         </span>
+        {may("bundle_wheel") && (
+          <a
+            className="text-sm underline underline-offset-4"
+            href={`/api/v1/wheels/${found.wheel_id}/bundle`}
+            download
+          >
+            <Trans>as a bundle for another shop</Trans>
+          </a>
+        )}
         {found.learnt && <span className="text-sm">{found.learnt}</span>}
       </header>
       {now ? (

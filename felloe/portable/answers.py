@@ -1,0 +1,23 @@
+"""What this room answers, as values: frozen, typed, and the source of its part of the API's description."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from uuid import UUID
+
+
+@dataclass(frozen=True)
+class TakenIn:
+    """What a bundle brought, or would bring where `kept` is False. `known`: what was here already, in words."""
+
+    kept: bool
+    shop: str
+    customer: str
+    customer_id: UUID | None
+    new_customers: int
+    bikes: int
+    wheels: int
+    jobs: int
+    readings: int
+    photos: int
+    known: list[str]

@@ -1,0 +1,88 @@
+from __future__ import annotations
+
+from typing import Any, cast
+from uuid import UUID
+
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter
+from rest_framework import serializers
+from rest_framework.parsers import BaseParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from felloe.accounts.api.operations import operation, staff
+from felloe.api.answers import AnswerSerializer
+from felloe.api.checked import checked
+from felloe.api.write_keys import write_once
+from felloe.portable import answers, services
+from felloe.portable.services.opened import MOST_BYTES
+
+ZIP = {(200, "application/zip"): OpenApiTypes.BINARY}
+
+
+class TakenInSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.TakenIn
+
+
+class BundleQuerySerializer(serializers.Serializer[Any]):
+    keep = serializers.BooleanField(required=False, default=False)
+    customer = serializers.UUIDField(required=False)
+
+
+class ZipParser(BaseParser):
+    """The raw bytes of a zip, one byte past the limit at most."""
+
+    media_type = "application/zip"
+
+    def parse(self, stream: object, media_type: str | None = None, parser_context: object = None) -> dict[str, bytes]:
+        return {"file": stream.read(MOST_BYTES + 1)}  # type: ignore[attr-defined]
+
+
+def _file(data: bytes, name: str) -> HttpResponse:
+    answer = HttpResponse(data, content_type="application/zip")
+    answer["Content-Disposition"] = f'attachment; filename="{name}"'
+    answer["Cache-Control"] = "private, no-store"
+    return answer
+
+
+class WheelBundleView(APIView):
+    @operation("bundle_wheel", responses=ZIP)
+    def get(self, request: Request, wheel_id: UUID) -> HttpResponse:
+        return _file(services.wheel_bundle(staff(request), wheel_id), "wheel.zip")
+
+
+class CustomerBundleView(APIView):
+    @operation("bundle_customer", responses=ZIP)
+    def get(self, request: Request, customer_id: UUID) -> HttpResponse:
+        return _file(services.customer_bundle(staff(request), customer_id), "customer.zip")
+
+
+class ShopBundleView(APIView):
+    @operation("bundle_shop", responses=ZIP)
+    def get(self, request: Request) -> HttpResponse:
+        return _file(services.shop_bundle(staff(request)), "shop.zip")
+
+
+class BundleInView(APIView):
+    """Take a wheel or a customer in from another shop: first looked at, then all of it or nothing."""
+
+    parser_classes = [ZipParser]
+
+    @operation(
+        "bundle_in",
+        parameters=[
+            OpenApiParameter("keep", bool, description="False: only say what it would bring"),
+            OpenApiParameter("customer", OpenApiTypes.UUID, description="Whose the wheel is, for the bundle of a wheel"),
+        ],
+        request={"application/zip": OpenApiTypes.BINARY},
+        responses=TakenInSerializer,
+    )
+    @write_once
+    def post(self, request: Request) -> Response:
+        asked = checked(BundleQuerySerializer, request.query_params)
+        data = cast(dict[str, bytes], request.data).get("file", b"")
+        found = services.take_in(staff(request), data, asked.get("customer"), asked["keep"])
+        return Response(TakenInSerializer(found).data)

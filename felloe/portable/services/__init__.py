@@ -1,0 +1,6 @@
+"""Bundles: a wheel, a customer or a whole shop as one open file, and taking a wheel or a customer in."""
+
+from felloe.portable.services.out import customer_bundle, shop_bundle, wheel_bundle
+from felloe.portable.services.take import take_in
+
+__all__ = ["customer_bundle", "shop_bundle", "take_in", "wheel_bundle"]
