@@ -41,7 +41,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         measure_bed measure_erd_by_rods measure_erd_inside measure_flange measure_locknut thread_in_nipple
         diagnosis likely_causes condition repair_options refit road_advice prices comparison requirements record_out
         ways_to_end shop_rules unsafe_jobs quote account lots lot lot_labels
-        wheel_history comeback resume_get changes consents
+        wheel_history comeback resume_get changes consents feed
         report report_pdf signing_keys checking_page
         find places tiers offers job_offers promise_look job_work hours work_times shop session_pin pin_set customer
         customer_told
@@ -83,7 +83,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         prices_set shop_rules_set stock_machine hand_back_unsafe
         numbers numbers_csv
         shop_set hours_set shifts_set place_add place_change tier_set staff_all staff_add staff_change
-        signing_key_change backups erase bundle_shop
+        signing_key_change backups erase bundle_shop feed_renew
     """,
 }
 

@@ -4,7 +4,7 @@ from django.urls import URLPattern, URLResolver, include, path, re_path
 from drf_spectacular.views import SpectacularAPIView
 
 from felloe.config.page import page
-from felloe.links.page import customer_page, customer_report
+from felloe.links.page import calendar_page, customer_page, customer_report
 
 api: list[URLPattern | URLResolver] = [
     path("", include("felloe.accounts.api.urls")),
@@ -38,6 +38,7 @@ handler500 = "felloe.api.problems.server_fault"
 urlpatterns = [
     path("api/v1/", include(api)),
     path("w/<str:token>", customer_page, name="customer"),
+    path("calendar/<str:token>.ics", calendar_page, name="calendar"),
     path("w/<str:token>/report.pdf", customer_report, name="customer-report"),
     re_path(r"^(?!api/|static/).*$", page, name="page"),
 ]

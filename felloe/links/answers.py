@@ -37,3 +37,12 @@ class Letter:
     sms: str
     mailto: str
     prefers: str
+
+
+@dataclass(frozen=True)
+class Feed:
+    """Where calendars read the shop's promises; `address` is empty where there is none."""
+
+    address: str
+    since: datetime | None
+    by: str

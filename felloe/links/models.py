@@ -54,3 +54,15 @@ class StrangeVisit(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["whence", "at"])]
+
+
+class CalendarFeed(ShopRow):
+    """The address at which calendars read the shop's promises. It is signed and stands nowhere; one at a time."""
+
+    ended_at = models.DateTimeField(null=True)
+    ended_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["shop"], condition=models.Q(ended_at=None), name="one_calendar_feed"),
+        ]

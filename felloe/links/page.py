@@ -18,6 +18,7 @@ from felloe.core.letters import DO_NOT_RIDE, PAGE, question
 from felloe.core.said import Said, told
 from felloe.links import services
 from felloe.links.models import CustomerLink
+from felloe.links.services.feeds import calendar_of
 from felloe.links.services.letters import about_of
 from felloe.links.services.links import ANSWERED, OPEN, TooOften
 from felloe.repair.models import Decision
@@ -67,6 +68,16 @@ def customer_report(request: HttpRequest, token: str) -> HttpResponse:
     answer["Referrer-Policy"] = "no-referrer"
     answer["X-Robots-Tag"] = "noindex, nofollow"
     return answer
+
+
+@never_cache
+@require_http_methods(["GET", "HEAD"])
+def calendar_page(request: HttpRequest, token: str) -> HttpResponse:
+    """The shop's promises, for calendars that ask every now and then."""
+    data = calendar_of(token)
+    if data is None:
+        return HttpResponse("There is no calendar here.", content_type="text/plain", status=404)
+    return HttpResponse(data, content_type="text/calendar; charset=utf-8")
 
 
 def _answered(request: HttpRequest, link: CustomerLink, token: str) -> HttpResponse:

@@ -19,7 +19,7 @@ from tests.api.test_every_path import OPEN_TO_ALL, MadeCase, description, operat
 KEEPING = {
     "shop_set", "hours_set", "shifts_set", "place_add", "place_change", "tier_set",
     "staff_all", "staff_add", "staff_change", "numbers",
-    "numbers_csv", "signing_key_change", "backups", "erase", "bundle_shop",
+    "numbers_csv", "signing_key_change", "backups", "erase", "bundle_shop", "feed_renew",
 }  # fmt: skip
 SHUT: dict[str, set[str]] = {
     "owner": set(),

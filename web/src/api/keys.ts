@@ -26,6 +26,7 @@ export const keys = {
   shop: (): Key => ["shop", "settings"],
   signing: (): Key => ["signing"],
   backups: (): Key => ["backups"],
+  feed: (): Key => ["feed"],
   consents: (id: string): Key => ["customers", "consents", id],
   erasure: (id: string): Key => ["customers", "erasure", id],
   /** Asked anew with the rail, as nearly every change is told to it. */

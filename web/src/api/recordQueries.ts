@@ -39,6 +39,8 @@ export const askRecord = {
       queryFn: () =>
         answer(client.GET("/api/v1/customers/{customer_id}/erasure", { params: { path: { customer_id } } })),
     }),
+  feed: () =>
+    queryOptions({ queryKey: keys.feed(), queryFn: () => answer(client.GET("/api/v1/calendar-feed")) }),
   backups: () =>
     queryOptions({ queryKey: keys.backups(), queryFn: () => answer(client.GET("/api/v1/backups")) }),
   signing: () =>

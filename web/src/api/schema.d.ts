@@ -102,6 +102,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calendar-feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The address at which calendars read the shop's promises. */
+        get: operations["feed"];
+        put?: never;
+        /** @description The address at which calendars read the shop's promises. */
+        post: operations["feed_renew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/changes": {
         parameters: {
             query?: never;
@@ -3753,6 +3771,17 @@ export interface components {
             version: number;
             extras: components["schemas"]["ExtraInRequest"][];
         };
+        /** @description Where calendars read the shop's promises; `address` is empty where there is none. */
+        Feed: {
+            address: string;
+            /** Format: date-time */
+            since: string | null;
+            by: string;
+        };
+        FeedRenewRequest: {
+            /** @description False closes the address without a new one */
+            keep: boolean;
+        };
         /**
          * @description * `slack` - slack
          *     * `loose` - loose
@@ -7344,6 +7373,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+        };
+    };
+    feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Feed"];
+                };
+            };
+        };
+    };
+    feed_renew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedRenewRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Feed"];
                 };
             };
         };

@@ -15,6 +15,7 @@ import { NotYet } from "@/ui/NotYet";
 import { NumberField } from "@/ui/NumberField";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { Backups } from "./Backups";
+import { CalendarFeed } from "./CalendarFeed";
 import { Hours } from "./Hours";
 import { PlacesList } from "./PlacesList";
 import { SigningKeys } from "./SigningKeys";
@@ -49,6 +50,7 @@ export default function ShopPage() {
           onSaved={(row) => setSavedAs(contentOf(row))}
         />
         <PlacesList owner={may("place_add")} />
+        <CalendarFeed owner={may("feed_renew")} />
         {may("backups") && <Backups />}
       </div>
       <div className="flex flex-col gap-8">
