@@ -41,7 +41,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         measure_bed measure_erd_by_rods measure_erd_inside measure_flange measure_locknut thread_in_nipple
         diagnosis likely_causes condition repair_options refit road_advice prices comparison requirements record_out
         ways_to_end shop_rules unsafe_jobs quote account lots lot lot_labels
-        wheel_history comeback resume_get changes consents feed
+        patterns patterns_out wheel_history comeback resume_get changes consents feed
         report report_pdf signing_keys checking_page
         find places tiers offers job_offers promise_look job_work hours work_times shop session_pin pin_set customer
         customer_told
@@ -65,6 +65,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
     """,
     # What somebody answers for with a name.
     SKILLED: """
+        pattern_keep pattern_change patterns_in
         conclude finding_mended mark_end break_end sign_off
         instrument_add instrument_change instrument_check stand_check calibrate derive_table chart_in
     """,

@@ -98,6 +98,18 @@ class WheelKind:
     position: str
     brakes: list[str]
     specification: dict[str, Any]
+    tier: str = ""
+    own: bool = False
+    in_use: bool = True
+    version: int = 0
+
+
+@dataclass(frozen=True)
+class PatternsIn:
+    """How many patterns came in, and the names of those that were here already and stay as they are."""
+
+    taken: int
+    known: list[str]
 
 
 @dataclass(frozen=True)

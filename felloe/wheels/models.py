@@ -29,3 +29,24 @@ class Wheel(EditableRow):
         constraints = [
             models.CheckConstraint(condition=models.Q(position__in=["front", "rear"]), name="wheel_position_known"),
         ]
+
+
+class Pattern(EditableRow):
+    """A kind of wheel of the shop's own: what a wheel starts as, what it is held to, and what to mind."""
+
+    name = models.CharField(max_length=80)
+    note = models.CharField(max_length=500, blank=True)
+    position = models.CharField(max_length=5, choices=Wheel.Position)
+    brakes = models.JSONField(default=list, blank=True, help_text="Brakes it is built for, all where empty")
+    specification = models.JSONField()
+    tier = models.CharField(
+        max_length=20, blank=True, help_text="The tier its jobs are opened with, the shop's usual where empty"
+    )
+    in_use = models.BooleanField(default=True)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(condition=models.Q(position__in=["front", "rear"]), name="pattern_position_known"),
+            models.CheckConstraint(condition=~models.Q(name=""), name="pattern_has_name"),
+            models.UniqueConstraint(fields=["shop", "position", "name"], name="pattern_name_once"),
+        ]

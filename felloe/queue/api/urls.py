@@ -1,9 +1,14 @@
 from django.urls import path
 
 from felloe.queue.api.counter import PhotosView, PhotoView, SignaturesView, TagView
+from felloe.queue.api.patterns import PatternsInView, PatternsOutView, PatternsView, PatternView
 from felloe.queue.api.views import FindView, JobView, PlacesView, PlaceView, TiersView, TradeView
 
 urlpatterns = [
+    path("patterns", PatternsView.as_view(), name="patterns"),
+    path("patterns/file", PatternsOutView.as_view(), name="patterns-out"),
+    path("patterns/take", PatternsInView.as_view(), name="patterns-in"),
+    path("patterns/<uuid:pattern_id>", PatternView.as_view(), name="pattern"),
     path("trade", TradeView.as_view(), name="trade"),
     path("find", FindView.as_view(), name="find"),
     path("tiers", TiersView.as_view(), name="tiers"),

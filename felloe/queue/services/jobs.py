@@ -29,7 +29,7 @@ from felloe.queue.services.changes import picture, said_of
 from felloe.queue.services.clock import stage_left
 from felloe.queue.services.guard import open_for_work
 from felloe.queue.services.places import find_place
-from felloe.queue.services.tiers import chosen_tier
+from felloe.queue.services.tiers import chosen_tier, tiers_in_use
 from felloe.queue.services.waiting import wait
 from felloe.queue.tolerances import TIER_FIELDS, held_fields
 from felloe.wheels import services as wheels
@@ -65,7 +65,7 @@ def open_job(user: User, values: dict[str, Any]) -> Job:
         wheel=wheel,
         complaint=values["complaint"],
         complaint_tags=list(dict.fromkeys(values.get("complaint_tags", []))),
-        **held_fields(chosen_tier(user.shop_id, values.get("tier"))),
+        **held_fields(_tier_for(user, values, wheel)),
         wanted_at=values.get("wanted_at"),
         assigned_to_id=assigned,
         load_kg=values.get("load_kg"),
@@ -75,6 +75,14 @@ def open_job(user: User, values: dict[str, Any]) -> Job:
     )
     log(job, user, "opened", note=values["complaint"], to_stage=job.stage)
     return find_job(user, job.pk)
+
+
+def _tier_for(user: User, values: dict[str, Any], wheel: Wheel) -> Tier:
+    """What was asked for; else what its pattern says, for as long as the shop offers that."""
+    patterns = wheels.tier_of_kind(user.shop_id, wheel.kind)
+    if not values.get("tier") and patterns in tiers_in_use(user.shop_id):
+        return chosen_tier(user.shop_id, patterns)
+    return chosen_tier(user.shop_id, values.get("tier"))
 
 
 def next_number(shop_id: UUID) -> int:

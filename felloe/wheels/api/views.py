@@ -25,7 +25,7 @@ from felloe.wheels.api.serializers import (
 class WheelKindsView(APIView):
     @operation("wheel_kinds", responses=WheelKindSerializer(many=True))
     def get(self, request: Request) -> Response:
-        return Response(WheelKindSerializer(services.kinds(), many=True).data)
+        return Response(WheelKindSerializer(services.kinds(staff(request)), many=True).data)
 
 
 class GeometryView(APIView):

@@ -1,5 +1,6 @@
 """Wheels: what they are, and what follows from it."""
 
+from felloe.wheels.services.patterns import tier_of_kind
 from felloe.wheels.services.wheels import (
     add_wheel,
     change_specification,
@@ -21,5 +22,6 @@ __all__ = [
     "influence_for",
     "kinds",
     "spokes_of",
+    "tier_of_kind",
     "wheels_of_bike",
 ]

@@ -27,6 +27,7 @@ from felloe.customers import services as customers
 from felloe.customers.models import Bike
 from felloe.wheels import answers
 from felloe.wheels.models import Wheel
+from felloe.wheels.services.patterns import patterns_of
 
 
 @lru_cache(maxsize=64)
@@ -93,9 +94,9 @@ def _drawn_spokes(wheel: CoreWheel) -> list[answers.SpokePlace]:
     ]
 
 
-def kinds() -> list[answers.WheelKind]:
-    """The generic kinds to start from, with their specification."""
-    return [
+def kinds(user: User) -> list[answers.WheelKind]:
+    """What a wheel starts as: the shop's own patterns in use first, then the generic kinds."""
+    return [kind for kind in patterns_of(user) if kind.in_use] + [
         answers.WheelKind(
             key=kind.key,
             name=kind.name,

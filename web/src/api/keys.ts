@@ -27,6 +27,7 @@ export const keys = {
   signing: (): Key => ["signing"],
   backups: (): Key => ["backups"],
   feed: (): Key => ["feed"],
+  patterns: (): Key => ["patterns"],
   consents: (id: string): Key => ["customers", "consents", id],
   erasure: (id: string): Key => ["customers", "erasure", id],
   /** Asked anew with the rail, as nearly every change is told to it. */

@@ -39,6 +39,8 @@ export const askRecord = {
       queryFn: () =>
         answer(client.GET("/api/v1/customers/{customer_id}/erasure", { params: { path: { customer_id } } })),
     }),
+  patterns: () =>
+    queryOptions({ queryKey: keys.patterns(), queryFn: () => answer(client.GET("/api/v1/patterns")) }),
   feed: () =>
     queryOptions({ queryKey: keys.feed(), queryFn: () => answer(client.GET("/api/v1/calendar-feed")) }),
   backups: () =>

@@ -1682,6 +1682,71 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/patterns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["patterns"];
+        put?: never;
+        post: operations["pattern_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/patterns/{pattern_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["pattern_change"];
+        trace?: never;
+    };
+    "/api/v1/patterns/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The shop's patterns as a file. */
+        get: operations["patterns_out"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/patterns/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["patterns_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/photos/{photo_id}": {
         parameters: {
             query?: never;
@@ -5343,6 +5408,13 @@ export interface components {
             };
             version?: number;
         };
+        PatchedPatternChangeRequest: {
+            version?: number;
+            name?: string;
+            note?: string;
+            tier?: string;
+            in_use?: boolean;
+        };
         PatchedPlaceChangeRequest: {
             version?: number;
             name?: string;
@@ -5382,6 +5454,20 @@ export interface components {
          * @enum {string}
          */
         PatternAdviceEnum: "one_spoke" | "side" | "wheel" | "new_rim";
+        PatternKeepRequest: {
+            /** Format: uuid */
+            wheel: string;
+            name: string;
+            /** @default  */
+            note?: string;
+            /** @default  */
+            tier?: string;
+        };
+        /** @description How many patterns came in, and the names of those that were here already and stay as they are. */
+        PatternsIn: {
+            taken: number;
+            known: string[];
+        };
         Payment: {
             /** Format: uuid */
             id: string;
@@ -7174,6 +7260,10 @@ export interface components {
             note: string;
             position: string;
             brakes: string[];
+            tier?: string;
+            own?: boolean;
+            in_use?: boolean;
+            version?: number;
         };
         /** @description Somebody of the staff. */
         Who: {
@@ -10172,6 +10262,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Offers"];
+                };
+            };
+        };
+    };
+    patterns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WheelKind"][];
+                };
+            };
+        };
+    };
+    pattern_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PatternKeepRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WheelKind"];
+                };
+            };
+        };
+    };
+    pattern_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pattern_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedPatternChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WheelKind"];
+                };
+            };
+        };
+    };
+    patterns_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+    };
+    patterns_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatternsIn"];
                 };
             };
         };

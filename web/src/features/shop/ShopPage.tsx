@@ -17,6 +17,7 @@ import { useWrite, WriteState } from "@/write/useWrite";
 import { Backups } from "./Backups";
 import { CalendarFeed } from "./CalendarFeed";
 import { Hours } from "./Hours";
+import { Patterns } from "./Patterns";
 import { PlacesList } from "./PlacesList";
 import { SigningKeys } from "./SigningKeys";
 import { StaffList } from "./StaffList";
@@ -63,6 +64,7 @@ export default function ShopPage() {
         />
         <StaffList owner={may("staff_all")} />
         <Tiers owner={may("tier_set")} />
+        <Patterns />
         <SigningKeys owner={may("signing_key_change")} />
         <Trail of="settings" />
       </div>

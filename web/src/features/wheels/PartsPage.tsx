@@ -12,6 +12,7 @@ import { answer, client, type Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { JobHead } from "@/app/JobHead";
+import { useMay } from "@/app/useMay";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { PickField } from "@/ui/Field";
@@ -23,6 +24,7 @@ import { LibraryParts } from "./LibraryParts";
 import { MeasureDialog } from "./MeasureDialog";
 import { type Draft, draftOf, type School, specificationOf } from "./draft";
 import { type PartsForm, partsSchema, refusals } from "./partsForm";
+import { KeepPattern } from "@/features/shop/Patterns";
 import { RecordIn } from "./RecordIn";
 import { SpokesForm } from "./SpokesForm";
 import { StiffnessDialog } from "./StiffnessDialog";
@@ -57,6 +59,8 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
   const setSds = (next: (was: Draft) => Draft) => form.setValue("sds", next(form.getValues("sds")));
   const specification = specificationOf(useDeferredValue(draft), base);
   const uncertainty_mm = numbersOf(useDeferredValue(sds));
+  const may = useMay();
+  const [keeping, setKeeping] = useState(false);
   const check = useQuery({
     queryKey: keys.sum("geometry", specification, uncertainty_mm),
     queryFn: () => answer(client.POST("/api/v1/geometry", { body: { specification, uncertainty_mm } })),
@@ -245,6 +249,12 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
             />
           )}
           <RecordIn job={job} />
+          {may("pattern_keep") && (
+            <Button className="self-start" onClick={() => setKeeping(true)}>
+              <Trans>Keep as a pattern …</Trans>
+            </Button>
+          )}
+          {keeping && <KeepPattern wheelId={wheel.id} onClose={() => setKeeping(false)} />}
         </div>
       </div>
     </main>
