@@ -52,6 +52,7 @@ from felloe.demo.people import (
     WEEK,
 )
 from felloe.demo.pictures import dented_rim, pen_strokes
+from felloe.demo.record import load_record
 from felloe.demo.scenario import AGAIN, JOBS, Again, DemoJob
 from felloe.demo.stock import load_stock
 from felloe.instruments.services import instruments
@@ -113,6 +114,7 @@ def load(now: datetime | None = None) -> int:
     _at_work(staff, now)
     relearn(shop.pk, now)
     load_counter(staff, now)
+    load_record(staff, now)
     return len(JOBS) + len(AGAIN)
 
 

@@ -673,7 +673,7 @@ class Records(unittest.TestCase):
 
     def test_limits(self) -> None:
         for bad in (
-            {"format": "x"}, {"version": 2}, {"label": "x" * 201}, {"extra": 1}, {"targets": {"tier": "best"}},
+            {"format": "x"}, {"version": 3}, {"label": "x" * 201}, {"extra": 1}, {"targets": {"tier": "best"}},
             {"targets": {"tier": "fine", "x": 1}},
             {"reading_sets": [{"id": "a", "stage": "as_found"}] * 2}, {"plans": [{"id": "p", "reading_set": "none"}]},
         ):  # fmt: skip

@@ -133,4 +133,4 @@ def shown(column: str, value: Any) -> str:
         return joined(", ", [shown(column, item) for item in value]) if value else say("none")
     if isinstance(value, dict):
         return say("{count} entries", count=len(value)) if value else say("none")
-    return TERMS.get(str(value)) or say("“{words}”", words=str(value))
+    return TERMS.get(str(value)) or say("“{words}”", words=str(value).replace("_", " "))

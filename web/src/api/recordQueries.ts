@@ -36,6 +36,9 @@ export const askRecord = {
   erasure: (customer_id: string) =>
     queryOptions({
       queryKey: keys.erasure(customer_id),
+      // What stands against it may have left the shop since.
+      gcTime: 0,
+      staleTime: 0,
       queryFn: () =>
         answer(client.GET("/api/v1/customers/{customer_id}/erasure", { params: { path: { customer_id } } })),
     }),

@@ -7,6 +7,7 @@ import { keys, touches } from "@/api/keys";
 import { askRecord } from "@/api/recordQueries";
 import { useMay } from "@/app/useMay";
 import { Button } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
 import { Dialog } from "@/ui/Dialog";
 import { TextField } from "@/ui/Field";
 import { IfFailed } from "@/ui/NotYet";
@@ -95,24 +96,15 @@ function ConsentLine({ customer, state, mayChange }: ConsentLineProps) {
         </span>
       </p>
       {mayChange && (
-        <>
-          <Button
-            aria-pressed={state.given === true}
-            disabled={save.pending}
-            onClick={() => save.go(true)}
-            aria-label={say`Yes: ${state.what}`}
-          >
-            <Trans>Yes</Trans>
-          </Button>
-          <Button
-            aria-pressed={state.given === false}
-            disabled={save.pending}
-            onClick={() => save.go(false)}
-            aria-label={say`No: ${state.what}`}
-          >
-            <Trans>No</Trans>
-          </Button>
-        </>
+        <Choice<"yes" | "no" | "">
+          label={state.what}
+          value={state.given === null ? "" : state.given ? "yes" : "no"}
+          onChange={(word) => save.go(word === "yes")}
+          options={[
+            { value: "yes", text: say`Yes` },
+            { value: "no", text: say`No` },
+          ]}
+        />
       )}
       <WriteState of={save} />
     </div>

@@ -83,14 +83,14 @@ export function Patterns() {
           <Trans>As a file</Trans>
         </a>
         {may("patterns_in") && (
-          <label className="flex items-center gap-2">
+          <label className="flex min-w-0 flex-wrap items-center gap-2">
             <span>
               <Trans>Take in from a file</Trans>
             </span>
             <input
               type="file"
               accept=".json,application/json"
-              className="min-h-11"
+              className="min-h-11 max-w-full"
               onChange={(event) => {
                 const file = event.target.files?.[0];
                 event.target.value = "";

@@ -42,7 +42,7 @@ export default function ShopPage() {
           </span>
         )}
       </h1>
-      <div className="flex flex-col gap-8">
+      <div className="flex min-w-0 flex-col gap-8">
         <Settings
           key={contentOf(shop.data)}
           shop={shop.data}
@@ -54,7 +54,7 @@ export default function ShopPage() {
         <CalendarFeed owner={may("feed_renew")} />
         {may("backups") && <Backups />}
       </div>
-      <div className="flex flex-col gap-8">
+      <div className="flex min-w-0 flex-col gap-8">
         <Hours
           key={contentOf(hours.data)}
           hours={hours.data}
@@ -175,7 +175,7 @@ function Settings({ shop, owner, saved, onSaved }: SettingsProps) {
       <p className="text-sm text-muted">
         <Trans>In months; 0 keeps them. Each night goes what is over.</Trans>
       </p>
-      <div className="grid grid-cols-3 gap-4">
+      <div className="grid grid-cols-3 items-end gap-4">
         {KEPT.map((name) => (
           <NumberField
             key={name}
