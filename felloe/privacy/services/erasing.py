@@ -192,8 +192,8 @@ def _scrubbed(model: type[models.Model], rows: models.QuerySet[Any], entries: li
     stands = " OR ".join(f"{name}::text ~* %s" for name, _ in names)
     key = connection.ops.quote_name(str(model._meta.pk.column))
     chosen, given = rows.order_by().values("pk").query.sql_with_params()
-    # Names of tables and columns are the models' own.
-    text = f"UPDATE {table} SET {changed} WHERE {key} IN ({chosen}) AND ({stands})"  # noqa: S608
+    asked = [*[part for _ in names for part in (pattern, GONE)], *given, *[pattern for _ in names]]
     with connection.cursor() as at:
-        at.execute(text, [*[part for _ in names for part in (pattern, GONE)], *given, *[pattern for _ in names]])
+        # Names of tables and columns are the models' own.
+        at.execute(f"UPDATE {table} SET {changed} WHERE {key} IN ({chosen}) AND ({stands})", asked)  # noqa: S608
         return int(at.rowcount)
