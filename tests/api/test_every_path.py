@@ -31,6 +31,7 @@ from felloe.links import services as links
 from felloe.messages.services import outbox
 from felloe.promises.models import ShopPlay
 from felloe.queue.services import places
+from felloe.wheels.services.patterns import keep_pattern
 from tests.api.shop import BenchCase, person
 from tests.api.test_stock import SPOKE
 
@@ -63,6 +64,7 @@ OURS = {
 QUERY = {
     "/api/v1/reading-sets/{set_id}/history": "?kind=tension&spoke=R1",
     "/api/v1/jobs/{job_id}/letter": "?kind=status",
+    "/api/v1/changes": "?of=settings",
 }
 # Asked before anybody is signed in.
 OPEN_TO_ALL = {("get", "/api/v1/session"), ("post", "/api/v1/session"), ("delete", "/api/v1/session")}
@@ -137,6 +139,7 @@ class MadeCase(BenchCase):
         self.ids = {
             "absence_id": absence.absences[0].id,
             "place_id": places.add_place(self.bram, "hook", "Nail by the door").pk,
+            "pattern_id": uuid.UUID(keep_pattern(self.bram, self.job.wheel_id, {"name": "One"}).key.removeprefix("own-")),
             "person_id": self.ines.pk,
             "job_id": self.job.pk,
             "wheel_id": self.job.wheel_id,
