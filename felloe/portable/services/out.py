@@ -7,7 +7,7 @@ import hashlib
 import io
 import json
 import zipfile
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from datetime import datetime
 from typing import Any
 from uuid import UUID
@@ -62,14 +62,14 @@ def shop_bundle(user: User) -> bytes:
     for model in apps.get_models():
         rows = _rows_of_shop(model, user.shop)
         if rows is not None:
-            files[f"tables/{model._meta.db_table}.json"] = _json(rows)
+            files[f"tables/{model._meta.db_table}.json"] = rows
     files["csv/stock.csv"] = library_csv(user).encode()
     files["csv/jobs.csv"] = _jobs_csv(user.shop)
     return _packed(user, "shop", files)
 
 
-def _rows_of_shop(model: type[models.Model], shop: Shop) -> list[dict[str, Any]] | None:
-    """Every row of a table that belongs to the shop, without pictures (they are files) and secrets; None for other tables."""
+def _rows_of_shop(model: type[models.Model], shop: Shop) -> bytes | None:
+    """Every row of a table of the shop as JSON, without pictures (they are files) and secrets; None for other tables."""
     names = {field.name for field in model._meta.fields}
     if not model.__module__.startswith("felloe.") or not (model is Shop or "shop" in names):
         return None
@@ -79,10 +79,10 @@ def _rows_of_shop(model: type[models.Model], shop: Shop) -> list[dict[str, Any]]
         if not isinstance(field, models.BinaryField) and field.name not in _SECRET and field.name != "vector"
     ]
     chosen = {"pk": shop.pk} if model is Shop else {"shop": shop}
-    return list(model._default_manager.filter(**chosen).order_by("pk").values(*columns))
+    return _json(list(model._default_manager.filter(**chosen).order_by("pk").values(*columns)))
 
 
-def _customer(customer: Customer) -> dict[str, Any]:
+def _customer(customer: Customer) -> Mapping[str, object]:
     bikes = Bike.objects.filter(customer=customer).prefetch_related("wheels").order_by("created_at")
     return {
         "id": customer.pk,
@@ -121,7 +121,7 @@ def _files(user: User, found: Iterable[Wheel]) -> dict[str, bytes]:
     return files
 
 
-def _job(user: User, job: Job, photos: list[Photo]) -> dict[str, Any]:
+def _job(user: User, job: Job, photos: list[Photo]) -> Mapping[str, object]:
     finding = Finding.objects.filter(job=job, mended=False).order_by("-created_at").first()
     return {
         "number": job.number,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import date, datetime
 from typing import Any
 from uuid import UUID
@@ -128,7 +129,7 @@ def _customer(user: User, bundle: Bundle, counted: _Counted) -> tuple[Customer, 
         unknown = [key for key in wheels_of_it if not _known_wheel(user, key)]
         if wheels_of_it and not unknown:
             continue
-        bike = customers.add_bike(user, customer.pk, bike_values)
+        bike = customers.add_bike(user, customer.pk, dict(bike_values))
         counted.bikes += 1
         bikes |= dict.fromkeys(unknown, bike)
     fields.done()
@@ -142,7 +143,7 @@ def _as_uuid(value: object, place: str) -> UUID:
         raise BadRecord(say("an id is a UUID"), place) from None
 
 
-def _bike_values(fields: Fields) -> dict[str, Any]:
+def _bike_values(fields: Fields) -> Mapping[str, Any]:
     values: dict[str, Any] = {
         "label": fields.text("label", longest=120),
         "asset_number": fields.text("asset_number", "", 40),
@@ -184,7 +185,7 @@ def _wheel(user: User, bundle: Bundle, name: str, owner: Customer, bikes: dict[U
         return
     bike = bikes.get(origin)
     if bike is None:
-        bike = customers.add_bike(user, owner.pk, bike_values)
+        bike = customers.add_bike(user, owner.pk, dict(bike_values))
         counted.bikes += 1
     core = _at(name, lambda: wheel_from_dict(fields.take("specification")))
     kind, measured = fields.text("kind", "", 40), bool(fields.take("measured", False))

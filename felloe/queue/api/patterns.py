@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any, cast
 from uuid import UUID
 
@@ -81,8 +80,7 @@ class PatternsOutView(APIView):
 
     @operation("patterns_out", responses={(200, "application/json"): OpenApiTypes.OBJECT})
     def get(self, request: Request) -> HttpResponse:
-        text = json.dumps(patterns.patterns_out(staff(request)), ensure_ascii=False, indent=1)
-        answer = HttpResponse(text, content_type="application/json")
+        answer = HttpResponse(patterns.patterns_out(staff(request)), content_type="application/json")
         answer["Content-Disposition"] = 'attachment; filename="patterns.json"'
         return answer
 

@@ -107,11 +107,13 @@ def change_pattern(user: User, pattern_id: UUID, version: int, values: dict[str,
     return _answer(row)
 
 
-def patterns_out(user: User) -> dict[str, Any]:
+def patterns_out(user: User) -> bytes:
     """The shop's patterns in use, as a file says them."""
     rows = Pattern.objects.filter(shop=user.shop, in_use=True).order_by("position", "name")
     fields = ("name", "note", "position", "brakes", "tier", "specification")
-    return {"format": FORMAT, "version": VERSION, "patterns": [{name: getattr(row, name) for name in fields} for row in rows]}
+    found = [{name: getattr(row, name) for name in fields} for row in rows]
+    said = {"format": FORMAT, "version": VERSION, "patterns": found}
+    return json.dumps(said, ensure_ascii=False, indent=1).encode()
 
 
 @transaction.atomic
