@@ -14,6 +14,7 @@ from pathlib import Path
 from typing import Any
 
 import psycopg
+from django.core.management import CommandError, call_command
 from django.test import SimpleTestCase, TransactionTestCase, override_settings
 from django.utils import timezone
 
@@ -187,6 +188,21 @@ class Backups(TransactionTestCase):
         run = back_up(self.folder, PASSPHRASE, blocked)
         self.assertEqual((run.good, run.copied), (True, False))
         self.assertIn("second place", run.reason)
+
+    def test_the_commands_say_what_they_did_and_what_they_will_not(self) -> None:
+        passphrase, out = self.folder / "passphrase", io.StringIO()
+        passphrase.write_text(PASSPHRASE + "\n")
+        to, second = self.folder / "here", self.folder / "there"
+        call_command("backup", to=to, second=second, passphrase_file=passphrase, stdout=out)
+        [made] = to.glob(f"*{SUFFIX}")
+        self.assertIn(made.name, out.getvalue())
+        self.assertIn(str(second), out.getvalue())
+        with self.assertRaises(CommandError) as caught:
+            call_command("restore", made, passphrase_file=passphrase, settings_to=self.folder / "settings")
+        self.assertIn("not empty", str(caught.exception))
+        self.assertFalse((self.folder / "settings").exists())
+        with self.assertRaises(CommandError):
+            call_command("backup", to=to, passphrase_file=self.folder / "no such file")
 
     def test_nothing_stands_in_it_in_the_open(self) -> None:
         from django.conf import settings

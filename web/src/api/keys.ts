@@ -52,7 +52,8 @@ export const keys = {
   set: (id: string): Key => ["set", id],
   ofSet: (id: string, part: SetPart, ...more: unknown[]): Key => ["set", id, part, ...more],
   plan: (id: string): Key => ["plan", id],
-  resume: (id: string): Key => ["plan", id, "resume"],
+  /** Asked once when a plan is opened, not with each of its ticks. */
+  resume: (id: string): Key => ["resume", id],
   livePass: (id: string): Key => ["plan", id, "live"],
   /** A sum worked out for a form: never stale, never kept for anybody else. */
   sum: (what: string, ...of: unknown[]): Key => ["sum", what, ...of],
