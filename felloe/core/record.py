@@ -249,7 +249,7 @@ def _trace(path: str, value: object) -> RecordedTrace:
 def _set(path: str, value: object, wheel: Wheel, meters: Mapping[str, tuple[MeterTable, ...]], version: int) -> RecordedSet:
     fields = Fields(value, path)
     identity, stage = fields.text("id", longest=60), fields.choice("stage", STAGES)
-    taken_at, by = _when(fields, "taken_at"), fields.text("by", "", 120)
+    taken_at, by = fields.when("taken_at"), fields.text("by", "", 120)
     tension = []
     for place, item in fields.items("tension", MAX_READINGS):
         entry = Fields(item, place)
@@ -273,7 +273,7 @@ def _plan(path: str, value: object, wheel: Wheel, sets: set[str]) -> RecordedPla
     identity, reading_set = fields.text("id", longest=60), fields.text("reading_set", longest=60)
     if reading_set not in sets:
         raise BadRecord(say("no reading set “{reading_set}” in this record", reading_set=reading_set), f"{path}.reading_set")
-    made_at, reason = _when(fields, "made_at"), fields.text("reason", "", 1000)
+    made_at, reason = fields.when("made_at"), fields.text("reason", "", 1000)
     turns, done = {}, {}
     for place, item in fields.items("moves", 100):
         move = Fields(item, place)
@@ -285,19 +285,6 @@ def _plan(path: str, value: object, wheel: Wheel, sets: set[str]) -> RecordedPla
         move.done()
     fields.done()
     return RecordedPlan(identity, reading_set, made_at, turns, done, reason)
-
-
-def _when(fields: Fields, name: str) -> datetime | None:
-    text = fields.text(name, None, 40)
-    if text is None:
-        return None
-    try:
-        when = datetime.fromisoformat(text)
-    except ValueError:
-        raise BadRecord(say("expected a date and time of ISO 8601, found {text!r}", text=text), fields.path(name)) from None
-    if when.tzinfo is None:
-        raise BadRecord(say("a time needs its offset from UTC"), fields.path(name))
-    return when
 
 
 def record_to_dict(record: WheelRecord) -> dict[str, Any]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator, Mapping
+from datetime import datetime
 from typing import Any, TypeVar
 
 from felloe.core.errors import BadRecord, TradeError
@@ -85,6 +86,20 @@ class Fields:
                 self.path(name),
             )
         return value
+
+    def when(self, name: str) -> datetime | None:
+        """A time of ISO 8601 with its offset; None where it is left out."""
+        text = self.text(name, None, 40)
+        if text is None:
+            return None
+        try:
+            when = datetime.fromisoformat(text)
+        except ValueError:
+            message = say("expected a date and time of ISO 8601, found {text!r}", text=text)
+            raise BadRecord(message, self.path(name)) from None
+        if when.tzinfo is None:
+            raise BadRecord(say("a time needs its offset from UTC"), self.path(name))
+        return when
 
     def choice(self, name: str, options: tuple[str, ...], default: Any = _MISSING) -> Any:
         value = self.take(name, default)

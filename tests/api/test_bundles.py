@@ -14,10 +14,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
+from felloe.accounts.models import User
+from felloe.bench.models import ReadingSet
 from felloe.condition.models import ConditionMark, SpokeBreak
 from felloe.core.errors import TradeError
 from felloe.customers.models import Customer
 from felloe.portable.services.opened import opened
+from felloe.queue import services as queue
 from felloe.queue.models import Job, Photo
 from felloe.queue.services import photos
 from felloe.wheels.models import Wheel
@@ -121,6 +124,23 @@ class Bundles(BenchCase):
         self.assertEqual((found["kept"], found["wheels"], found["customer_id"]), (False, 1, None))
         self.assertEqual((Customer.objects.count(), Wheel.objects.count(), Job.objects.count(), Photo.objects.count()), before)
 
+    def test_a_job_that_had_not_ended_is_open_there_too(self) -> None:
+        Job.objects.filter(pk=self.job.pk).update(stage="true", handed_back_at=None, ended_as="")
+        self.assertEqual(self.take(self.out()).status_code, 200)
+        job = Job.objects.get(shop=self.elsewhere)
+        self.assertEqual((job.stage, job.handed_back_at, job.ended_as), ("take_in", None, ""))
+
+    def test_another_shops_work_is_never_proposed_as_ones_own(self) -> None:
+        ReadingSet.objects.filter(job=self.job).update(stage="as_left")
+        self.take(self.out())
+        there = User.objects.get(username="theirs")
+        again = queue.open_job(there, {"wheel_id": Wheel.objects.get(shop=self.elsewhere).pk, "complaint": "soft"})
+        self.set = str(self.post(f"jobs/{again.pk}/reading-sets", {"stage": "as_found"}, client=self.there).json()["id"])
+        self.client = self.there
+        self.read_all(tension_right=700, tension_left=340, lump_mm=0.9)
+        found = self.get(f"jobs/{again.pk}/comeback").json()
+        self.assertEqual((found["kind"], found["sure"], found["whose"]), ("settled", True, "cannot_tell"))
+
     def test_a_wheel_alone_goes_to_whoever_brings_it(self) -> None:
         data = self.out("wheels", self.wheel.pk)
         self.assertNotIn(self.customer.name.encode(), b"".join(unpacked(data).values()))
@@ -170,6 +190,15 @@ class Bundles(BenchCase):
             "a record of another version": changed(wheel, lambda w: w["jobs"][0]["record"].update(version=9)),
             "a spoke that is none": changed(wheel, lambda w: w["jobs"][0]["breaks"][0].update(spoke="R99")),
             "a mark of no kind": changed(wheel, lambda w: w["marks"][0].update(kind="ghost")),
+            "an end without a day": changed(wheel, lambda w: w["jobs"][0].update(left_at=None)),
+            "an end that is none": changed(wheel, lambda w: w["jobs"][0].update(ended_as="sold")),
+            "a field that nobody knows": changed(wheel, lambda w: w["jobs"][0].update(colour="red")),
+            "a runout between spokes": changed(
+                wheel,
+                lambda w: w["jobs"][0]["record"]["reading_sets"][0]["lateral"].append(
+                    {"angle_deg": 3.3, "deviation_mm": 0.1, "sd_mm": 0.03}
+                ),
+            ),
             "a day that is none": changed(wheel, lambda w: w["jobs"][0].update(opened_at="yesterday")),
             "no name": changed("customers.json", lambda c: c[0].update(name=" ")),
             "an id that is none": changed("customers.json", lambda c: c[0].update(id="7")),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from datetime import date, datetime
+from datetime import date
 from typing import Any
 from uuid import UUID
 
@@ -12,20 +12,19 @@ from django.db import transaction
 from felloe.accounts.models import Shop, User
 from felloe.api.problems import refused_at
 from felloe.bench.models import ReadingSet
-from felloe.bench.services.readings import append_reading, open_set
-from felloe.bench.services.traces import append_trace
 from felloe.condition.models import SpokeBreak
 from felloe.condition.services.marks import add_mark
 from felloe.core.components import Wheel as CoreWheel
 from felloe.core.diagnosis.breakage import PLACES
-from felloe.core.endings import ENDS, REPAIRED
-from felloe.core.errors import BadRecord, TradeError
-from felloe.core.record import RecordedSet, record_from_dict
+from felloe.core.diagnosis.causes import CAUSES, COMPLAINTS
+from felloe.core.endings import ENDS
+from felloe.core.errors import BadRecord
+from felloe.core.record import record_from_dict
 from felloe.core.refit.checklist import AXLES, DROPOUTS, TYRES
-from felloe.core.said import say
+from felloe.core.said import joined, say
 from felloe.core.specification import wheel_from_dict, wheel_to_dict
 from felloe.core.stages import DONE
-from felloe.core.strict_fields import Fields
+from felloe.core.strict_fields import Fields, placed
 from felloe.core.terms import term
 from felloe.customers import services as customers
 from felloe.customers.models import Bike, Customer
@@ -37,6 +36,8 @@ from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.queue.services.photos import add_photo
 from felloe.queue.tolerances import TIER_FIELDS
+from felloe.records.services.history import TAKEN_IN
+from felloe.records.services.wheel_records import set_in
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
 
@@ -187,7 +188,7 @@ def _wheel(user: User, bundle: Bundle, name: str, owner: Customer, bikes: dict[U
     if bike is None:
         bike = customers.add_bike(user, owner.pk, dict(bike_values))
         counted.bikes += 1
-    core = _at(name, lambda: wheel_from_dict(fields.take("specification")))
+    core = placed(name, lambda: wheel_from_dict(fields.take("specification")))
     kind, measured = fields.text("kind", "", 40), bool(fields.take("measured", False))
     wheel = wheels.add_wheel(user, bike, position, wheel_to_dict(core), kind, measured)
     Wheel.objects.filter(pk=wheel.pk).update(asset_number=fields.text("asset_number", "", 40))
@@ -196,101 +197,64 @@ def _wheel(user: User, bundle: Bundle, name: str, owner: Customer, bikes: dict[U
     jobs = list(fields.items("jobs", MOST_JOBS))
     marks = list(fields.items("marks", MOST_MARKS))
     for number, (place, item) in enumerate(jobs):
-        job = _job(user, bundle, wheel, core, Fields(item, place), counted)
-        if number == len(jobs) - 1:
-            # What stands on the wheel is noted with its last visit.
-            for where, mark in marks:
-                _mark(user, job, Fields(mark, where))
-        _closed(job, Fields(item, place))
+        # What stands on the wheel is noted with its last visit.
+        _job(user, bundle, wheel, core, Fields(item, place), marks if number == len(jobs) - 1 else [], counted)
     if marks and not jobs:
         raise BadRecord(say("marks need a visit on which they were found"), f"{name}.marks")
     fields.done()
 
 
-def _at(place: str, make: Any) -> Any:
-    try:
-        return make()
-    except TradeError as error:
-        raise error.under(place) from None
-
-
-def _when(fields: Fields, name: str) -> datetime | None:
-    text = fields.text(name, None, 40)
-    if text is None:
-        return None
-    try:
-        when = datetime.fromisoformat(text)
-    except ValueError:
-        raise BadRecord(say("expected a date and time of ISO 8601, found {text!r}", text=text), fields.path(name)) from None
-    if when.tzinfo is None:
-        raise BadRecord(say("a time needs its offset from UTC"), fields.path(name))
-    return when
-
-
-def _job(user: User, bundle: Bundle, wheel: Wheel, core: CoreWheel, fields: Fields, counted: _Counted) -> Job:
-    opened_at = _when(fields, "opened_at")
-    complaint = fields.text("complaint", longest=500)
-    origin_number = fields.integer("number")
-    record = record_from_dict(fields.take("record"))
+def _job(
+    user: User,
+    bundle: Bundle,
+    wheel: Wheel,
+    core: CoreWheel,
+    fields: Fields,
+    marks: list[tuple[str, object]],
+    counted: _Counted,
+) -> None:
+    """One visit with its days. One that had not ended where it came from is open here, and begins at taking in."""
+    opened_at, left_at = fields.when("opened_at"), fields.when("left_at")
+    complaint, tags = fields.text("complaint", longest=500), fields.take("complaint_tags", [])
+    number, ended_as = fields.integer("number"), fields.choice("ended_as", ("", *ENDS), "")
+    if bool(ended_as) != (left_at is not None):
+        raise BadRecord(say("a visit that ended has a day and an end, another has neither"), fields.path("ended_as"))
+    cause, record = fields.choice("cause", ("", *CAUSES), ""), record_from_dict(fields.take("record"))
     if record.wheel.spoke_count != core.spoke_count:
         raise BadRecord(say("its record is of another wheel"), fields.path("record"))
-    job = queue.open_job(user, {"wheel_id": wheel.pk, "complaint": complaint or say("taken in"), "second": True})
+    # The record says the same, with the figures.
+    fields.take("targets", None)
+    known = [tag for tag in tags if tag in COMPLAINTS] if isinstance(tags, list) else []
+    values = {"wheel_id": wheel.pk, "complaint": complaint or say("taken in"), "complaint_tags": known, "second": True}
+    job = queue.open_job(user, values)
     job.hold_to(record.tier)
     job.save_change(user, TIER_FIELDS)
     for recorded in record.sets:
-        counted.readings += _set(user, job, record.wheel, recorded)
+        made = set_in(user, job, record.wheel, recorded)
+        counted.readings += made.readings.count()
+        if recorded.taken_at is not None:
+            ReadingSet.objects.filter(pk=made.pk).update(created_at=recorded.taken_at)
     for place, item in fields.items("breaks", MOST_MARKS):
         _break(user, job, wheel, Fields(item, place), core)
     for place, item in fields.items("photos", 60):
         photo = Fields(item, place)
-        file = photo.text("file", longest=80)
+        file, caption = photo.text("file", longest=80), photo.text("caption", "", 200)
+        photo.done()
         if file not in bundle.files:
             raise BadRecord(say("there is no {name} in the bundle", name=file), photo.path("file"))
-        add_photo(user, job.pk, bundle.files[file], photo.text("caption", "", 200))
+        add_photo(user, job.pk, bundle.files[file], caption)
         counted.photos += 1
+    fields.done()
+    for where, mark in marks:
+        _mark(user, job, Fields(mark, where))
     counted.jobs += 1
-    queue.log(
-        job, user, "record_in", say("taken in from {shop}, where it was job {number}", shop=bundle.shop, number=origin_number)
-    )
+    said = say("taken in from {shop}, where it was job {number}", shop=bundle.shop, number=number)
+    found = say("; found there: {cause}", cause=CAUSES[cause].name) if cause else ""
+    queue.log(job, user, TAKEN_IN, joined("", [said, found]) if found else said)
     if opened_at is not None:
         Job.objects.filter(pk=job.pk).update(created_at=opened_at)
-    return job
-
-
-def _closed(job: Job, fields: Fields) -> None:
-    """Whatever it was where it came from: here nobody works on it."""
-    left_at = _when(fields, "left_at") or _when(fields, "opened_at") or job.created_at
-    ended_as = fields.text("ended_as", "", 20)
-    Job.objects.filter(pk=job.pk).update(
-        stage=DONE, handed_back_at=left_at, ended_as=ended_as if ended_as in ENDS else REPAIRED, waiting_on="", assigned_to=None
-    )
-
-
-def _set(user: User, job: Job, core: CoreWheel, recorded: RecordedSet) -> int:
-    """One set of readings with its day; returns how many readings it holds."""
-    made = open_set(user, job.pk, recorded.stage)
-    name_at = {round(angle, 3): str(name) for angle, name in zip(core.angles_deg, core.names, strict=True)}
-    count = 0
-    for tension in recorded.readings.tension:
-        entered = {"value": tension.tension_n, "unit": "N", "from_record": True}
-        append_reading(user, made, "tension", tension.spoke, entered, tension.tension_n, tension.sd_n, None)
-        count += 1
-    for kind in ("lateral", "radial"):
-        for runout in getattr(recorded.readings, kind):
-            spoke = name_at.get(round(runout.angle_deg, 3))
-            if runout.group or spoke is None:
-                continue
-            entered = {"value": runout.deviation_mm, "unit": "mm", "from_record": True}
-            append_reading(user, made, kind, spoke, entered, runout.deviation_mm, runout.sd_mm, None)
-            count += 1
-    for trace in recorded.traces:
-        append_trace(user, made, trace.kind, trace.source, [list(p) for p in trace.points], say("from a wheel record"))
-    for dish in recorded.readings.dish:
-        append_reading(user, made, "dish", "", {"dish_mm": dish.dish_mm, "from_record": True}, dish.dish_mm, dish.sd_mm, None)
-        count += 1
-    if recorded.taken_at is not None:
-        ReadingSet.objects.filter(pk=made.pk).update(created_at=recorded.taken_at)
-    return count
+    if left_at is not None:
+        Job.objects.filter(pk=job.pk).update(stage=DONE, handed_back_at=left_at, ended_as=ended_as, waiting_on="")
 
 
 def _mark(user: User, job: Job, fields: Fields) -> None:
@@ -301,7 +265,7 @@ def _mark(user: User, job: Job, fields: Fields) -> None:
         "note": fields.text("note", "", 300),
     }
     fields.done()
-    _at(fields.path("kind"), lambda: add_mark(user, job.pk, values))
+    placed(fields.path("kind"), lambda: add_mark(user, job.pk, values))
 
 
 def _break(user: User, job: Job, wheel: Wheel, fields: Fields, core: CoreWheel) -> None:

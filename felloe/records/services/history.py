@@ -12,7 +12,7 @@ from felloe.bench.services.states import kept_estimate, own_readings
 from felloe.condition.models import Finding, SpokeBreak
 from felloe.core.diagnosis.breakage import PLACES
 from felloe.core.diagnosis.causes import CAUSES
-from felloe.core.diagnosis.comeback import came_back
+from felloe.core.diagnosis.comeback import CANNOT_TELL, came_back
 from felloe.core.diagnosis.comeback_words import ACCOUNTS, LOOK, WHOSE, happened, sureness
 from felloe.core.endings import ENDS
 from felloe.core.errors import TradeError
@@ -26,6 +26,8 @@ from felloe.stock.models import Movement
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
 
+#: The event of a visit that was another shop's: what became of its work is not this shop's to own.
+TAKEN_IN = "taken_in"
 #: Of so many sets the figures are worked out, the newest; the jobs are all listed.
 MOST_FIGURED = 24
 #: With fewer tensions and runouts than this no comparison is made.
@@ -75,6 +77,7 @@ def comeback_of(user: User, job_id: UUID) -> answers.Comeback:
     except TradeError:
         # It is laced otherwise now than it was then.
         return answer
+    whose = CANNOT_TELL if left.job.events.filter(kind=TAKEN_IN).exists() else seen.whose
     return answers.Comeback(
         left_set=left.pk,
         left_job=left.job_id,
@@ -82,10 +85,10 @@ def comeback_of(user: User, job_id: UUID) -> answers.Comeback:
         days=days,
         now_set=found.pk,
         kind=seen.kind,
-        whose=seen.whose,
+        whose=whose,
         sure=seen.sure,
         happened=happened(seen),
-        proposed=WHOSE[seen.whose],
+        proposed=WHOSE[whose],
         sureness=sureness(seen),
         look=LOOK[seen.kind],
         spokes=list(seen.spokes),

@@ -13,7 +13,8 @@ from felloe.bench.models import Reading, ReadingSet
 from felloe.bench.services import plans as bench_plans
 from felloe.bench.services import readings as bench_readings
 from felloe.bench.services.traces import append_trace
-from felloe.core.record import FORMAT, VERSION, RecordedSet, WheelRecord, read_record, table_to_dict, targets_to_dict
+from felloe.core.components import Wheel as CoreWheel
+from felloe.core.record import FORMAT, VERSION, RecordedSet, read_record, table_to_dict, targets_to_dict
 from felloe.core.said import say
 from felloe.core.specification import wheel_to_dict
 from felloe.instruments.services.instruments import core_table
@@ -109,14 +110,18 @@ def import_record(user: User, job_id: UUID, data: bytes) -> Job:
     job.hold_to(record.tier)
     job.save_change(user, TIER_FIELDS)
     for recorded in record.sets:
-        _set_in(user, job, record, recorded)
+        set_in(user, job, record.wheel, recorded)
     queue.log(job, user, "record_in", record.label)
     return queue.find_job(user, job_id)
 
 
-def _set_in(user: User, job: Job, record: WheelRecord, recorded: RecordedSet) -> None:
+def set_in(user: User, job: Job, core: CoreWheel, recorded: RecordedSet) -> ReadingSet:
+    """One recorded set into a job, as forces and lengths with their uncertainty.
+
+    Raises Refused for a runout between spokes that is of no trace: it has no place here.
+    """
     made = bench_readings.open_set(user, job.pk, recorded.stage)
-    name_at = {round(angle, 3): str(name) for angle, name in zip(record.wheel.angles_deg, record.wheel.names, strict=True)}
+    name_at = {round(angle, 3): str(name) for angle, name in zip(core.angles_deg, core.names, strict=True)}
     for tension in recorded.readings.tension:
         entered = {"value": tension.tension_n, "unit": "N", "from_record": True}
         bench_readings.append_reading(user, made, "tension", tension.spoke, entered, tension.tension_n, tension.sd_n, None)
@@ -144,3 +149,4 @@ def _set_in(user: User, job: Job, record: WheelRecord, recorded: RecordedSet) ->
     for dish in recorded.readings.dish:
         entered = {"dish_mm": dish.dish_mm, "from_record": True}
         bench_readings.append_reading(user, made, "dish", "", entered, dish.dish_mm, dish.sd_mm, None)
+    return made

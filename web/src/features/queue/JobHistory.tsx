@@ -17,6 +17,7 @@ const WORDS: Record<string, string> = {
   reopened: say`Taken up again`,
   parts: say`Parts`,
   record_in: say`Record taken in`,
+  taken_in: say`From another shop`,
   mark: say`Found on it`,
   mark_ended: say`No longer so`,
   break: say`Broke`,
