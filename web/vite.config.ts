@@ -49,7 +49,14 @@ function applicationAhead(): Plugin {
 // The built page is rendered by Django, which fills in the nonce of each response.
 export default defineConfig(({ command }) => ({
   base: command === "build" ? "/static/" : "/",
-  plugins: [messages(), lingui(), react(), tailwindcss(), typefacesLicence(), applicationAhead()],
+  plugins: [
+    messages(),
+    lingui({ failOnMissing: true }),
+    react(),
+    tailwindcss(),
+    typefacesLicence(),
+    applicationAhead(),
+  ],
   build: { manifest: true, assetsInlineLimit: 0 },
   html: command === "build" ? { cspNonce: "{{ request.csp_nonce }}" } : {},
   resolve: { alias: { "@": new URL("./src", import.meta.url).pathname } },

@@ -32,6 +32,8 @@ ENGLISH = "en"
 CATALOGUES = Path(__file__).resolve().parent.parent / "locale"
 #: What is written to customers, in more languages than the shop itself works in.
 LETTERS = CATALOGUES / "customers"
+#: Languages that write every noun with a capital.
+NOUNS_TALL = frozenset({"de", "lb"})
 _language: ContextVar[str] = ContextVar("language", default=ENGLISH)
 
 
@@ -106,17 +108,21 @@ def translator(language: str) -> Translate:
     return translate
 
 
-def spoken_for(value: Any, language: str | None = None) -> Any:
-    """An answer, or one message, in the language of the request or the one named."""
+def _as_it_is(template: str, plural: str | None, count: float) -> str:
+    return template if plural is None or count == 1 else plural
+
+
+def spoken_for(value: Any, language: str | None = None, *, in_kgf: bool = False) -> Any:
+    """An answer, or one message, in the language of the request or the one named; forces in N, or all of them in kgf."""
     language = language or _language.get()
-    if language == ENGLISH:
+    if language == ENGLISH and not in_kgf:
         return value
-    translate = translator(language)
-    decimal = None if language == PSEUDO else _decimal(language)
+    translate = _as_it_is if language == ENGLISH else translator(language)
+    decimal = None if language in (ENGLISH, PSEUDO) else _decimal(language)
 
     def walk(part: Any) -> Any:
         if isinstance(part, Said):
-            return spoken(part, translate, decimal)
+            return spoken(part, translate, decimal, nouns_tall=language in NOUNS_TALL, in_kgf=in_kgf)
         if isinstance(part, Mapping):
             return {key: walk(inner) for key, inner in part.items()}
         if isinstance(part, list | tuple):
@@ -126,7 +132,7 @@ def spoken_for(value: Any, language: str | None = None) -> Any:
     return walk(value)
 
 
-def spoken_to_customer(value: Any, language: str) -> Any:
+def spoken_to_customer(value: Any, language: str, *, in_kgf: bool = False) -> Any:
     """What a customer reads, in their language of `customers_languages`, as plain text: it leaves Felloe here."""
 
     def plain(part: Any) -> Any:
@@ -136,7 +142,7 @@ def spoken_to_customer(value: Any, language: str) -> Any:
             return {key: plain(inner) for key, inner in part.items()}
         return [plain(inner) for inner in part] if isinstance(part, list | tuple) else part
 
-    return plain(spoken_for(value, language))
+    return plain(spoken_for(value, language, in_kgf=in_kgf))
 
 
 @cache
@@ -150,7 +156,9 @@ def _decimal(language: str) -> str | None:
 
 
 class SpokenRenderer(JSONRenderer):
-    """JSON with every message in the language of the request."""
+    """JSON with every message in the language of the request, and its forces in the unit of who asks."""
 
     def render(self, data: Any, accepted_media_type: Any = None, renderer_context: Any = None) -> Any:
-        return super().render(spoken_for(data), accepted_media_type, renderer_context)
+        request = (renderer_context or {}).get("request")
+        in_kgf = getattr(getattr(request, "user", None), "force_unit", "") == "kgf"
+        return super().render(spoken_for(data, in_kgf=in_kgf), accepted_media_type, renderer_context)

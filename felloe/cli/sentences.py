@@ -31,7 +31,7 @@ QUIET = {
     "say", "say_count", "joined", "Said", "compile", "sub", "search", "match", "fullmatch", "split", "strptime", "replace",
     "ValueError", "KeyError", "RuntimeError", "AssertionError", "TypeError", "NotImplementedError", "only", "values_list",
     # To the database, and to who keeps the server.
-    "execute", "SQL", "Damaged", "NotEmpty",
+    "execute", "SQL", "Damaged", "NotEmpty", "warning",
 }  # fmt: skip
 
 
@@ -65,6 +65,42 @@ msgstr ""
 "Content-Type: text/plain; charset=utf-8\\n"
 
 """
+
+
+def translated_po(catalogue: Catalog) -> str:
+    """A language's catalogue without dates, addresses and places, so that it changes only with its words."""
+    out = io.BytesIO()
+    write_po(out, catalogue, width=120, omit_header=True, sort_output=True, no_location=True, ignore_obsolete=True)
+    forms = f'"Plural-Forms: nplurals={catalogue.num_plurals}; plural={catalogue.plural_expr};\\n"\n\n'
+    return (
+        f"# What the server says, in “{catalogue.locale}”. Brought up to felloe.pot by python -m felloe.cli.sentences.\n"
+        f'msgid ""\nmsgstr ""\n"Content-Type: text/plain; charset=utf-8\\n"\n{forms}{out.getvalue().decode()}'
+    )
+
+
+def placeholders(text: str) -> list[str]:
+    """What a message puts in, with how it is written; text that is data keeps its braces doubled."""
+    return sorted(re.findall(r"(?<!\{)\{[^{}]+\}", text))
+
+
+def amiss(catalogue: Catalog, template: Catalog) -> Iterator[str]:
+    """What a language lacks, has too much of, or says with other figures than the English."""
+    known = {message.id for message in template}
+    for message in catalogue:
+        if message.id and message.id not in known:
+            yield f"says what nobody says any more: {message.id}"
+    for message in template:
+        there = catalogue.get(message.id)
+        texts = _forms(there.string or "") if there else ()
+        if message.id and not (texts and all(texts)):
+            yield f"not translated: {message.id}"
+        for text, english in zip(texts, _forms(message.id), strict=False):
+            if message.id and text and placeholders(text) != placeholders(english):
+                yield f"other figures than in English: {text}"
+
+
+def _forms(text: str | tuple[str, ...] | list[str]) -> tuple[str, ...]:
+    return (text,) if isinstance(text, str) else tuple(text)
 
 
 def plain_prose() -> Iterator[str]:
@@ -115,11 +151,10 @@ def main() -> int:
         TEMPLATE.write_text(as_po(template), encoding="utf-8")
     for path in sorted(LOCALE.glob("*.po")):
         catalogue = read_po(io.BytesIO(path.read_bytes()), locale=path.stem)
-        wrong += [f"{path.name}: {message.id}: {'; '.join(map(str, errors))}" for message, errors in catalogue.check()]
         if not checking:
             catalogue.update(template, no_fuzzy_matching=True)
-            with path.open("wb") as file:
-                write_po(file, catalogue, width=120, sort_output=True)
+            path.write_text(translated_po(catalogue), encoding="utf-8")
+        wrong += [f"{path.name}: {problem}" for problem in amiss(catalogue, template)]
     print("\n".join(wrong) if wrong else f"{len(template)} messages")
     return 1 if wrong else 0
 

@@ -12,6 +12,8 @@ import re
 from collections.abc import Callable, Iterable, Mapping
 from typing import Any, SupportsIndex
 
+from felloe.core.units import KGF_N
+
 #: From a template (and for counted ones its plural and the count) to the same in another language.
 Translate = Callable[[str, str | None, float], str]
 
@@ -109,26 +111,52 @@ class _Figure(float):
         return super().__format__(spec).replace(".", self.mark)
 
 
-def spoken(said: str, translate: Translate, decimal: str | None = None) -> str:
+def spoken(
+    said: str, translate: Translate, decimal: str | None = None, *, nouns_tall: bool = False, in_kgf: bool = False
+) -> str:
     """A message in another language, its parts included; a plain str is data and comes back as it is.
 
-    `decimal`: the language's decimal mark where it is not the point.
+    `decimal`: the language's decimal mark where it is not the point. `nouns_tall`: the language writes its nouns with a
+    capital, so that a name put into a sentence keeps its own. `in_kgf`: forces are said in kilogram-force instead of newton.
     """
     if not isinstance(said, Said):
         return said
 
     def part(value: Any) -> Any:
         if isinstance(value, str):
-            return spoken(value, translate, decimal)
+            return spoken(value, translate, decimal, nouns_tall=nouns_tall, in_kgf=in_kgf)
         if decimal and isinstance(value, float):
             figure = _Figure(value)
             figure.mark = decimal
             return figure
         return value
 
-    given = {name: part(value) for name, value in said.given.items()}
+    given = dict(said.given)
     template = said.template if said.is_list else translate(said.template, said.plural, float(said.given.get("count", 1)))
-    return _shape(_fill(template, given), said.shaped)
+    if in_kgf:
+        template, given = _in_kgf(template, given)
+    given = {name: part(value) for name, value in given.items()}
+    shaped = tuple(shape for shape in said.shaped if shape != "lower") if nouns_tall else said.shaped
+    return _shape(_fill(template, given), shaped)
+
+
+#: A force is named with its unit, or its unit follows it; N·m is none.
+_FORCE = re.compile(r"\{(?P<name>\w+)(?P<how>:[^{}]*)?\}(?P<unit>\u00a0?\s?N\b(?!·))?")
+
+
+def _in_kgf(template: str, given: Mapping[str, Any]) -> tuple[str, dict[str, Any]]:
+    """The template with kgf for N and its forces in kgf, by 1 kgf = 9.80665 N (ISO 80000-4); all of a sentence or none."""
+    found = dict(given)
+
+    def force(match: re.Match[str]) -> str:
+        name, how, unit = match["name"], match["how"] or "", match["unit"]
+        value = given.get(name)
+        if not (unit or name.endswith("_n")) or isinstance(value, str | bool) or not isinstance(value, numbers.Real):
+            return match[0]
+        found[name] = float(value) / KGF_N
+        return "{" + name + (":.3g" if how in ("", ":g") else how) + "}" + (" kgf" if unit else "")
+
+    return _FORCE.sub(force, template), found
 
 
 def kept(value: Any) -> Any:
@@ -175,7 +203,6 @@ def _shape(text: str, shaped: tuple[str, ...]) -> str:
         if shape == "capital":
             text = text[:1].upper() + text[1:]
         elif shape == "lower":
-            # The first letter alone: in other languages names of things keep theirs.
             text = text[:1].lower() + text[1:]
         elif shape == "bare":
             text = str.rstrip(text, "?.")

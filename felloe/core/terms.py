@@ -32,6 +32,8 @@ TERMS: dict[str, str] = {
     "outside": say("outside"),
     "left": say("left"),
     "right": say("right"),
+    "front": say("front"),
+    "rear": say("rear"),
     "plain": say("plain"),
     "double_butted": say("double-butted"),
     "bladed": say("bladed"),

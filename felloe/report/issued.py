@@ -24,9 +24,15 @@ def reports_language(user: User, job_id: UUID, asked: str = "") -> str:
     return asked if asked in customers_languages() else language_of(customer.language)
 
 
+def thinks_in_kgf(user: User) -> bool:
+    """In which unit forces are written for this person."""
+    return user.force_unit == User.ForceUnit.KGF
+
+
 def signed_pdf(user: User, job_id: UUID, language: str, paper: str = "") -> bytes:
     """The report of a job as it stands, signed with the shop's key; where that cannot be opened, it says that it is not."""
     report, record = report_of(user, job_id, language), wheel_records.export_record(user, job_id)
     signer = signer_of(user)
-    page = pdf_of(report, record, language, paper if paper in PAPERS else "a4", signer.fingerprint if signer else "")
+    fingerprint = signer.fingerprint if signer else ""
+    page = pdf_of(report, record, language, paper if paper in PAPERS else "a4", fingerprint, in_kgf=thinks_in_kgf(user))
     return signer.signed(page, report.number, timezone.now()) if signer else page

@@ -47,10 +47,10 @@ LABELS: dict[str, str] = {
 PAPERS = {"a4": "A4", "letter": "letter"}
 
 
-def html_of(report: Report, language: str, pdf_address: str = "", fingerprint: str = "") -> str:
-    """The page; with `pdf_address` it links to its PDF, without it is the PDF's own."""
+def html_of(report: Report, language: str, pdf_address: str = "", fingerprint: str = "", *, in_kgf: bool = False) -> str:
+    """The page; with `pdf_address` it links to its PDF, without it is the PDF's own. Forces are in N, or all in kgf."""
     spoken: dict[str, Any] = {
-        "report": spoken_to_customer(asdict(report), language),
+        "report": spoken_to_customer(asdict(report), language, in_kgf=in_kgf),
         "words": spoken_to_customer(dict(LABELS), language),
         "language": language,
         "pdf": f"{pdf_address}?language={language}" if pdf_address else "",
@@ -60,7 +60,9 @@ def html_of(report: Report, language: str, pdf_address: str = "", fingerprint: s
     return render_to_string("report/report.html", spoken)
 
 
-def pdf_of(report: Report, record: dict[str, Any], language: str, paper: str, fingerprint: str) -> bytes:
+def pdf_of(
+    report: Report, record: dict[str, Any], language: str, paper: str, fingerprint: str, *, in_kgf: bool = False
+) -> bytes:
     """One sheet of A4 or Letter, tagged for readers that speak, with the wheel record attached. It says the `fingerprint`
     of the key that it is signed with; empty where it is not."""
     # Not before the first PDF: it takes its time, and asks for Pango, which nothing else needs.
@@ -80,7 +82,7 @@ def pdf_of(report: Report, record: dict[str, Any], language: str, paper: str, fi
     )
     # Nothing is fetched but what ships with Felloe.
     page = HTML(
-        string=html_of(report, language, fingerprint=fingerprint),
+        string=html_of(report, language, fingerprint=fingerprint, in_kgf=in_kgf),
         base_url=str(STYLE.parent),
         url_fetcher=URLFetcher(allowed_protocols={"file"}),
     )

@@ -61,6 +61,30 @@ class Messages(unittest.TestCase):
         self.assertEqual(joined(" {} ", ["{a}", "b"]), "{a} {} b")
         self.assertEqual(say("a {literal} brace"), "a {literal} brace")
 
+    def test_forces_are_all_in_kgf_or_none(self) -> None:
+        """1 kgf = 9.80665 N exactly (ISO 80000-4): 980.665 N are 100 kgf; a torque in N·m is no force."""
+
+        def english(template: str, plural: str | None, count: float) -> str:
+            return template
+
+        for said, wanted in (
+            (say("{tension:.0f} N, above {cap_n:.0f}", tension=980.665, cap_n=1961.33), "100 kgf, above 200"),
+            (say("{left_n:.0f} to {right_n:.0f} N", left_n=980.665, right_n=490.3325), "100 to 50 kgf"),
+            (say("{change:+.1f} N at {spoke}", change=-98.0665, spoke="R5 N"), "-10.0 kgf at R5 N"),
+            (say("{torque:g} N·m, {count} N", torque=12.0, count="9"), "12 N·m, 9 N"),
+            (joined("; ", [say("{cap_n:g} N", cap_n=1000), say("{off_mm:.1f} mm", off_mm=1.5)]), "102 kgf; 1.5 mm"),
+        ):
+            with self.subTest(said):
+                self.assertEqual(spoken(said, english, in_kgf=True), wanted)
+                self.assertEqual(spoken(said, english), said)
+
+    def test_where_nouns_are_tall_a_name_keeps_its_capital_within_a_sentence(self) -> None:
+        said = say("{side} is {off_mm:.1f} mm out", side=say("Right").lower(), off_mm=0.2)
+        self.assertEqual(said, "right is 0.2 mm out")
+        for tall, wanted in ((False, "0.2 mm daneben: rechte Seite"), (True, "0.2 mm daneben: Rechte Seite")):
+            words = {**WORDS, "Right": "Rechte Seite"}
+            self.assertEqual(spoken(said, lambda t, p, c, words=words: words.get(t, t), nouns_tall=tall), wanted)
+
     def test_kept_and_told_again_copied_and_pickled_it_is_the_same(self) -> None:
         said = joined("; ", [sentence(say("{side} is {off_mm:.1f} mm out", side=say("right"), off_mm=0.25)), "typed"])
         counted = say_count("{count} spoke", "{count} spokes", count=3)

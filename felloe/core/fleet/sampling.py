@@ -170,12 +170,12 @@ def judge_wheel(
         for spoke, tension in read.items():
             if abs(tension / target - 1) * 100 > 2 * tolerance_percent:
                 return WheelSample(
-                    True, say("{spoke} has {tension:.0f} N of {target:.0f}", spoke=spoke, tension=tension, target=target)
+                    True, say("{spoke} has {tension:.0f} N of {target_n:.0f}", spoke=spoke, tension=tension, target_n=target)
                 )
         if len(read) >= FEWEST_SPOKES:
             mean = sum(read.values()) / len(read)
             if abs(mean / target - 1) * 100 > tolerance_percent:
                 return WheelSample(
-                    True, say("{side} mean {tension:.0f} N of {target:.0f}", side=side, tension=mean, target=target)
+                    True, say("{side} mean {tension:.0f} N of {target_n:.0f}", side=side, tension=mean, target_n=target)
                 )
     return WheelSample(False, say("within the tier at the spokes read"))

@@ -41,15 +41,24 @@ class Unsure:
 
     @property
     def said(self) -> str:
-        digits = 2 if self.unit == "mm" else 0
-        bound, limit = f"{self.bound:.{digits}f}", f"{self.limit:.{digits}f}"
-        text = say(
-            "{figure} may reach {bound} {unit}, {limit} are allowed",
-            figure=term(self.figure),
-            bound=bound,
-            limit=limit,
-            unit=self.unit,
-        )
+        figure = term(self.figure)
+        if self.unit == "N":
+            text = say(
+                "{figure} may reach {bound_n:.0f} N, {limit_n:.0f} are allowed",
+                figure=figure,
+                bound_n=self.bound,
+                limit_n=self.limit,
+            )
+        else:
+            digits = 2 if self.unit == "mm" else 0
+            bound, limit = f"{self.bound:.{digits}f}", f"{self.limit:.{digits}f}"
+            text = say(
+                "{figure} may reach {bound} {unit}, {limit} are allowed",
+                figure=figure,
+                bound=bound,
+                limit=limit,
+                unit=self.unit,
+            )
         if not self.settle:
             return joined("", [text, say(": read it in full")])
         what = joined(", ", [say("{kind} {spoke}", kind=term(kind), spoke=spoke) for kind, spoke in self.settle])

@@ -11,7 +11,7 @@ from rest_framework.views import APIView
 
 from felloe.accounts.api.operations import operation, staff
 from felloe.report import services
-from felloe.report.issued import REPORT_NAME, reports_language, signed_pdf
+from felloe.report.issued import REPORT_NAME, reports_language, signed_pdf, thinks_in_kgf
 from felloe.report.render import PAPERS, html_of
 
 LANGUAGE = OpenApiParameter("language", str, description="BCP 47; the customer's where nothing is said")
@@ -25,7 +25,8 @@ class ReportView(APIView):
         user = staff(request)
         language = reports_language(user, job_id, request.query_params.get("language", ""))
         address = reverse("report-pdf", args=[job_id])
-        return HttpResponse(html_of(services.report_of(user, job_id, language), language, address))
+        report = services.report_of(user, job_id, language)
+        return HttpResponse(html_of(report, language, address, in_kgf=thinks_in_kgf(user)))
 
 
 class ReportPdfView(APIView):
