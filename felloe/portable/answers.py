@@ -21,3 +21,11 @@ class TakenIn:
     readings: int
     photos: int
     known: list[str]
+
+
+@dataclass(frozen=True)
+class Underway:
+    """How many of the wheels of a bundle have been gone through."""
+
+    done: int
+    total: int

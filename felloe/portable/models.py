@@ -21,3 +21,16 @@ class Taken(ShopRow):
                 condition=models.Q(customer__isnull=True) ^ models.Q(wheel__isnull=True), name="taken_is_one_thing"
             ),
         ]
+
+
+class Underway(models.Model):
+    """How far a taking in has come: written beside its transaction, read by the page, gone when it ends.
+
+    No foreign keys: the taking in holds the shop's row, and a key to it would wait for that.
+    """
+
+    id = models.UUIDField(primary_key=True, help_text="Chosen by the page that asks")
+    shop_pk = models.UUIDField()
+    done = models.PositiveIntegerField(default=0, help_text="Wheels")
+    total = models.PositiveIntegerField(help_text="Wheels")
+    started_at = models.DateTimeField(auto_now_add=True)

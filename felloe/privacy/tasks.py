@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.utils import timezone
 from procrastinate.contrib.django import app
 
+from felloe.accounts.services.sign_in_tries import forget_old
 from felloe.privacy.services import retain
 
 
@@ -13,3 +14,4 @@ from felloe.privacy.services import retain
 def retain_nightly(timestamp: int) -> None:
     """What was kept long enough goes."""
     retain(timezone.now())
+    forget_old(timezone.now())

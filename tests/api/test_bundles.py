@@ -8,6 +8,8 @@ import json
 import zipfile
 from collections.abc import Callable
 from typing import Any
+from unittest.mock import patch
+from uuid import uuid4
 
 from django.utils import timezone
 from hypothesis import given, settings
@@ -17,8 +19,11 @@ from PIL import Image
 from felloe.accounts.models import User
 from felloe.bench.models import ReadingSet
 from felloe.condition.models import ConditionMark, SpokeBreak
-from felloe.core.errors import TradeError
+from felloe.core.errors import BadRecord, TradeError
+from felloe.core.said import say
 from felloe.customers.models import Customer
+from felloe.portable.models import Underway
+from felloe.portable.services import take
 from felloe.portable.services.opened import opened
 from felloe.queue import services as queue
 from felloe.queue.models import Job, Photo
@@ -140,6 +145,27 @@ class Bundles(BenchCase):
         self.read_all(tension_right=700, tension_left=340, lump_mm=0.9)
         found = self.get(f"jobs/{again.pk}/comeback").json()
         self.assertEqual((found["kind"], found["sure"], found["whose"]), ("settled", True, "cannot_tell"))
+
+    def test_how_far_it_has_come_is_told_while_it_goes_and_to_its_shop_alone(self) -> None:
+        key, seen = uuid4(), []
+        whole = take._wheel
+
+        def looked(*given: Any) -> None:
+            ways = [self.get(f"bundles/underway?underway={key}", client=c).json() for c in (self.there, self.client)]
+            seen.append([(way["done"], way["total"]) for way in ways])
+            whole(*given)
+
+        data = self.out()
+        for keep in (False, True):
+            with patch.object(take, "_wheel", looked):
+                query = f"?keep={str(keep).lower()}&underway={key}"
+                answer = self.there.post(f"/api/v1/bundles{query}", data, content_type="application/zip")
+            self.assertEqual(answer.status_code, 200, answer.content)
+        self.assertEqual(seen, [[(0, 1), (0, 0)]] * 2)
+        self.assertEqual(self.get(f"bundles/underway?underway={key}", client=self.there).json(), {"done": 0, "total": 0})
+        with patch.object(take, "_wheel", side_effect=BadRecord(say("no wheel"))):
+            self.there.post(f"/api/v1/bundles?keep=true&underway={key}", data, content_type="application/zip")
+        self.assertEqual(Underway.objects.count(), 0)
 
     def test_a_wheel_alone_goes_to_whoever_brings_it(self) -> None:
         data = self.out("wheels", self.wheel.pk)

@@ -18,11 +18,13 @@ from felloe.accounts.api.operations import operation, staff
 from felloe.api.answers import AnswerSerializer
 from felloe.api.checked import checked
 from felloe.api.files import TextParser, keeps
+from felloe.api.problems import refused_at
 from felloe.api.write_keys import write_once
 from felloe.bench import answers
 from felloe.bench.models import DialTrace, Reading
 from felloe.bench.services import advice, traces, turns
 from felloe.core.measuring.stream import Sample
+from felloe.core.said import say
 from felloe.core.tension.pitch import CROSSING, WHOLE
 from felloe.instruments.api.serializers import DIAL_KINDS, MEASURED_KINDS
 
@@ -147,7 +149,11 @@ class SetCsvView(APIView):
     def post(self, request: Request, set_id: UUID) -> Response:
         sent: dict[str, bytes] = dict(request.data)
         meter = request.query_params.get("meter")
-        found = traces.take_csv(staff(request), set_id, sent.get("file", b""), UUID(meter) if meter else None, keeps(request))
+        try:
+            which = UUID(meter) if meter else None
+        except ValueError:
+            raise refused_at("meter", "unknown_meter", say("an id is a UUID")) from None
+        found = traces.take_csv(staff(request), set_id, sent.get("file", b""), which, keeps(request))
         return Response(CsvLookSerializer(found).data)
 
 

@@ -68,16 +68,16 @@ def read_one(user: User, plan_id: UUID, version: int, values: dict[str, Any]) ->
             errors=[{"field": "value", "message": say("turn the wheel once past the dial"), "code": "no_zero"}],
         )
     angle = wheel.angles_deg[wheel.index_of[stored.spoke]] if kind in ("lateral", "radial") else 0.0
-    unit = "N" if kind == "tension" else "mm"
+    what = {"kind": term(kind), "spoke": stored.spoke}
     look = LiveLook(
         kind=kind,
         source=LiveLook.Source.SINGLE,
         spoke=stored.spoke,
         entered={key: str(item) if key in ("meter", "instrument") else item for key, item in values.items()},
         points=[[angle, stored.value, stored.sd]],
-        said=say(
-            "{kind} {spoke}: {value:g} {unit}", kind=term(kind), spoke=stored.spoke, value=round(stored.value, 2), unit=unit
-        ),
+        said=say("{kind} {spoke}: {tension_n:.0f} N", **what, tension_n=stored.value)
+        if kind == "tension"
+        else say("{kind} {spoke}: {value_mm:.2f} mm", **what, value_mm=stored.value),
         instrument=stored.instrument,
         meter_table=stored.table,
     )

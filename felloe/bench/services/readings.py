@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -183,6 +184,44 @@ def append_reading(
     if kind == Reading.Kind.TENSION:
         _note_spread(reading_set)
     return made
+
+
+@dataclass(frozen=True)
+class Recorded:
+    """A reading out of a record, in N or mm: it comes in as it is, whatever it was read with."""
+
+    kind: str
+    spoke: str
+    value: float
+    sd: float
+    entered: dict[str, Any]
+
+
+def append_recorded(user: User, reading_set: ReadingSet, rows: Sequence[Recorded]) -> None:
+    """Append many readings to a set at once, in their order: a place that comes twice gets a second revision."""
+    ReadingSet.objects.select_for_update().get(pk=reading_set.pk)
+    revisions: Counter[tuple[str, str]] = Counter()
+    for kind, spoke, revision in reading_set.readings.values_list("kind", "spoke", "revision"):
+        revisions[kind, spoke] = max(revisions[kind, spoke], revision)
+    made = []
+    for row in rows:
+        revisions[row.kind, row.spoke] += 1
+        made.append(
+            Reading(
+                shop_id=reading_set.shop_id,
+                reading_set=reading_set,
+                kind=row.kind,
+                spoke=row.spoke,
+                revision=revisions[row.kind, row.spoke],
+                entered=row.entered,
+                value=row.value,
+                sd=row.sd,
+                created_by=user,
+            )
+        )
+    Reading.objects.bulk_create(made)
+    if any(row.kind == Reading.Kind.TENSION for row in rows):
+        _note_spread(reading_set)
 
 
 def _note_spread(reading_set: ReadingSet) -> None:

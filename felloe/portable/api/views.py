@@ -27,7 +27,17 @@ class TakenInSerializer(AnswerSerializer):
         dataclass = answers.TakenIn
 
 
+class UnderwaySerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.Underway
+
+
+class UnderwayQuerySerializer(serializers.Serializer[Any]):
+    underway = serializers.UUIDField()
+
+
 class BundleQuerySerializer(serializers.Serializer[Any]):
+    underway = serializers.UUIDField(required=False)
     keep = serializers.BooleanField(required=False, default=False)
     customer = serializers.UUIDField(required=False)
 
@@ -75,6 +85,7 @@ class BundleInView(APIView):
         "bundle_in",
         parameters=[
             OpenApiParameter("keep", bool, description="False: only say what it would bring"),
+            OpenApiParameter("underway", OpenApiTypes.UUID, description="A name to ask by how far it has come"),
             OpenApiParameter("customer", OpenApiTypes.UUID, description="Whose the wheel is, for the bundle of a wheel"),
         ],
         request={"application/zip": OpenApiTypes.BINARY},
@@ -84,5 +95,18 @@ class BundleInView(APIView):
     def post(self, request: Request) -> Response:
         asked = checked(BundleQuerySerializer, request.query_params)
         data = cast(dict[str, bytes], request.data).get("file", b"")
-        found = services.take_in(staff(request), data, asked.get("customer"), asked["keep"])
+        found = services.take_in(staff(request), data, asked.get("customer"), asked["keep"], asked.get("underway"))
         return Response(TakenInSerializer(found).data)
+
+
+class UnderwayView(APIView):
+    """How far a taking in has come; nought of nought where none of that name is under way."""
+
+    @operation(
+        "bundle_underway",
+        parameters=[OpenApiParameter("underway", OpenApiTypes.UUID, required=True)],
+        responses=UnderwaySerializer,
+    )
+    def get(self, request: Request) -> Response:
+        key = checked(UnderwayQuerySerializer, request.query_params)["underway"]
+        return Response(UnderwaySerializer(services.how_far(staff(request), key)).data)

@@ -2,5 +2,6 @@
 
 from felloe.portable.services.out import customer_bundle, shop_bundle, wheel_bundle
 from felloe.portable.services.take import take_in
+from felloe.portable.services.underway import how_far
 
-__all__ = ["customer_bundle", "shop_bundle", "take_in", "wheel_bundle"]
+__all__ = ["customer_bundle", "how_far", "shop_bundle", "take_in", "wheel_bundle"]

@@ -32,6 +32,7 @@ from felloe.portable import answers
 from felloe.portable.models import Taken
 from felloe.portable.services.opened import Bundle, opened
 from felloe.portable.services.out import BIKE_FIELDS, CUSTOMERS
+from felloe.portable.services.underway import told
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.queue.services.photos import add_photo
@@ -50,13 +51,14 @@ class _Counted:
         self.known: list[str] = []
 
 
-def take_in(user: User, data: bytes, customer_id: UUID | None, keep: bool) -> answers.TakenIn:
+def take_in(user: User, data: bytes, customer_id: UUID | None, keep: bool, underway: UUID | None = None) -> answers.TakenIn:
     """Takes a bundle in, or says what taking it in would do. A bundle of a wheel goes to the customer `customer_id`.
+    How far it has come is told under the name `underway`, where one is given.
 
     Raises BadRecord or another TradeError with the place of what is wrong; nothing is kept then.
     """
     bundle = opened(data)
-    with transaction.atomic():
+    with told(user, underway, len(bundle.wheels)) as tell, transaction.atomic():
         Shop.objects.select_for_update().get(pk=user.shop_id)
         counted = _Counted()
         if bundle.kind == "customer":
@@ -65,8 +67,9 @@ def take_in(user: User, data: bytes, customer_id: UUID | None, keep: bool) -> an
             if customer_id is None:
                 raise refused_at("customer", "customer_needed", say("Choose whose wheel it is."))
             owner, bikes = customers.find_customer(user, customer_id), {}
-        for name in bundle.wheels:
+        for number, name in enumerate(bundle.wheels, start=1):
             _wheel(user, bundle, name, owner, bikes, counted)
+            tell(number)
         if not keep:
             transaction.set_rollback(True)
     return answers.TakenIn(

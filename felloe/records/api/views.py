@@ -81,5 +81,6 @@ class RecordView(APIView):
     @operation("record_in", request=OpenApiTypes.OBJECT, responses=JobSerializer)
     @write_once
     def post(self, request: Request, job_id: UUID) -> Response:
-        data = dict(request.data)["record"].encode("latin-1")
+        # Without a body there is nothing to be parsed.
+        data = dict(request.data).get("record", "").encode("latin-1")
         return Response(JobSerializer(wheel_records.import_record(staff(request), job_id, data)).data)

@@ -12,6 +12,7 @@ from felloe.api.problems import Refused
 from felloe.bench.models import Reading, ReadingSet
 from felloe.bench.services import plans as bench_plans
 from felloe.bench.services import readings as bench_readings
+from felloe.bench.services.readings import Recorded
 from felloe.bench.services.traces import append_trace
 from felloe.core.components import Wheel as CoreWheel
 from felloe.core.record import FORMAT, VERSION, RecordedSet, read_record, table_to_dict, targets_to_dict
@@ -122,9 +123,10 @@ def set_in(user: User, job: Job, core: CoreWheel, recorded: RecordedSet) -> Read
     """
     made = bench_readings.open_set(user, job.pk, recorded.stage)
     name_at = {round(angle, 3): str(name) for angle, name in zip(core.angles_deg, core.names, strict=True)}
+    rows = []
     for tension in recorded.readings.tension:
         entered = {"value": tension.tension_n, "unit": "N", "from_record": True}
-        bench_readings.append_reading(user, made, "tension", tension.spoke, entered, tension.tension_n, tension.sd_n, None)
+        rows.append(Recorded("tension", tension.spoke, tension.tension_n, tension.sd_n, entered))
     for kind in ("lateral", "radial"):
         for runout in getattr(recorded.readings, kind):
             if runout.group:
@@ -142,11 +144,12 @@ def set_in(user: User, job: Job, core: CoreWheel, recorded: RecordedSet) -> Read
                     422,
                 )
             entered = {"value": runout.deviation_mm, "unit": "mm", "from_record": True}
-            bench_readings.append_reading(user, made, kind, spoke, entered, runout.deviation_mm, runout.sd_mm, None)
+            rows.append(Recorded(kind, spoke, runout.deviation_mm, runout.sd_mm, entered))
     for trace in recorded.traces:
         points = [list(point) for point in trace.points]
         append_trace(user, made, trace.kind, trace.source, points, say("from a wheel record"))
     for dish in recorded.readings.dish:
         entered = {"dish_mm": dish.dish_mm, "from_record": True}
-        bench_readings.append_reading(user, made, "dish", "", entered, dish.dish_mm, dish.sd_mm, None)
+        rows.append(Recorded("dish", "", dish.dish_mm, dish.sd_mm, entered))
+    bench_readings.append_recorded(user, made, rows)
     return made
