@@ -60,7 +60,7 @@ run_check() {
   step "sentences that can be translated" "$PY" -m felloe.cli.sentences --check
   step "missing migrations" env DJANGO_SETTINGS_MODULE=felloe.config.settings.test "$PY" manage.py makemigrations --check --dry-run
   step "deployment settings" env DJANGO_SETTINGS_MODULE=felloe.config.settings.production FELLOE_SECRET_KEY="$(head -c 48 /dev/urandom | base64)" \
-    FELLOE_HOSTS=shop.example "$PY" manage.py check --deploy --fail-level WARNING
+    FELLOE_HOSTS=shop.example FELLOE_HSTS_SECONDS=31536000 FELLOE_HSTS_ALL=yes "$PY" manage.py check --deploy --fail-level WARNING
   scratch=$(mktemp -d)
   step "API description" make_api "$scratch/openapi.yaml" "$scratch/schema.d.ts"
   step "API description is current (else: bin/felloe api)" diff -u docs/formats/openapi.yaml "$scratch/openapi.yaml"

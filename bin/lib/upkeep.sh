@@ -1,4 +1,4 @@
-# Backup and restore. Without a database in the environment (FELLOE_DB_PORT) they work on the demo's.
+# Backup and restore. Without a database in the environment (FELLOE_DB_PORT) they work on the shop's, else on the demo's.
 
 run_backup() {
   setup_debian
@@ -39,6 +39,12 @@ run_restore() {
 with_database() {
   export DJANGO_SETTINGS_MODULE="${DJANGO_SETTINGS_MODULE:-felloe.config.settings.demo}" FELLOE_PG_BIN="$(pg_bin)"
   [ -z "${FELLOE_DB_PORT:-}" ] || return 0
+  if [ -f "$SHOP_ENV" ]; then
+    trap 'cluster_stop' EXIT
+    shop_settings
+    shop_database
+    return 0
+  fi
   trap 'cluster_stop' EXIT
   cluster_start "$1"
 }

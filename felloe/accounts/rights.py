@@ -73,7 +73,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
     COUNTER: """
         job_open job_change promise_give absence_add absence_end
         customers_add customer_change customer_merge consent_set own_copy erasure_look
-        bundle_wheel bundle_customer bundle_in bikes_add sign decide recheck_set hand_back
+        bundle_wheel bundle_customer bundle_in bundle_underway bikes_add sign decide recheck_set hand_back
         job_end job_reopen
         quote_extras payment_add money_lines
         lot_open lot_preview lot_agree lot_return lot_exception

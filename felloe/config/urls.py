@@ -3,6 +3,7 @@
 from django.urls import URLPattern, URLResolver, include, path, re_path
 from drf_spectacular.views import SpectacularAPIView
 
+from felloe.config.health import health, metrics, ready
 from felloe.config.page import page
 from felloe.links.page import calendar_page, customer_page, customer_report
 
@@ -33,10 +34,14 @@ api: list[URLPattern | URLResolver] = [
     path("schema", SpectacularAPIView.as_view(), name="schema"),
 ]
 
+handler404 = "felloe.api.problems.nothing_here"
 handler500 = "felloe.api.problems.server_fault"
 
 urlpatterns = [
     path("api/v1/", include(api)),
+    path("health", health, name="health"),
+    path("ready", ready, name="ready"),
+    path("metrics", metrics, name="metrics"),
     path("w/<str:token>", customer_page, name="customer"),
     path("calendar/<str:token>.ics", calendar_page, name="calendar"),
     path("w/<str:token>/report.pdf", customer_report, name="customer-report"),

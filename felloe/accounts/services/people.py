@@ -8,13 +8,16 @@ from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
 
 from felloe.accounts.models import Shop, User
+from felloe.accounts.services.sign_in_tries import may_try
 from felloe.accounts.services.staff import BY_PIN
 from felloe.api.problems import Refused
 from felloe.core.said import say
 
 
 def sign_in(request: HttpRequest, username: str, password: str) -> User:
-    """Start a session; refused with one message for an unknown name and for a wrong password."""
+    """Start a session; refused with one message for an unknown name and for a wrong password, and after too
+    many of them for a while."""
+    may_try(request, username)
     user = authenticate(request, username=username, password=password)
     if not isinstance(user, User):
         raise Refused("sign_in_failed", say("Name and password do not go together. Try again."), 400)

@@ -40,7 +40,7 @@ def add_person(user: User, values: dict[str, Any]) -> User:
         raise refused_at("username", "name_taken", say("Somebody signs in with that name already."))
     person = User(shop_id=user.shop_id, username=username, role=values["role"])
     person.first_name, _, person.last_name = values["name"].strip().partition(" ")
-    _password(person, values["password"])
+    set_password(person, values["password"])
     person.skills = _skills(values.get("skills", []))
     person.save()
     return person
@@ -66,7 +66,7 @@ def change_person(user: User, person_id: UUID, version: int, values: dict[str, A
     person.role = values.get("role", person.role)
     person.is_active = values.get("is_active", person.is_active)
     if values.get("password"):
-        _password(person, values["password"])
+        set_password(person, values["password"])
     if not person.is_active:
         person.pin = ""
     person.version += 1
@@ -85,7 +85,8 @@ def _skills(keys: list[str]) -> list[str]:
     return list(dict.fromkeys(keys))
 
 
-def _password(person: User, password: str) -> None:
+def set_password(person: User, password: str) -> None:
+    """Raises Refused for a weak one."""
     try:
         validate_password(password, person)
     except ValidationError:

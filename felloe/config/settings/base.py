@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import os
+from datetime import timedelta
 from pathlib import Path
 
 from csp.constants import NONCE, NONE, SELF
+
+from felloe.config.logs import settings_of
 
 ROOT = Path(__file__).resolve().parents[3]
 WEB_DIST = ROOT / "web" / "dist"
@@ -24,6 +27,7 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "django.contrib.postgres",
     "csp",
+    "axes",
     "rest_framework",
     "drf_spectacular",
     "felloe.api",
@@ -55,6 +59,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "felloe.config.observed.observed",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -65,6 +70,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "felloe.api.language.by_language",
     "felloe.api.middleware.signed_answers",
+    "felloe.api.middleware.keepable_questions",
 ]
 
 ROOT_URLCONF = "felloe.config.urls"
@@ -92,7 +98,22 @@ DATABASES = {
 }
 
 AUTH_USER_MODEL = "accounts.User"
-PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+PASSWORD_HASHERS = ["felloe.accounts.hashing.BoundedArgon2"]
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+#: A name from an address, not an address: behind one there is a whole shop.
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_FAILURE_LIMIT = 6
+AXES_COOLOFF_TIME = timedelta(minutes=15)
+AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
+AXES_RESET_ON_SUCCESS = True
+AXES_CLIENT_IP_CALLABLE = "felloe.accounts.services.sign_in_tries.address_of"
+AXES_USERNAME_CALLABLE = "felloe.accounts.services.sign_in_tries.name_of"
+#: Failures stand in the database with name and address; who came in and when is nobody's business.
+AXES_ENABLE_ACCESS_FAILURE_LOG = True
+AXES_DISABLE_ACCESS_LOG = True
+AXES_VERBOSE = False
+#: Its middleware answers for Django's own forms; here the service refuses before it asks.
+SILENCED_SYSTEM_CHECKS = ["axes.W002"]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
@@ -157,7 +178,7 @@ REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": ["rest_framework.authentication.SessionAuthentication"],
     "DEFAULT_PERMISSION_CLASSES": ["felloe.accounts.api.permissions.MayDoIt"],
     "DEFAULT_RENDERER_CLASSES": ["felloe.api.language.SpokenRenderer"],
-    "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
+    "DEFAULT_PARSER_CLASSES": ["felloe.api.parsing.KeepableJSONParser"],
     "EXCEPTION_HANDLER": "felloe.api.problems.problem_response",
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
     "UNAUTHENTICATED_USER": "django.contrib.auth.models.AnonymousUser",
@@ -210,9 +231,8 @@ SPECTACULAR_SETTINGS = {
         "EndingHowEnum": "felloe.condition.models.Ending.How",
     },
 }
-LOGGING = {
-    "version": 1,
-    "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "root": {"handlers": ["console"], "level": "WARNING"},
-}
+LOGGING = settings_of(os.environ.get("FELLOE_LOG_LEVEL", "INFO"))
+#: Where gunicorn's workers keep their counts together; empty: each its own.
+FELLOE_METRICS_DIR = os.environ.get("PROMETHEUS_MULTIPROC_DIR", "")
+#: The demo may be loaded: never where a shop works.
+FELLOE_DEMO = False

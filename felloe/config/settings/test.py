@@ -7,5 +7,11 @@ TEST_RUNNER = "tests.runner.Runner"
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 DATABASES["default"]["CONN_MAX_AGE"] = 0
 # Refusals are what many tests are about: do not print each of them.
-LOGGING["loggers"] = {"django.request": {"level": "ERROR"}, "django.security": {"level": "CRITICAL"}}
+LOGGING["loggers"] = {
+    "felloe": {"level": "WARNING"},
+    "django.request": {"level": "ERROR"},
+    "axes": {"level": "CRITICAL"},
+    "django.security": {"level": "CRITICAL"},
+}
+FELLOE_DEMO = True
 FELLOE_PSEUDO_LANGUAGE = True
