@@ -7,6 +7,8 @@ from collections.abc import Callable
 from django.http import HttpRequest
 from django.http.response import HttpResponseBase
 
+from felloe.api.problems import unkeepable_question
+
 #: The API's version.
 SIGN = "1"
 
@@ -17,5 +19,16 @@ def signed_answers(get_response: Callable[[HttpRequest], HttpResponseBase]) -> C
         if request.path.startswith("/api/"):
             response["X-Felloe"] = SIGN
         return response
+
+    return answer
+
+
+def keepable_questions(get_response: Callable[[HttpRequest], HttpResponseBase]) -> Callable[[HttpRequest], HttpResponseBase]:
+    """A NUL in what is asked for would end in the database's refusal: it is refused here."""
+
+    def answer(request: HttpRequest) -> HttpResponseBase:
+        if request.path.startswith("/api/") and "%00" in request.META.get("QUERY_STRING", ""):
+            return unkeepable_question(request)
+        return get_response(request)
 
     return answer

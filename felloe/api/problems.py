@@ -59,6 +59,18 @@ def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:
     return _plain(403, "csrf_failed", CSRF_SAYS)
 
 
+def nothing_here(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
+    """An address that is none (handler404): of the API as a problem document, else only the status."""
+    if not request.path.startswith("/api/"):
+        return HttpResponse(status=404)
+    return _plain(404, "not_found", say("There is nothing here, or it belongs to another shop."))
+
+
+def unkeepable_question(request: HttpRequest) -> JsonResponse:
+    """What stands behind the question mark holds what no text holds."""
+    return _plain(400, "invalid_input", say("A character in it cannot be kept: write it again."))
+
+
 def server_fault(request: HttpRequest) -> HttpResponse:
     """A fault of Felloe's own (handler500): the page must be able to tell it from what stands in between."""
     return _plain(500, "server_fault", say("Felloe had a fault of its own. Nothing was saved; try again."))
@@ -81,6 +93,15 @@ def _flatten(errors: Any, path: str = "") -> list[dict[str, str]]:
     return [{"field": path, "message": str(errors), "code": getattr(errors, "code", "invalid")}]
 
 
+#: What is wrong with how something was sent, whatever it was.
+OF_THE_FORM: dict[type[exceptions.APIException], tuple[int, str, str]] = {
+    exceptions.UnsupportedMediaType: (415, "unsupported_media_type", say("It cannot be sent in this form.")),
+    exceptions.MethodNotAllowed: (405, "method_not_allowed", say("That cannot be done with it.")),
+    exceptions.NotAcceptable: (406, "not_acceptable", say("It cannot be given in this form.")),
+    exceptions.ParseError: (400, "parse_error", say("this is not JSON in UTF-8").sentence()),
+}
+
+
 def problem_response(error: Exception, context: dict[str, Any]) -> Response | None:
     """DRF's exception handler: every refusal in one shape; anything else stays a 500."""
     set_rollback()
@@ -100,6 +121,9 @@ def problem_response(error: Exception, context: dict[str, Any]) -> Response | No
         return problem(403, "not_permitted", str(error) or say("You may not do this."))
     if isinstance(error, exceptions.NotAuthenticated | exceptions.AuthenticationFailed):
         return problem(403, "not_signed_in", say("Sign in first."))
+    for kind, (status, code, words) in OF_THE_FORM.items():
+        if isinstance(error, kind):
+            return problem(status, code, words)
     if isinstance(error, exceptions.APIException):
         return problem(error.status_code, error.default_code, str(error.detail))
     return None

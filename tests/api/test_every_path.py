@@ -65,6 +65,7 @@ QUERY = {
     "/api/v1/reading-sets/{set_id}/history": "?kind=tension&spoke=R1",
     "/api/v1/jobs/{job_id}/letter": "?kind=status",
     "/api/v1/changes": "?of=settings",
+    "/api/v1/bundles/underway": "?underway=00000000-0000-4000-8000-000000000001",
 }
 # Asked before anybody is signed in.
 OPEN_TO_ALL = {("get", "/api/v1/session"), ("post", "/api/v1/session"), ("delete", "/api/v1/session")}

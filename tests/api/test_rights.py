@@ -47,7 +47,7 @@ SHUT: dict[str, set[str]] = {
         "instrument_add", "instrument_change", "instrument_check", "stand_check", "calibrate", "derive_table", "chart_in",
         "job_open", "job_change", "customers_add", "bikes_add", "sign", "decide", "recheck_set",
         "part_add", "part_change", "order_send", "order_receive", "order_cancel", "stock_import",
-        "consent_set", "own_copy", "erasure_look", "bundle_wheel", "bundle_customer", "bundle_in",
+        "consent_set", "own_copy", "erasure_look", "bundle_wheel", "bundle_customer", "bundle_in", "bundle_underway",
     },
 }  # fmt: skip
 

@@ -1,7 +1,16 @@
 """Signing in, and what nobody may see."""
 
-from django.test import Client
+from concurrent.futures import ThreadPoolExecutor
+from datetime import timedelta
+from unittest.mock import patch
 
+from axes.models import AccessAttempt, AccessFailureLog
+from django.contrib.auth.hashers import Argon2PasswordHasher
+from django.test import Client
+from django.utils import timezone
+
+from felloe.accounts.hashing import BoundedArgon2
+from felloe.accounts.services.sign_in_tries import forget_old
 from tests.api.shop import ShopCase, open_job
 
 
@@ -33,7 +42,61 @@ class Session(ShopCase):
     def test_passwords_are_hashed_with_argon2_in_use(self) -> None:
         from felloe.config.settings import base
 
-        self.assertEqual(base.PASSWORD_HASHERS, ["django.contrib.auth.hashers.Argon2PasswordHasher"])
+        self.assertEqual(base.PASSWORD_HASHERS, ["felloe.accounts.hashing.BoundedArgon2"])
+
+    def try_from(self, address: str, username: str, password: str, through_proxy: bool = True):
+        where = (
+            {"HTTP_X_FORWARDED_FOR": address}
+            if through_proxy
+            else {"REMOTE_ADDR": address, "HTTP_X_FORWARDED_FOR": "192.0.2.1"}
+        )
+        body = {"username": username, "password": password}
+        return Client().post("/api/v1/session", body, content_type="application/json", **where)
+
+    def test_whoever_guesses_a_name_is_stopped_and_nobody_beside_them(self) -> None:
+        for n in range(6):
+            name = "Bram" if n % 2 else "bram"
+            self.assertProblem(self.try_from("192.0.2.7", name, f"guess {n}"), 400, "sign_in_failed")
+        self.assertProblem(self.try_from("192.0.2.7", "bram", "a long password"), 429, "too_many_tries")
+        # A colleague behind the same address, the same person from elsewhere, and from an address that nobody may claim.
+        self.assertEqual(self.try_from("192.0.2.7", "ines", "a long password").status_code, 200)
+        self.assertEqual(self.try_from("192.0.2.8", "bram", "a long password").status_code, 200)
+        for n in range(6):
+            self.try_from("203.0.113.5", "ines", f"guess {n}", through_proxy=False)
+        self.assertProblem(self.try_from("203.0.113.5", "ines", "a long password", through_proxy=False), 429, "too_many_tries")
+        self.assertEqual(self.try_from("192.0.2.1", "ines", "a long password").status_code, 200)
+        known = AccessFailureLog.objects.filter(username="bram", ip_address="192.0.2.7")
+        self.assertEqual(known.count(), 6)
+        self.assertNotIn("guess", str(list(AccessFailureLog.objects.values()) + list(AccessAttempt.objects.values())))
+        AccessAttempt.objects.update(attempt_time=timezone.now() - timedelta(minutes=16))
+        self.assertEqual(self.try_from("192.0.2.7", "bram", "a long password").status_code, 200)
+        forget_old(timezone.now() + timedelta(days=31))
+        self.assertEqual(AccessFailureLog.objects.count(), 0)
+
+    def test_wrong_passwords_at_once_are_hashed_one_after_another(self) -> None:
+        hasher, at_once, most = BoundedArgon2(), [], []
+        encoded = hasher.encode("right password", hasher.salt())
+        self.assertIn("$m=19456,t=2,p=1$", encoded)
+        plain = Argon2PasswordHasher.verify
+
+        def counted(self: Argon2PasswordHasher, password: str, encoded: str) -> bool:
+            at_once.append(1)
+            most.append(len(at_once))
+            try:
+                return plain(self, password, encoded)
+            finally:
+                at_once.pop()
+
+        with patch.object(Argon2PasswordHasher, "verify", counted), ThreadPoolExecutor(16) as pool:
+            found = list(pool.map(lambda n: hasher.verify("right password" if n == 3 else "wrong", encoded), range(16)))
+        self.assertEqual(found, [n == 3 for n in range(16)])
+        self.assertEqual(max(most), 1)
+
+    def test_the_page_is_given_without_asking_the_database(self) -> None:
+        """Also while that is away: the page itself says then what is amiss."""
+        self.client.get("/")
+        with self.assertNumQueries(0):
+            self.assertEqual(self.client.get("/").status_code, 200)
 
     def test_force_unit_is_kept(self) -> None:
         self.assertEqual(self.patch("session", {"force_unit": "kgf"}).json()["force_unit"], "kgf")
