@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from felloe.bench.models import Reading
+import re
+
+from felloe.bench.models import Plan, Reading
 from felloe.bench.services import readings
 from felloe.queue.models import Job
 from tests.e2e.bench import BrowserCase, expect, figure
@@ -69,6 +71,41 @@ class NothingLost(BrowserCase):
         expect(page.get_by_text("on this tablet")).to_have_count(0, timeout=15_000)
         self.assertEqual(lost["left"], 0)
         self.eventually(Reading.objects.filter(reading_set=made).count, 2)
+
+    def test_an_answer_from_before_the_tick_does_not_undo_it(self) -> None:
+        """The plan is asked for as its page opens; the first nipple is ticked off before that answer is there."""
+        job = self.job()
+        self.meter()
+        made = self.fill(job, "as_found", self.virtual())
+        page = self.open()
+        self.to(page, f"jobs/{job.pk}/state/{made.pk}")
+        late: list = []
+
+        def hold(route) -> None:
+            """The server reads the plan as it is now; the tablet hears of it later."""
+            if late or route.request.method != "GET":
+                route.continue_()
+            else:
+                late.append((route, route.fetch()))
+
+        page.route(re.compile(r"/api/v1/plans/[^/]+$"), hold)
+        page.get_by_role("button", name="Plan the truing").click()
+        page.get_by_role("button", name="Work out the plan").click()
+        moves = list(self.planned().moves.order_by("place"))
+        expect(page.get_by_label(f"Nipple 1 of {len(moves)}: {moves[0].spoke}")).to_be_focused()
+        expect(page.get_by_text(f"0 of {len(moves)}", exact=True)).to_be_visible()
+        self.eventually(lambda: len(late), 1)
+        page.keyboard.press("Enter")
+        expect(page.get_by_text(f"1 of {len(moves)}", exact=True)).to_be_visible()
+        self.assertEqual(moves[0].plan.moves.filter(state="done").count(), 1)
+        route, before = late[0]
+        route.fulfill(response=before)
+        page.keyboard.press("Enter")
+        expect(page.get_by_text(f"2 of {len(moves)}", exact=True)).to_be_visible()
+
+    def planned(self) -> Plan:
+        self.eventually(Plan.objects.count, 1)
+        return Plan.objects.get()
 
     def test_a_closed_lid_while_offline(self) -> None:
         page, made = self.bench()

@@ -6,7 +6,7 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from django.utils import timezone
-from playwright.sync_api import Page
+from playwright.sync_api import Page, Route
 
 from felloe.accounts.services.staff import set_pin
 from felloe.bench.services import readings
@@ -161,6 +161,30 @@ class Promise(QueueCase):
         moved = Job.objects.get(pk=job.pk)
         self.assertLess(moved.promised_at, job.promised_at)
         self.assertEqual(JobEvent.objects.filter(job=job, kind="promised").count(), 1)
+
+    def test_the_moved_wheel_keeps_the_keys_though_the_rail_answers_late(self) -> None:
+        """On another day the wheel is another element, and the rail hangs it there only when its answer comes."""
+        job = self.hung()
+        page = self.open()
+        self.rail(page)
+        wheel = page.locator(f'[data-hung="{job.pk}"]')
+        day = wheel.locator("xpath=ancestor::ul")
+        before = day.get_attribute("aria-label")
+        wheel.focus()
+        page.keyboard.press("p")
+        dialog = page.get_by_role("dialog", name=f"Promise of job {job.number}")
+        dialog.get_by_role("group", name="Dates with their chance").get_by_role("button").first.click()
+        expect(dialog.get_by_text("No other promise is moved by it.")).to_be_visible()
+        held: list[Route] = []
+        page.route("**/api/v1/rail*", lambda route: held.append(route))
+        dialog.get_by_role("button", name="Promise it", exact=True).click()
+        expect(dialog).to_have_count(0)
+        self.eventually(lambda: bool(held), True)
+        page.unroute("**/api/v1/rail*")
+        for route in held:
+            route.continue_()
+        expect(day).not_to_have_attribute("aria-label", before or "")
+        expect(wheel).to_be_focused()
 
     def test_closed_doors_are_refused_at_their_place_and_nothing_is_lost(self) -> None:
         job = self.hung()

@@ -53,6 +53,7 @@ export const keys = {
   ofSet: (id: string, part: SetPart, ...more: unknown[]): Key => ["set", id, part, ...more],
   plan: (id: string): Key => ["plan", id],
   /** Asked once when a plan is opened, not with each of its ticks. */
+  underway: (key: string): Key => ["underway", key],
   resume: (id: string): Key => ["resume", id],
   livePass: (id: string): Key => ["plan", id, "live"],
   /** A sum worked out for a form: never stale, never kept for anybody else. */

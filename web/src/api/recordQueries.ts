@@ -42,6 +42,14 @@ export const askRecord = {
       queryFn: () =>
         answer(client.GET("/api/v1/customers/{customer_id}/erasure", { params: { path: { customer_id } } })),
     }),
+  underway: (key: string) =>
+    queryOptions({
+      queryKey: keys.underway(key),
+      gcTime: 0,
+      retry: false,
+      refetchInterval: 500,
+      queryFn: () => answer(client.GET("/api/v1/bundles/underway", { params: { query: { underway: key } } })),
+    }),
   patterns: () =>
     queryOptions({ queryKey: keys.patterns(), queryFn: () => answer(client.GET("/api/v1/patterns")) }),
   feed: () =>

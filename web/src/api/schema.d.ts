@@ -102,6 +102,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/bundles/underway": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How far a taking in has come; nought of nought where none of that name is under way. */
+        get: operations["bundle_underway"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calendar-feed": {
         parameters: {
             query?: never;
@@ -7114,6 +7131,11 @@ export interface components {
          * @enum {string}
          */
         TyreEnum: "tubed" | "tubeless" | "glued";
+        /** @description How many of the wheels of a bundle have been gone through. */
+        Underway: {
+            done: number;
+            total: number;
+        };
         /**
          * @description * `meter` - meter
          *     * `N` - N
@@ -7446,6 +7468,8 @@ export interface operations {
                 customer?: string;
                 /** @description False: only say what it would bring */
                 keep?: boolean;
+                /** @description A name to ask by how far it has come */
+                underway?: string;
             };
             header?: never;
             path?: never;
@@ -7463,6 +7487,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+        };
+    };
+    bundle_underway: {
+        parameters: {
+            query: {
+                underway: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Underway"];
                 };
             };
         };

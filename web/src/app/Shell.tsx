@@ -24,6 +24,7 @@ import { onSessionOver, sendAs, sendForNobody } from "@/write/outbox";
 import { OutboxLine } from "@/write/OutboxLine";
 import { useLive } from "@/live/useLive";
 import { useWrite } from "@/write/useWrite";
+import { chooseLanguage, otherLanguages } from "@/app/language";
 
 type Session = Schemas["Session"];
 
@@ -208,6 +209,11 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
         >
           <Trans>{theme === "dark" ? say`Light` : say`Dark`} bench</Trans>
         </MenuItem>
+        {otherLanguages().map(({ code, name: called }) => (
+          <MenuItem key={code} onSelect={() => chooseLanguage(code)}>
+            <span lang={code}>{called}</span>
+          </MenuItem>
+        ))}
         <MenuItem onSelect={() => void navigate("/prices")}>
           <Trans>Prices</Trans>
         </MenuItem>

@@ -13,8 +13,16 @@ export const languages = [
   ...Object.keys(catalogues).map((path) => path.replace(/^.*\/|\.po$/g, "")),
 ];
 
-/** What the person chose on this device, else the first of the browser's languages that there is, else English. */
+/** A card for a customer is opened in their language by its address, for this once: "?language=de". */
+function byAddress(): string | undefined {
+  const wanted = new URLSearchParams(location.search).get("language");
+  return wanted !== null && languages.includes(wanted) ? wanted : undefined;
+}
+
+/** What the address asks for, what the person chose on this device, else the first of the browser's languages that there is, else English. */
 export function chosenLanguage(): string {
+  const asked = byAddress();
+  if (asked) return asked;
   const kept = localStorage.getItem(KEY);
   if (kept && languages.includes(kept)) return kept;
   const real = languages.filter((language) => language !== PSEUDO);
@@ -38,4 +46,19 @@ export async function speak(language = chosenLanguage()): Promise<void> {
   i18n.load(spoken, messages ?? {});
   i18n.activate(spoken);
   document.documentElement.lang = spoken;
+}
+
+/** The languages that are not spoken just now, each by its own name. */
+export function otherLanguages(): { code: string; name: string }[] {
+  return languages
+    .filter((code) => code !== PSEUDO && code !== i18n.locale)
+    .map((code) => ({ code, name: new Intl.DisplayNames([code], { type: "language" }).of(code) ?? code }));
+}
+
+/** Speak another language on this device from now on. What is on its way is kept, and the page is loaded anew in it. */
+export function chooseLanguage(code: string): void {
+  localStorage.setItem(KEY, code);
+  const here = new URL(location.href);
+  here.searchParams.delete("language");
+  location.replace(here);
 }

@@ -2,6 +2,7 @@ import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { type ForceUnit, shownForce, signed } from "@/ui/forces";
 import type { WheelState } from "./types";
+import { figure } from "@/ui/number";
 
 /** The figures of one column, in words and numbers. */
 export function SpokeReadout({
@@ -77,7 +78,7 @@ function Deviation({
   return (
     <Figure name={name}>
       <Trans>{signed(value, 2)} mm</Trans>
-      {read === null && <small className="text-muted"> ± {sd.toFixed(2)}</small>}
+      {read === null && <small className="text-muted"> ± {figure(sd, 2)}</small>}
       {apart(read, value, sd, 0.06) && (
         <small>
           {" "}

@@ -47,7 +47,7 @@ describe("the strip", () => {
   });
 
   it("draws only the lanes asked for, one under the other", () => {
-    expect(strip.text).toContain("lateral");
+    expect(strip.text).toContain("Lateral");
     expect(strip.text).not.toContain("radial mm");
     const height = (lanes: Parameters<typeof Strip>[0]["lanes"]) =>
       attribute(

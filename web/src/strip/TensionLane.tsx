@@ -75,7 +75,7 @@ export function TensionLane({ state, over = [], unit, width, top, height }: Tens
       })}
       <line x1={left} x2={right} y1={axis} y2={axis} className="stroke-ink" strokeWidth={1.5} />
       <text x={8} y={axis - 14} className="fill-ink text-[13px] font-bold">
-        <Trans>tension</Trans>
+        <Trans>Tension</Trans>
       </text>
       <text x={8} y={axis} className="fill-muted text-[11px]">
         <Trans>● right, {unit}</Trans>

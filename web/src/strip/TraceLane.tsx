@@ -1,3 +1,4 @@
+import { figure } from "@/ui/number";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { type Look, LOOKS, type Over } from "./looks";
@@ -13,7 +14,7 @@ interface TraceLaneProps {
   height: number;
 }
 
-const WORDS = { lateral: [say`lateral`, say`right ↑`], radial: [say`radial`, say`out ↑`] } as const;
+const WORDS = { lateral: [say`Lateral`, say`right ↑`], radial: [say`Radial`, say`out ↑`] } as const;
 
 function series(trace: Trace, which: "lateral" | "radial"): { mean: number[]; sd: number[] } {
   return which === "lateral"
@@ -81,7 +82,7 @@ export function TraceLane({ which, state, over = [], width, top, height }: Trace
           className="fill-muted font-figure text-[11px]"
         >
           {v > 0 ? "+" : "−"}
-          {range}
+          {figure(range)}
         </text>
       ))}
       <text x={8} y={middle - 3} className="fill-ink text-[13px] font-bold">

@@ -1,3 +1,5 @@
+import { figure } from "./number";
+
 /** Forces are stored in newton; a person may think in kilogram-force (1 kgf = 9.80665 N, ISO 80000-4). */
 export type ForceUnit = "N" | "kgf";
 
@@ -7,7 +9,7 @@ export function shownForce(newton: number, unit: ForceUnit): string {
 
 /** "+0.12" or "−0.12": a true minus sign, and a plus where the sign carries meaning. */
 export function signed(value: number, digits: number): string {
-  const text = Math.abs(value).toFixed(digits);
-  if (Number(text) === 0) return text;
+  const text = figure(Math.abs(value), digits);
+  if (Number(Math.abs(value).toFixed(digits)) === 0) return text;
   return value < 0 ? `−${text}` : `+${text}`;
 }

@@ -1,4 +1,28 @@
+import { i18n } from "@lingui/core";
 import { t as say } from "@lingui/core/macro";
+import { manner } from "@/ui/when";
+
+const marks = new Map<string, string>();
+
+/** The decimal mark of the language that is spoken. */
+function mark(): string {
+  let found = marks.get(i18n.locale);
+  if (found === undefined) {
+    const parts = new Intl.NumberFormat(manner()).formatToParts(1.5);
+    marks.set(i18n.locale, (found = parts.find((part) => part.type === "decimal")?.value ?? "."));
+  }
+  return found;
+}
+
+/** A measured figure as the language writes it, never grouped: "0.25", or "0,25". */
+export function figure(value: number, digits?: number): string;
+export function figure(value: number | null | undefined, digits?: number): string | undefined;
+export function figure(value: number | null | undefined, digits?: number): string | undefined {
+  if (value === null || value === undefined) return undefined;
+  const text = digits === undefined ? String(value) : value.toFixed(digits);
+  return text.replace(".", mark());
+}
+
 /** What a person typed, as a number: comma or point, a leading sign; null where it is none. */
 export function typedNumber(text: string): number | null {
   const clean = text.trim().replace(",", ".").replace("−", "-");

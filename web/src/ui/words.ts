@@ -1,3 +1,4 @@
+import { i18n } from "@lingui/core";
 import { t as say } from "@lingui/core/macro";
 
 /** Keys of the API's lists as words, for sentences and labels. */
@@ -54,6 +55,11 @@ export function word(key: string): string {
 export function headWord(key: string): string {
   const found = word(key);
   return found.charAt(0).toUpperCase() + found.slice(1);
+}
+
+/** A name as it stands in the middle of a sentence; a language that writes its nouns with a capital keeps it. */
+export function within(name: string): string {
+  return i18n.locale.startsWith("de") ? name : name.charAt(0).toLowerCase() + name.slice(1);
 }
 
 /** How spokes cross on their way to the rim. */

@@ -2,6 +2,7 @@ import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
 import { classes } from "@/ui/classes";
+import { figure } from "@/ui/number";
 
 interface LacingDrawingProps {
   derived: Schemas["Derived"];
@@ -82,7 +83,7 @@ export function LacingDrawing({ derived, places, placed, current, className }: L
       {hand && <Numbers hand={hand} spoke={by.get(hand.spoke)} rim={rim} point={point} />}
       {grow > 1 && (
         <text y={edge - 6} x={-edge + 6} className="fill-muted text-[15px]">
-          <Trans>hub drawn {grow.toFixed(1)} times larger</Trans>
+          <Trans>hub drawn {figure(grow, 1)} times larger</Trans>
         </text>
       )}
       <text y={-rim + 62} textAnchor="middle" className="fill-muted text-[20px]">

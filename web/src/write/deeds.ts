@@ -2,6 +2,7 @@ import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
 import type { QueryClient } from "@tanstack/react-query";
 import type { Schemas } from "@/api/client";
+import { fill } from "@/api/fill";
 import { keys } from "@/api/keys";
 
 type Target = Readonly<Record<string, string>>;
@@ -30,7 +31,7 @@ export const deeds = {
     place: (t, b) => `reading ${id(t, "set_id")} ${b.kind} ${b.spoke ?? ""}`,
     says: (b) => [b.spoke, b.kind, b.feel ?? b.value ?? ""].filter((part) => part !== undefined).join(" "),
     settled: (queries, t, reading) => {
-      queries.setQueryData<Schemas["ReadingSetDetail"]>(keys.ofSet(id(t, "set_id"), "readings"), (old) =>
+      fill<Schemas["ReadingSetDetail"]>(queries, keys.ofSet(id(t, "set_id"), "readings"), (old) =>
         old ? withReading(old, reading) : old,
       );
       for (const part of ["state", "advice"] as const)
@@ -45,7 +46,8 @@ export const deeds = {
     says: (b, t) =>
       `${id(t, "spoke")} ${{ done: say`turned as planned`, changed: say`turned differently`, skipped: "left", todo: say`not yet` }[b.state]}`,
     settled: (queries, t, move) => {
-      queries.setQueryData<Schemas["Plan"]>(
+      fill<Schemas["Plan"]>(
+        queries,
         keys.plan(id(t, "plan_id")),
         (old) =>
           old && {
@@ -64,21 +66,21 @@ export const deeds = {
     path: (t) => `/api/v1/jobs/${id(t, "job_id")}/lacing`,
     place: (t) => `lacing ${id(t, "job_id")}`,
     says: (b) => say`${b.placed} spokes are in`,
-    settled: (queries, t, found) => void queries.setQueryData(keys.ofJob(id(t, "job_id"), "lacing"), found),
+    settled: (queries, t, found) => fill(queries, keys.ofJob(id(t, "job_id"), "lacing"), found),
   }),
   strip_step: deed<Schemas["StepInRequest"], Schemas["Strip"]>({
     method: "POST",
     path: (t) => `/api/v1/jobs/${id(t, "job_id")}/strip/steps`,
     place: (t, b) => `strip ${id(t, "job_id")} ${b.step}`,
     says: (b) => say`Taking apart: a step ${b.done ? "done" : say`not done`}`,
-    settled: (queries, t, found) => void queries.setQueryData(keys.ofJob(id(t, "job_id"), "strip"), found),
+    settled: (queries, t, found) => fill(queries, keys.ofJob(id(t, "job_id"), "strip"), found),
   }),
   strip_count: deed<Schemas["CountInRequest"], Schemas["Strip"]>({
     method: "POST",
     path: (t) => `/api/v1/jobs/${id(t, "job_id")}/strip/counts`,
     place: (t, b) => `count ${id(t, "job_id")} ${b.kind}`,
     says: (b) => `${b.count} × ${word(b.kind)} ${word(b.way)}`,
-    settled: (queries, t, found) => void queries.setQueryData(keys.ofJob(id(t, "job_id"), "strip"), found),
+    settled: (queries, t, found) => fill(queries, keys.ofJob(id(t, "job_id"), "strip"), found),
   }),
   replace_step: deed<Schemas["ReplaceStepInRequest"], Schemas["Replacing"]>({
     method: "POST",
@@ -86,7 +88,7 @@ export const deeds = {
     place: (t, b) => `replace ${id(t, "job_id")} ${b.spoke}`,
     says: (b) => say`${b.spoke}, new spoke: a step ${b.done ? "done" : say`not done`}`,
     settled: (queries, t, found) => {
-      queries.setQueryData(keys.ofJob(id(t, "job_id"), "replacing"), found);
+      fill(queries, keys.ofJob(id(t, "job_id"), "replacing"), found);
       for (const part of ["condition", "options", "comparison"] as const)
         void queries.invalidateQueries({ queryKey: keys.ofJob(id(t, "job_id"), part) });
     },
@@ -96,8 +98,7 @@ export const deeds = {
     path: (t) => `/api/v1/jobs/${id(t, "job_id")}/diagnosis/answers`,
     place: (t) => `check ${id(t, "job_id")}`,
     says: () => say`An answer to a check`,
-    settled: (queries, t, found) =>
-      void queries.setQueryData(keys.ofJob(id(t, "job_id"), "diagnosis"), found),
+    settled: (queries, t, found) => fill(queries, keys.ofJob(id(t, "job_id"), "diagnosis"), found),
   }),
   refit: deed<Schemas["RefitAnswerRequestRequest"], Schemas["Refit"]>({
     method: "POST",
@@ -105,7 +106,7 @@ export const deeds = {
     place: (t, b) => `refit ${id(t, "job_id")} ${b.step}`,
     says: (b) => say`Refit: a step ${b.result === "right" ? "right" : say`not right`}`,
     settled: (queries, t, found) => {
-      queries.setQueryData(keys.ofJob(id(t, "job_id"), "refit"), found);
+      fill(queries, keys.ofJob(id(t, "job_id"), "refit"), found);
       void queries.invalidateQueries({ queryKey: keys.ofJob(id(t, "job_id"), "comparison") });
     },
   }),

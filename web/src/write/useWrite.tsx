@@ -2,6 +2,7 @@ import { Trans } from "@lingui/react/macro";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { writeKey } from "@/api/client";
+import { fill } from "@/api/fill";
 import type { Key } from "@/api/keys";
 import { isSessionOver, Problem, sentenceOf, ServerFault, Unreachable } from "@/api/problem";
 import { Button } from "@/ui/Button";
@@ -70,7 +71,7 @@ export function useWrite<Body = void, Answer = unknown>(how: HowToWrite<Body, An
     onSuccess: async (answer, { body, then }) => {
       presses.current.shift();
       busy.current = false;
-      if (how.fills) queries.setQueryData(how.fills(answer), answer);
+      if (how.fills) fill(queries, how.fills(answer), answer);
       touch();
       then?.(answer);
       await how.onSaved?.(answer, body);

@@ -3,6 +3,7 @@ import { Trans } from "@lingui/react/macro";
 import { type FormEvent, useState } from "react";
 import { answer, client, type Schemas, speaksFor } from "@/api/client";
 import { sentenceOf } from "@/api/problem";
+import { chooseLanguage, otherLanguages } from "@/app/language";
 import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
@@ -71,6 +72,13 @@ export function SignIn({ onSignedIn }: Pick<SignInFormProps, "onSignedIn">) {
           </p>
         </div>
         <SignInForm onSignedIn={onSignedIn} />
+        <div className="flex justify-end">
+          {otherLanguages().map(({ code, name }) => (
+            <Button key={code} weight="quiet" onClick={() => chooseLanguage(code)}>
+              <span lang={code}>{name}</span>
+            </Button>
+          ))}
+        </div>
       </div>
     </main>
   );

@@ -2,6 +2,7 @@ import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
 import { signed } from "@/ui/forces";
+import { figure } from "@/ui/number";
 
 const NAMES = { lateral: say`Lateral`, radial: say`Radial`, dish: say`Dish`, tension: say`Tension` } as const;
 
@@ -26,7 +27,7 @@ export function Checks({ checks, dishMm }: { checks: readonly Schemas["Check"][]
           <p className="text-sm text-muted">
             <Trans>
               at most {check.figure === "tension" ? "±" : ""}
-              {check.limit} {check.unit}
+              {figure(check.limit)} {check.unit}
             </Trans>
           </p>
         </li>
@@ -36,9 +37,9 @@ export function Checks({ checks, dishMm }: { checks: readonly Schemas["Check"][]
 }
 
 function valueText(check: Schemas["Check"], dishMm: number | undefined): string {
-  if (check.figure === "tension") return `±${check.value.toFixed(0)}`;
+  if (check.figure === "tension") return `±${figure(check.value, 0)}`;
   if (check.figure === "dish" && dishMm !== undefined) return signed(dishMm, 2);
-  return check.value.toFixed(2);
+  return figure(check.value, 2);
 }
 
 function Scale({ value, limit, met }: { value: number; limit: number; met: boolean }) {

@@ -2,6 +2,7 @@ import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
+import { figure } from "@/ui/number";
 
 const W = 440;
 const H = 250;
@@ -53,7 +54,7 @@ export function Curve({ curve, tier }: { curve: Schemas["Curve"]; tier: string }
           <g key={t}>
             <path d={`M${LEFT - 4} ${y(t)}H${W - 12}`} className="stroke-line" />
             <text x={LEFT - 8} y={y(t) + 4} textAnchor="end" className="fill-muted text-[12px]">
-              {t.toFixed(step < 1 ? 1 : 0)}
+              {figure(t, step < 1 ? 1 : 0)}
             </text>
           </g>
         ))}

@@ -15,6 +15,7 @@ import { type ForceUnit, shownForce, signed } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
 import { Despite } from "./Despite";
 import { turnsText } from "./turns";
+import { figure } from "@/ui/number";
 
 interface DishDialogProps {
   jobId: string;
@@ -63,7 +64,7 @@ export function DishDialog({ jobId, setId, unit }: DishDialogProps) {
                 <Trans>
                   The rim sits{" "}
                   <strong className="font-figure">
-                    {signed(found.dish_mm, 2)} ± {found.dish_sd_mm.toFixed(2)} mm
+                    {signed(found.dish_mm, 2)} ± {figure(found.dish_sd_mm, 2)} mm
                   </strong>{" "}
                   (+ right). {found.reason}
                 </Trans>
@@ -71,7 +72,7 @@ export function DishDialog({ jobId, setId, unit }: DishDialogProps) {
               {!found.straight_enough && (
                 <Notice kind="caution">
                   <Trans>
-                    The rim runs out by {found.lateral_tir_mm.toFixed(1)} mm: dish is judged only on a wheel
+                    The rim runs out by {figure(found.lateral_tir_mm, 1)} mm: dish is judged only on a wheel
                     that is straight. The whole plan brings both at once.
                   </Trans>
                 </Notice>

@@ -2,6 +2,7 @@ import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
+import { figure } from "@/ui/number";
 
 const W = 590;
 const LANE = 76;
@@ -74,7 +75,7 @@ export function FilePreview({ look, derived }: { look: Schemas["CsvLook"]; deriv
                     <Trans>line {r.line}</Trans>
                   </th>
                   <td className="w-32">
-                    {word(r.kind)} {r.spoke || (r.angle_deg !== null ? `${r.angle_deg.toFixed(0)}°` : "")}
+                    {word(r.kind)} {r.spoke || (r.angle_deg !== null ? `${figure(r.angle_deg, 0)}°` : "")}
                   </td>
                   <td className={r.wrong ? "font-bold text-danger" : ""}>
                     {r.wrong ? `✗ ${r.wrong}` : r.replaces !== null ? r.doubt : `doubtful: ${r.doubt}`}

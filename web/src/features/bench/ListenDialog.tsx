@@ -10,6 +10,7 @@ import { type ForceUnit, shownForce } from "@/ui/forces";
 import { Notice } from "@/ui/Notice";
 import { enter } from "@/write/outbox";
 import { type Recording, record } from "./recorder";
+import { figure } from "@/ui/number";
 
 interface ListenDialogProps {
   setId: string;
@@ -151,10 +152,10 @@ export function ListenDialog({ setId, derived, known, unit, onClose }: ListenDia
             <Evenness tones={named} />
             <p className="text-sm text-muted">
               {anchor
-                ? say`Made absolute by the meter on ${anchor.spoke}: pitches count ${factor.toFixed(2)} times.`
+                ? say`Made absolute by the meter on ${anchor.spoke}: pitches count ${figure(factor, 2)} times.`
                 : say`Good for comparing; absolute only with care. Read one spoke of this side with a meter to set the rest.`}
               {named[0] &&
-                say` ${named[0].spoke} sounds at ${named[0].hz.toFixed(0)} Hz: ${shownForce((named[0].tension_n ?? 0) * factor, unit)} ${unit}.`}
+                say` ${named[0].spoke} sounds at ${figure(named[0].hz, 0)} Hz: ${shownForce((named[0].tension_n ?? 0) * factor, unit)} ${unit}.`}
             </p>
             <div className="flex justify-end gap-3">
               <Button onClick={onClose}>
@@ -202,7 +203,7 @@ function Evenness({ tones }: { tones: readonly Schemas["Tone"][] }) {
               className="fill-ink text-[11px]"
             >
               {percent > 0 ? "+" : ""}
-              {percent.toFixed(0)}
+              {figure(percent, 0)}
             </text>
             <text x={x} y={144} textAnchor="middle" className="fill-muted text-[11px]">
               {t.spoke}

@@ -4,6 +4,7 @@ import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { answer, client, type Schemas } from "@/api/client";
+import { figure } from "@/ui/number";
 
 export interface Offer {
   value: number;
@@ -63,7 +64,7 @@ export function LiveBar({ name, live, offer, spoke, auto, held, onAuto, onTake }
       <span className="font-bold">{name}</span>
       {offer ? (
         <>
-          <span className="font-figure text-2xl font-bold">{offer.value}</span>
+          <span className="font-figure text-2xl font-bold">{figure(offer.value)}</span>
           <span className="text-muted">{offer.steady ? say`steady: Enter takes it` : "settling"}</span>
         </>
       ) : (

@@ -3,6 +3,7 @@ import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { claimed } from "./claims";
 import type { Schemas } from "@/api/client";
+import { figure } from "@/ui/number";
 
 /** The figures of the tier as they are now, and as they are likely to be after all that is left. */
 export function LiveFigures({ step }: { step: Schemas["LiveStep"] }) {
@@ -74,8 +75,8 @@ export function LiveFigures({ step }: { step: Schemas["LiveStep"] }) {
 
 const percent = (share: number) => `${Math.round(share * 100)} %`;
 
-const shown = (figure: Schemas["Check"]["figure"], value: number) =>
-  figure === "tension" ? `±${value.toFixed(0)} %` : value.toFixed(2);
+const shown = (of: Schemas["Check"]["figure"], value: number) =>
+  of === "tension" ? `±${figure(value, 0)} %` : figure(value, 2);
 
 const limit = (check: Schemas["Check"]) =>
-  check.figure === "tension" ? `±${check.limit} %` : `${check.limit} mm`;
+  check.figure === "tension" ? `±${figure(check.limit)} %` : `${figure(check.limit)} mm`;

@@ -5,6 +5,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { answer, client, type Schemas } from "@/api/client";
+import { fill } from "@/api/fill";
 import { keys, touches } from "@/api/keys";
 import { ask } from "@/api/queries";
 import { useMay } from "@/app/useMay";
@@ -72,7 +73,7 @@ function LiveBench({ job, step, found, streaming, unit }: LiveBenchProps) {
   const path = { plan_id: step.plan_id };
   const show = (next: Step) => {
     setPicked("");
-    queries.setQueryData(keys.livePass(next.plan_id), next);
+    fill(queries, keys.livePass(next.plan_id), next);
   };
   // Somebody else went on: what they did is shown, and nothing of this press is done.
   const refresh = () => void queries.invalidateQueries({ queryKey: keys.livePass(step.plan_id) });

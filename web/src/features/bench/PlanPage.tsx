@@ -23,6 +23,7 @@ import { Legend } from "./StatePage";
 import { enter } from "@/write/outbox";
 import { useLatest } from "@/write/useOutbox";
 import { movesWith, onePerSpoke } from "./pendingMoves";
+import { figure } from "@/ui/number";
 
 export default function PlanPage() {
   const { jobId = "", planId = "" } = useParams();
@@ -226,7 +227,7 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
 
 /** What the last pass taught, in one sentence; nipples that did not do their share are named. */
 function learntText(learnt: NonNullable<Schemas["Plan"]["learnt"]>): string {
-  const factor = (f: number) => `${f.toFixed(2)} ×`;
+  const factor = (f: number) => `${figure(f, 2)} ×`;
   const names = learnt.shirkers.map((s) => String(s["spoke"]));
   const said = say`This rim answered as one ${factor(learnt.ei_lat)} as stiff sideways, ${factor(learnt.ei_rad)} in its plane: counted in.`;
   return names.length

@@ -21,6 +21,8 @@ import { PlanMaker } from "./PlanMaker";
 import { RimVerdict } from "./RimVerdict";
 import { useGhost } from "./useGhost";
 import { type Tried, usePlanOfTurns, useWhatIf, WhatIfBar } from "./WhatIf";
+import { figure } from "@/ui/number";
+import { within } from "@/ui/words";
 
 export default function StatePage() {
   const { jobId = "", setId = "" } = useParams();
@@ -49,7 +51,7 @@ export default function StatePage() {
     <main className="flex flex-1 flex-col">
       <JobHead
         job={job.data}
-        title={say`State: ${SET_NAMES[set.data.stage].toLowerCase()}, set ${set.data.number}`}
+        title={say`State: ${within(SET_NAMES[set.data.stage])}, set ${set.data.number}`}
       >
         <ButtonLink to={`/jobs/${jobId}/readings/${setId}`}>
           <Trans>Readings</Trans>
@@ -128,7 +130,7 @@ function Sides({ state, unit }: { state: Schemas["State"]; unit: ForceUnit }) {
           <span className="font-figure">{shownForce(s.mean_n, unit)}</span> {unit} (target{" "}
           <span className="font-figure">{shownForce(s.target_n, unit)}</span>), worst {s.worst_spoke}{" "}
           <span className="font-figure">{signed(s.worst_percent, 0)}</span> %, {s.outside.length} outside ±
-          {state.tier.tension_percent} %
+          {figure(state.tier.tension_percent)} %
         </Trans>
       </span>
     );
@@ -140,8 +142,8 @@ function Sides({ state, unit }: { state: Schemas["State"]; unit: ForceUnit }) {
       <span>
         <Trans>
           Left over right, as read,{" "}
-          <span className="font-figure">{state.ratio.measured?.toFixed(2) ?? "–"}</span>; statics asks{" "}
-          <span className="font-figure">{state.ratio.expected.toFixed(2)}</span>
+          <span className="font-figure">{figure(state.ratio.measured, 2) ?? "–"}</span>; statics asks{" "}
+          <span className="font-figure">{figure(state.ratio.expected, 2)}</span>
         </Trans>
       </span>
       {state.tension_is_default && (

@@ -9,6 +9,7 @@ import { Choice } from "@/ui/Choice";
 import { type ForceUnit, shownForce } from "@/ui/forces";
 import { IfFailed } from "@/ui/NotYet";
 import { type Point, worstShare } from "./tradeOff";
+import { figure } from "@/ui/number";
 
 const W = 520;
 const H = 158;
@@ -96,8 +97,8 @@ export function TradeOff({ found, unit, chosen, onChoose }: TradeOffProps) {
         <strong>{Math.round(at.chance * 100)} %</strong>{" "}
         <Trans>
           to be inside {word(data.tier.name)} after {at.nipples} nipples, about {Math.round(at.minutes)} min.
-          To expect: lateral {at.lateral_mm.toFixed(2)}, radial {at.radial_mm.toFixed(2)}, dish{" "}
-          {at.dish_mm.toFixed(2)} mm, spread ±{Math.round(at.spread_percent)} %, mean{" "}
+          To expect: lateral {figure(at.lateral_mm, 2)}, radial {figure(at.radial_mm, 2)}, dish{" "}
+          {figure(at.dish_mm, 2)} mm, spread ±{Math.round(at.spread_percent)} %, mean{" "}
           {shownForce(at.mean_n, unit)} of {shownForce(data.target_n, unit)} {unit}.
         </Trans>
       </p>

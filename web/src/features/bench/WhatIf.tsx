@@ -11,6 +11,7 @@ import { Button } from "@/ui/Button";
 import { Fraction } from "@/ui/Fraction";
 import { Notice } from "@/ui/Notice";
 import { turnsText } from "./turns";
+import { figure } from "@/ui/number";
 
 export type Tried = Readonly<Record<string, number>>;
 
@@ -114,7 +115,7 @@ export function WhatIfBar({ selected, tried, found, error, onTry, onEnd, onPlan 
             <span key={c.figure} className={`mr-4 ${c.met ? "" : "font-bold text-danger"}`}>
               {c.figure}{" "}
               <span className="font-figure">
-                {c.figure === "tension" ? `±${c.value.toFixed(0)} %` : `${c.value.toFixed(2)} mm`}
+                {c.figure === "tension" ? `±${figure(c.value, 0)} %` : `${figure(c.value, 2)} mm`}
               </span>{" "}
               {c.met ? "✓" : "✕"}
             </span>

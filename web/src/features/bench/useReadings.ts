@@ -4,6 +4,7 @@ import { useMemo } from "react";
 import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
 import { type EntryOf, useEntries } from "@/write/useOutbox";
+import { figure } from "@/ui/number";
 
 export type Kind = Schemas["ReadingKindEnum"];
 
@@ -73,12 +74,12 @@ function enteredText(entered: Record<string, unknown>, value: number): string {
   const repeats = entered["repeats"];
   if (Array.isArray(repeats) && repeats.length > 1) {
     const left = Array.isArray(entered["outliers"]) ? entered["outliers"].length : 0;
-    return say`${value.toFixed(entered["kind"] === "tension" ? 0 : 2)}, mean of ${repeats.length - left}${left ? say` (${left} left out)` : ""}`;
+    return say`${figure(value, entered["kind"] === "tension" ? 0 : 2)}, mean of ${repeats.length - left}${left ? say` (${left} left out)` : ""}`;
   }
   if (typeof entered["feel"] === "string") return entered["feel"];
   if (entered["unit"] === "Hz") return say`${String(entered["value"])} Hz`;
   if (typeof entered["value"] === "number") return String(entered["value"]);
-  return value.toFixed(2);
+  return figure(value, 2);
 }
 
 function bodyText(body: Schemas["ReadingEntryRequest"]): string {

@@ -4,6 +4,7 @@ import { Trans } from "@lingui/react/macro";
 import { Dialog } from "@/ui/Dialog";
 import type { Sizing } from "./useSizing";
 import { sideName } from "./words";
+import { figure } from "@/ui/number";
 
 /** Every crossing that the sides can be laced at: length, how squarely it pulls round the hub, room beside the next head. */
 export function CrossingsDialog({ sizing, onClose }: { sizing: Sizing; onClose: () => void }) {
@@ -52,10 +53,10 @@ export function CrossingsDialog({ sizing, onClose }: { sizing: Sizing; onClose: 
                   {crossingsWord(row.crossings)}
                   {row.crossings === side.crossings && " ◀"}
                 </th>
-                <td className="font-figure">{row.length_mm?.toFixed(1) ?? "–"}</td>
+                <td className="font-figure">{figure(row.length_mm, 1) ?? "–"}</td>
                 <td className="font-figure">{row.possible ? `${Math.round(row.pull * 100)} %` : "–"}</td>
-                <td className="font-figure">{row.bend_deg === null ? "–" : `${row.bend_deg.toFixed(0)}°`}</td>
-                <td className="font-figure">{row.room_mm?.toFixed(1) ?? "–"}</td>
+                <td className="font-figure">{row.bend_deg === null ? "–" : `${figure(row.bend_deg, 0)}°`}</td>
+                <td className="font-figure">{figure(row.room_mm, 1) ?? "–"}</td>
                 <td>{row.why}</td>
               </tr>
             ))}

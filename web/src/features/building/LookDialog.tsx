@@ -1,6 +1,6 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { typedNumber } from "@/ui/number";
+import { figure, typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
 import { touches } from "@/api/keys";
@@ -191,10 +191,8 @@ function Needs({ verdict }: { verdict: Schemas["LacingVerdict"] }) {
         {off.map((n) => (
           <li key={n.spoke}>
             <Trans>
-              <strong>{n.spoke}</strong> <span className="font-figure">{n.needed_mm.toFixed(1)}</span> mm,{" "}
-              {n.surplus_mm < 0
-                ? `${(-n.surplus_mm).toFixed(1)} short`
-                : `${n.surplus_mm.toFixed(1)} to spare`}
+              <strong>{n.spoke}</strong> <span className="font-figure">{figure(n.needed_mm, 1)}</span> mm,{" "}
+              {n.surplus_mm < 0 ? `${figure(-n.surplus_mm, 1)} short` : `${figure(n.surplus_mm, 1)} to spare`}
             </Trans>
           </li>
         ))}

@@ -4,6 +4,7 @@ import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
 import { type SizingSide, useSizing } from "./useSizing";
+import { figure } from "@/ui/number";
 
 interface OffersProps {
   side: SizingSide;
@@ -38,7 +39,7 @@ export function Offers({ side, writes, closed }: OffersProps) {
             className={`min-h-11 truncate border-l-4 pl-2 text-left ${on ? "border-signal bg-plate" : "border-line"}`}
           >
             <strong>
-              {o.cut_to_mm ? say`Cut to ${o.cut_to_mm}: ` : ""}
+              {o.cut_to_mm ? say`Cut to ${figure(o.cut_to_mm)}: ` : ""}
               {o.name}
             </strong>
             : {o.count}

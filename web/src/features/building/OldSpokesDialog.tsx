@@ -1,6 +1,6 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { wrongIn, typedNumber } from "@/ui/number";
+import { figure, wrongIn, typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { IfFailed } from "@/ui/NotYet";
 import { keys } from "@/api/keys";
@@ -87,8 +87,8 @@ export function OldSpokesDialog({ sizing, writes, closed, onClose }: OldSpokesDi
           >
             <h2>
               <Trans>
-                {sideName(side.side)}: {side.count} measured, {side.spread_mm.toFixed(1)} mm apart;{" "}
-                {side.needed_mm.toFixed(1)} needed
+                {sideName(side.side)}: {side.count} measured, {figure(side.spread_mm, 1)} mm apart;{" "}
+                {figure(side.needed_mm, 1)} needed
               </Trans>
             </h2>
             <ul className="mt-1 flex flex-wrap gap-1">
@@ -97,7 +97,8 @@ export function OldSpokesDialog({ sizing, writes, closed, onClose }: OldSpokesDi
                   key={f.spoke}
                   className={`rounded-sm border px-2 text-sm ${f.usable ? "border-line" : "border-danger text-danger"}`}
                 >
-                  <strong>{f.spoke}</strong> <span className="font-figure">{f.length_mm}</span> {verdictOf(f)}
+                  <strong>{f.spoke}</strong> <span className="font-figure">{figure(f.length_mm)}</span>{" "}
+                  {verdictOf(f)}
                   {!closed && (
                     <button
                       type="button"

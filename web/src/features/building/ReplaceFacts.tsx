@@ -1,6 +1,6 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { typedNumber } from "@/ui/number";
+import { figure, typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { WriteState } from "@/write/useWrite";
 import { useState } from "react";
@@ -31,12 +31,12 @@ export function ReplaceFacts({ spoke, derived, unit, jobId, closed }: ReplaceFac
         </dt>
         <dd>
           <Trans>
-            <span className="font-figure text-arm font-bold">{spoke.length_mm}</span> mm{" "}
+            <span className="font-figure text-arm font-bold">{figure(spoke.length_mm)}</span> mm{" "}
             <span className="text-sm text-muted">
               {spoke.length_is_chosen ? say`as chosen` : say`computed, not chosen yet`}
               {spoke.old_length_mm !== null && (
                 <>
-                  <Trans>; the old one was {spoke.old_length_mm} mm</Trans>
+                  <Trans>; the old one was {figure(spoke.old_length_mm)} mm</Trans>
                 </>
               )}
             </span>
@@ -118,7 +118,7 @@ function Length({ spoke, jobId }: { spoke: Schemas["ReplacedSpoke"]; jobId: stri
           disabled={writes.choose.pending}
           onClick={() => writes.choose.go({ side, length_mm: spoke.old_length_mm ?? 0 })}
         >
-          <Trans>As the old one, {spoke.old_length_mm}</Trans>
+          <Trans>As the old one, {figure(spoke.old_length_mm)}</Trans>
         </Button>
       )}
       <ButtonLink className={spoke.old_length_mm === null ? "mt-6" : ""} to={`/jobs/${jobId}/spokes`}>

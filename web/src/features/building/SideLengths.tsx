@@ -9,6 +9,7 @@ import { NippleCut } from "./NippleCut";
 import { Offers } from "./Offers";
 import { type Sizing, type SizingSide, useSizing } from "./useSizing";
 import { verdictOf, dimensionName, sideName } from "./words";
+import { figure } from "@/ui/number";
 
 /** From here on a length is a guess: core.spokes.fit. */
 const GUESS_SD_MM = 1;
@@ -35,14 +36,14 @@ export function SideLengths({ job, sizing, side, writes }: SideLengthsProps) {
         <h2 className="w-24 text-xl">{sideName(side.side)}</h2>
         <p>
           {side.sd_mm < GUESS_SD_MM ? (
-            <span className="font-figure text-3xl font-bold">{side.needed_mm.toFixed(1)}</span>
+            <span className="font-figure text-3xl font-bold">{figure(side.needed_mm, 1)}</span>
           ) : (
             <span className="font-figure text-lg">
-              <Trans>about {side.needed_mm.toFixed(0)}</Trans>
+              <Trans>about {figure(side.needed_mm, 0)}</Trans>
             </span>
           )}
           <span className="text-muted">
-            <Trans> ± {side.sd_mm.toFixed(1)} mm to the slot&rsquo;s bottom</Trans>
+            <Trans> ± {figure(side.sd_mm, 1)} mm to the slot&rsquo;s bottom</Trans>
           </span>
           {side.sd_mm >= GUESS_SD_MM && (
             <strong className="ml-2">
@@ -52,7 +53,7 @@ export function SideLengths({ job, sizing, side, writes }: SideLengthsProps) {
         </p>
         <p className="text-sm text-muted">
           <Trans>
-            stretch {side.stretch_mm.toFixed(1)} · {side.count} of {side.wire},{" "}
+            stretch {figure(side.stretch_mm, 1)} · {side.count} of {side.wire},{" "}
             {crossingsWord(side.crossings)} · {side.places} to place
             {worst && worst.share > 0.4 && (
               <>
@@ -75,7 +76,7 @@ export function SideLengths({ job, sizing, side, writes }: SideLengthsProps) {
           const proposed = side.rounded_mm === c.length_mm;
           return (
             <button
-              key={c.length_mm}
+              key={figure(c.length_mm)}
               type="button"
               role="radio"
               aria-checked={chosen}
@@ -94,7 +95,7 @@ export function SideLengths({ job, sizing, side, writes }: SideLengthsProps) {
               )}
             >
               <span className={classes("font-figure text-xl", (chosen || proposed) && "font-bold")}>
-                {c.length_mm}
+                {figure(c.length_mm)}
                 {proposed && !chosen && (
                   <span className="sr-only">
                     <Trans>, proposed</Trans>

@@ -6,6 +6,8 @@ import { useParams } from "react-router";
 import { ask } from "@/api/queries";
 import { Button } from "@/ui/Button";
 import { NotYet } from "@/ui/NotYet";
+import { figure } from "@/ui/number";
+import { InLanguage } from "@/app/InLanguage";
 
 /** What a touring customer should carry, on a card for the pocket. */
 export default function SpareCardPage() {
@@ -14,9 +16,12 @@ export default function SpareCardPage() {
   if (!card.data) return <NotYet of={[card]} what={say`the card`} />;
   return (
     <main className="flex flex-1 flex-col items-center gap-6 p-6 print:p-0">
-      <Button weight="now" className="print:hidden" onClick={() => window.print()}>
-        <Trans>Print the card</Trans>
-      </Button>
+      <div className="flex gap-3 print:hidden">
+        <Button weight="now" onClick={() => window.print()}>
+          <Trans>Print the card</Trans>
+        </Button>
+        <InLanguage />
+      </div>
       <article
         aria-label={say`Spare-spoke card`}
         className="w-[560px] rounded-md border-2 border-tag-ink bg-tag p-6 text-tag-ink print:w-full"
@@ -37,7 +42,7 @@ export default function SpareCardPage() {
                 </span>
                 {line.measured ? (
                   <>
-                    <strong className="font-figure text-2xl">{line.length_mm}</strong> mm
+                    <strong className="font-figure text-2xl">{figure(line.length_mm)}</strong> mm
                   </>
                 ) : (
                   <strong className="font-figure text-2xl">{say`____ mm`}</strong>

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { ask } from "@/api/queries";
 import { JobHead } from "@/app/JobHead";
+import { figure } from "@/ui/number";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Notice } from "@/ui/Notice";
@@ -50,7 +51,7 @@ export default function SpokesPage() {
               value={step}
               onChange={setStep}
               small
-              options={found.steps_mm.map((mm) => ({ value: String(mm), text: `${mm} mm` }))}
+              options={found.steps_mm.map((mm) => ({ value: String(mm), text: `${figure(mm)} mm` }))}
             />
             <Choice<"nearest" | "down">
               label={say`Rounding`}

@@ -10,6 +10,7 @@ import { Dialog } from "@/ui/Dialog";
 import { PickField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { MENDS, verdictOf, sideName } from "./words";
+import { figure } from "@/ui/number";
 
 /** Another rim or hub from the parts library: do the old spokes still fit, or fit with the sides changed? */
 export function SwapDialog({ jobId, onClose }: { jobId: string; onClose: () => void }) {
@@ -50,9 +51,9 @@ export function SwapDialog({ jobId, onClose }: { jobId: string; onClose: () => v
               <p key={s.side} className="border-t border-line pt-1">
                 <Trans>
                   <strong>{sideName(s.side)}</strong>: needs{" "}
-                  <span className="font-figure">{s.needed_mm.toFixed(1)}</span> mm,{" "}
+                  <span className="font-figure">{figure(s.needed_mm, 1)}</span> mm,{" "}
                   {s.change_mm >= 0 ? "+" : "−"}
-                  {Math.abs(s.change_mm).toFixed(1)}. Its own old spokes:{" "}
+                  {figure(Math.abs(s.change_mm), 1)}. Its own old spokes:{" "}
                   {s.own ? verdictOf(s.own) : say`not known, or too few`}; the other side&rsquo;s:{" "}
                   {s.other ? verdictOf(s.other) : say`not known, or too few`}.
                 </Trans>

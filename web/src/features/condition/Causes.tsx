@@ -10,6 +10,7 @@ import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { dayAndTime } from "@/ui/when";
+import { figure } from "@/ui/number";
 
 interface CausesProps {
   job: Schemas["Job"];
@@ -79,7 +80,7 @@ export function Causes({ job, diagnosis, closed }: CausesProps) {
                 <rect width={Math.max(0.5, cause.share * 100)} height={10} className="fill-ink" />
               </svg>
               <span className="text-right font-figure">
-                {(cause.share * 100).toFixed(cause.share < 0.1 ? 1 : 0)} %
+                {figure(cause.share * 100, cause.share < 0.1 ? 1 : 0)} %
               </span>
             </button>
             {cause.key === shown && (

@@ -14,6 +14,8 @@ import { Notice } from "@/ui/Notice";
 import { NotYet } from "@/ui/NotYet";
 import { JobHead } from "@/app/JobHead";
 import { Causes } from "./Causes";
+import { within } from "@/ui/words";
+import { figure } from "@/ui/number";
 
 /** What is wrong, by the fewest checks: one question at a time, the causes beside it. */
 export default function ChecksPage() {
@@ -56,7 +58,7 @@ export default function ChecksPage() {
           {found.unsafe.length > 0 && (
             <Notice kind="caution">
               <Trans>
-                Not ruled out: {found.unsafe.join(", ").toLowerCase()}. The wheel is not to be ridden until it
+                Not ruled out: {found.unsafe.map(within).join(", ")}. The wheel is not to be ridden until it
                 is.
               </Trans>
             </Notice>
@@ -95,7 +97,7 @@ export default function ChecksPage() {
                 },
                 ...found.other_checks.map((c) => ({
                   value: c.key,
-                  text: say`${c.question} (${c.where}, ${c.minutes} min)`,
+                  text: say`${c.question} (${c.where}, ${figure(c.minutes)} min)`,
                 })),
               ]}
             />
@@ -133,7 +135,7 @@ function Question({ check, onGive }: QuestionProps) {
       <p className="text-sm text-muted">
         <Trans>
           {check.where}, about{" "}
-          {check.minutes < 1 ? `${Math.round(check.minutes * 60)} s` : `${check.minutes} min`}
+          {check.minutes < 1 ? `${Math.round(check.minutes * 60)} s` : `${figure(check.minutes)} min`}
         </Trans>
       </p>
       <h2 className="text-3xl leading-tight">{check.question}</h2>

@@ -1,7 +1,7 @@
 import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { typedNumber } from "@/ui/number";
+import { figure, typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
@@ -115,12 +115,12 @@ export function FrameGauge({ jobId, frame, rear, closed }: FrameGaugeProps) {
             <Trans>
               The axle&rsquo;s middle lies{" "}
               <span className="font-figure">
-                {Math.abs(frame.offset_mm).toFixed(1)} ± {frame.sd_mm.toFixed(1)} mm
+                {figure(Math.abs(frame.offset_mm), 1)} ± {figure(frame.sd_mm, 1)} mm
               </span>{" "}
               {frame.toward === "R" ? say`to the right` : frame.toward === "L" ? say`to the left` : "aside"}{" "}
               of the {what}
-              &rsquo;s plane. At the brake the rim is off by {Math.abs(frame.at_rim_swung_mm).toFixed(1)} mm
-              if the stays swung as one, {Math.abs(frame.at_rim_parallel_mm).toFixed(1)} mm if the dropouts
+              &rsquo;s plane. At the brake the rim is off by {figure(Math.abs(frame.at_rim_swung_mm), 1)} mm
+              if the stays swung as one, {figure(Math.abs(frame.at_rim_parallel_mm), 1)} mm if the dropouts
               stand parallel. Read by {frame.by}.
             </Trans>
           </p>

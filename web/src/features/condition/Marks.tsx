@@ -9,6 +9,7 @@ import { Dialog } from "@/ui/Dialog";
 import { TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { useCondition } from "./useRepair";
+import { figure } from "@/ui/number";
 
 const LEVEL: Record<Schemas["ConditionLevelEnum"], string> = {
   record: say`○ recorded`,
@@ -47,7 +48,7 @@ export function Marks({ jobId, marks, closed, onSelect }: MarksProps) {
                 >
                   {mark.name}
                   {mark.spoke && ` at ${mark.spoke}`}
-                  {mark.measure_mm !== null && say`, ${mark.measure_mm} mm`}
+                  {mark.measure_mm !== null && say`, ${figure(mark.measure_mm)} mm`}
                 </button>{" "}
                 <span className={mark.level === "record" ? "text-muted" : "font-bold text-danger"}>
                   {LEVEL[mark.level]}

@@ -9,6 +9,7 @@ import { Button } from "@/ui/Button";
 import { PickField, TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { useCondition } from "./useRepair";
+import { within } from "@/ui/words";
 
 interface NewMarkProps {
   jobId: string;
@@ -65,7 +66,7 @@ export function NewMark({ jobId, kinds, spoke, onSpoke, onStep, carbon }: NewMar
           value={kind}
           onChange={setKind}
           error={problem?.for("kind")}
-          options={kinds.map((k) => ({ value: k.key, text: `${PARTS[k.part]}: ${k.name.toLowerCase()}` }))}
+          options={kinds.map((k) => ({ value: k.key, text: `${PARTS[k.part]}: ${within(k.name)}` }))}
           className="w-56"
         />
         {about?.placed && (

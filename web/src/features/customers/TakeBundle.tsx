@@ -1,9 +1,11 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { answer, client, type Schemas } from "@/api/client";
+import { answer, client, type Schemas, writeKey } from "@/api/client";
 import { touches } from "@/api/keys";
+import { askRecord } from "@/api/recordQueries";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { type Head, useWrite, WriteState } from "@/write/useWrite";
@@ -21,15 +23,19 @@ export function TakeBundle({ customerId, onClose }: TakeBundleProps) {
   const navigate = useNavigate();
   const [file, setFile] = useState<File | null>(null);
   const [seen, setSeen] = useState<TakenIn | null>(null);
-  const send = (keep: boolean, head: Head) =>
-    answer(
+  const [underway, setUnderway] = useState("");
+  const send = (keep: boolean, head: Head) => {
+    const key = writeKey().replace(/^(.{8})(.{4})(.{4})(.{4})/, "$1-$2-$3-$4-");
+    setUnderway(key);
+    return answer(
       client.POST("/api/v1/bundles", {
-        params: { query: { keep, ...(customerId ? { customer: customerId } : {}) } },
+        params: { query: { keep, underway: key, ...(customerId ? { customer: customerId } : {}) } },
         headers: { ...head.headers, "Content-Type": "application/zip" },
         body: file as unknown as string,
         bodySerializer: (body: unknown) => body as BodyInit,
       }),
     );
+  };
   const look = useWrite({ touches: [], send: (_: undefined, head) => send(false, head), onSaved: setSeen });
   const take = useWrite({
     touches: touches.newJob(),
@@ -62,6 +68,7 @@ export function TakeBundle({ customerId, onClose }: TakeBundleProps) {
           />
         </label>
         {seen && <Seen of={seen} />}
+        {(look.pending || take.pending) && <HowFar underway={underway} />}
         <WriteState of={look} />
         <WriteState of={take} />
         <div className="flex justify-end gap-3">
@@ -80,6 +87,23 @@ export function TakeBundle({ customerId, onClose }: TakeBundleProps) {
         </div>
       </div>
     </Dialog>
+  );
+}
+
+/** How many wheels have been gone through, asked while the answer is not there. */
+function HowFar({ underway }: { underway: string }) {
+  const found = useQuery({ ...askRecord.underway(underway), enabled: underway !== "" });
+  const { done = 0, total = 0 } = found.data ?? {};
+  return (
+    <div role="status" className="flex items-center gap-3">
+      <progress
+        className="h-3 flex-1 accent-signal"
+        aria-label={say`Wheels gone through`}
+        max={total || 1}
+        value={done}
+      />
+      <span className="font-figure">{total > 0 ? say`${done} of ${total} wheels` : say`Being read …`}</span>
+    </div>
   );
 }
 

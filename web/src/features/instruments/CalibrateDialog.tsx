@@ -1,6 +1,6 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { wrongIn, typedNumber } from "@/ui/number";
+import { figure, wrongIn, typedNumber } from "@/ui/number";
 import { useWrite } from "@/write/useWrite";
 import { touches } from "@/api/keys";
 import { useState } from "react";
@@ -134,10 +134,10 @@ export function CalibrateDialog({
             <TablePlot curve={fit.curve} points={fit.points} label={fit.spoke_kind} />
             <p>
               <Trans>
-                Scatter <strong>±{fit.sd_n.toFixed(0)} N</strong>; the grey band holds the curve 95 times in a
+                Scatter <strong>±{figure(fit.sd_n, 0)} N</strong>; the grey band holds the curve 95 times in a
                 hundred.{" "}
                 {fit.drift &&
-                  say`Against the last table it reads ${Math.abs(fit.drift.largest_n).toFixed(0)} N ${fit.drift.largest_n > 0 ? say`more` : say`less`} at most, near ${fit.drift.at_reading}.`}
+                  say`Against the last table it reads ${figure(Math.abs(fit.drift.largest_n), 0)} N ${fit.drift.largest_n > 0 ? say`more` : say`less`} at most, near ${fit.drift.at_reading}.`}
               </Trans>
             </p>
             {fit.drift?.drifted && (

@@ -1,6 +1,6 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { typedNumber } from "@/ui/number";
+import { figure, typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
 import { touches } from "@/api/keys";
@@ -116,7 +116,7 @@ export function DeriveDialog({ instrument, table, onClose }: DeriveDialogProps) 
             />
             <p>
               <Trans>
-                Derived for {found.spoke_kind}, <strong>±{(found.residual_n ?? 0).toFixed(0)} N</strong>.
+                Derived for {found.spoke_kind}, <strong>±{figure(found.residual_n ?? 0, 0)} N</strong>.
                 Calibrate for it when you can.
               </Trans>
             </p>

@@ -1,5 +1,6 @@
 import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
+import { figure } from "@/ui/number";
 
 const W = 560;
 const H = 260;
@@ -43,7 +44,7 @@ export function TablePlot({ curve, points, label }: TablePlotProps) {
       ))}
       {units.map((u) => (
         <text key={u} x={x(u)} y={H - 8} textAnchor="middle" className="fill-muted text-[12px]">
-          {u.toFixed(1)}
+          {figure(u, 1)}
         </text>
       ))}
       <path

@@ -10,6 +10,7 @@ import { dayName } from "@/ui/when";
 import { CalibrateDialog } from "./CalibrateDialog";
 import { DeriveDialog } from "./DeriveDialog";
 import { TablePlot } from "./TablePlot";
+import { figure } from "@/ui/number";
 
 const SOURCE: Record<Schemas["KeptTable"]["source"], string> = {
   maker: say`its maker's chart`,
@@ -90,7 +91,7 @@ export function Tables({ instrument }: { instrument: Schemas["Instrument"] }) {
                 <span className="font-bold">{t.spoke_kind}</span> {SOURCE[t.source]}
                 <span className="block text-sm text-muted">
                   <Trans>
-                    {t.readings[0]}–{t.readings.at(-1)} units, ±{t.residual_n.toFixed(0)} N, {t.by},{" "}
+                    {t.readings[0]}–{t.readings.at(-1)} units, ±{figure(t.residual_n, 0)} N, {t.by},{" "}
                     {dayName(new Date(t.created_at))}
                   </Trans>
                 </span>

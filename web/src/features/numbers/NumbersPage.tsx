@@ -8,6 +8,7 @@ import { NotYet } from "@/ui/NotYet";
 import { dayOf } from "@/ui/when";
 import { word } from "@/ui/words";
 import { WeeksDrawing } from "./WeeksDrawing";
+import { figure } from "@/ui/number";
 
 const DAYS = 90;
 
@@ -88,10 +89,10 @@ function Figures({ numbers }: { numbers: Schemas["Numbers"] }) {
         </Big>
         <Big
           name={say`Taking in to ready`}
-          figure={numbers.lead_days === null ? "–" : say`${numbers.lead_days.toFixed(1)} days`}
+          figure={numbers.lead_days === null ? "–" : say`${figure(numbers.lead_days, 1)} days`}
         >
           {numbers.lead_days_most !== null &&
-            say`Nine of ten within ${numbers.lead_days_most.toFixed(1)} days.`}
+            say`Nine of ten within ${figure(numbers.lead_days_most, 1)} days.`}
         </Big>
         <Big name={say`Came back within 90 days`} figure={percent(comebacks.share)} of={comebacks}>
           {numbers.comeback_causes.map((c) => `${c.name} ${c.count}`).join(" · ")}
@@ -164,7 +165,7 @@ function Stages({ stages }: { stages: readonly Schemas["StagePace"][] }) {
               <th scope="row" className="py-1 font-normal">
                 {s.name}
               </th>
-              <td className="text-right font-figure">{s.hours.toFixed(1)}</td>
+              <td className="text-right font-figure">{figure(s.hours, 1)}</td>
               <td className="w-48 pl-4">
                 {s.ratio !== null && (
                   <svg
@@ -179,7 +180,7 @@ function Stages({ stages }: { stages: readonly Schemas["StagePace"][] }) {
                   </svg>
                 )}
               </td>
-              <td className="text-right font-figure">{s.ratio === null ? "–" : `${s.ratio.toFixed(2)} ×`}</td>
+              <td className="text-right font-figure">{s.ratio === null ? "–" : `${figure(s.ratio, 2)} ×`}</td>
             </tr>
           ))}
         </tbody>
@@ -227,7 +228,7 @@ function Hours({ hours }: { hours: readonly Schemas["HoursOf"][] }) {
                     className="h-3 rounded-sm bg-band"
                     style={{ width: `${(100 * h.hours) / most}px` }}
                   />
-                  {h.hours.toFixed(1)}
+                  {figure(h.hours, 1)}
                 </span>
               </td>
             </tr>

@@ -30,6 +30,7 @@ import { tierText } from "./tiers";
 import { PromiseDialog } from "./PromiseDialog";
 import { WorkBar } from "./WorkBar";
 import { WAITING_ON } from "./stages";
+import { figure } from "@/ui/number";
 
 export default function JobPage() {
   const { jobId = "" } = useParams();
@@ -144,7 +145,7 @@ function Head({ job }: { job: Schemas["Job"] }) {
         <Fact name={say`With`}>{job.assigned_to?.name ?? say`nobody yet`}</Fact>
         {job.load_kg && (
           <Fact name={say`Load`}>
-            <Trans>{job.load_kg} kg</Trans>
+            <Trans>{figure(job.load_kg)} kg</Trans>
           </Fact>
         )}
         {!job.with_bike && (

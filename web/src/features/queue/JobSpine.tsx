@@ -13,6 +13,7 @@ import { Dialog } from "@/ui/Dialog";
 import { TextField } from "@/ui/Field";
 import { StageWork } from "./StageWork";
 import { stageIndex, stageName } from "./stages";
+import { within } from "@/ui/words";
 
 interface JobSpineProps {
   job: Schemas["Job"];
@@ -80,7 +81,7 @@ export function JobSpine({ job, stages }: JobSpineProps) {
                   onClick={() => move.go({ to: next.key, reason: "" })}
                   disabled={move.pending}
                 >
-                  <Trans>On to {next.name.toLowerCase()}</Trans>
+                  <Trans>On to {within(next.name)}</Trans>
                 </Button>
               )}
             </li>

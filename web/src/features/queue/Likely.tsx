@@ -3,6 +3,7 @@ import { keys } from "@/api/keys";
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "@/api/client";
 import { Notice } from "@/ui/Notice";
+import { within } from "@/ui/words";
 
 interface LikelyProps {
   tags: readonly Schemas["ComplaintTagsEnum"][];
@@ -38,8 +39,7 @@ export function Likely({ tags, wheelId, brake, position }: LikelyProps) {
         {causes.slice(0, 3).map((c, i) => (
           <span key={c.key}>
             {i > 0 && ", "}
-            {c.name.toLowerCase()}{" "}
-            <span className="font-figure text-muted">{Math.round(c.share * 100)} %</span>
+            {within(c.name)} <span className="font-figure text-muted">{Math.round(c.share * 100)} %</span>
           </span>
         ))}
         .{" "}
@@ -51,7 +51,7 @@ export function Likely({ tags, wheelId, brake, position }: LikelyProps) {
       </p>
       {unsafe.length > 0 ? (
         <Notice kind="caution">
-          <Trans>Not to be ridden until ruled out: {unsafe.join(", ").toLowerCase()}.</Trans>
+          <Trans>Not to be ridden until ruled out: {unsafe.map(within).join(", ")}.</Trans>
         </Notice>
       ) : (
         <Notice kind="caution">

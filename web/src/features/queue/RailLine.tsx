@@ -20,6 +20,8 @@ import { PromiseDialog } from "./PromiseDialog";
 import { RailDetail } from "./RailDetail";
 import { type Hanging, type RailDay, railDays } from "./railDays";
 import { stageIndex, stageName } from "./stages";
+import { figure } from "@/ui/number";
+import { useMovedFocus } from "./useMovedFocus";
 
 interface RailLineProps {
   rail: Schemas["Rail"];
@@ -51,6 +53,7 @@ export function RailLine({ rail, hanging, stages, all }: RailLineProps) {
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
   const [moving, setMoving] = useState<Moving>();
   const line = useRef<HTMLDivElement>(null);
+  const moved = useMovedFocus(line, hanging, moving !== undefined);
   const promises = useMay()("promise_give");
   const roomy = hanging.length <= ROOMY;
   const openLot = useCallback((key: string) => setOpened((now) => new Set([...now, key])), []);
@@ -151,9 +154,8 @@ export function RailLine({ rail, hanging, stages, all }: RailLineProps) {
           number={moving.job.number}
           {...(moving.at ? { at: moving.at } : {})}
           onClose={() => {
+            moved(moving.job);
             setMoving(undefined);
-            // The wheel that was moved keeps the keys, wherever it hangs now.
-            line.current?.querySelector<HTMLElement>(`[data-hung="${moving.job.id}"]`)?.focus();
           }}
         />
       )}
@@ -186,7 +188,7 @@ function sameHourOn(day: RailDay, job: Schemas["RailJob"]): { at?: string } {
 }
 
 function DayHead({ day }: { day: RailDay }) {
-  const hours = (minutes: number) => (minutes / 60).toFixed(minutes < 600 ? 1 : 0);
+  const hours = (minutes: number) => figure(minutes / 60, minutes < 600 ? 1 : 0);
   const full = day.benchMin !== null && (day.workMin ?? 0) > day.benchMin;
   return (
     <div className="flex items-end justify-between gap-3 pb-1">

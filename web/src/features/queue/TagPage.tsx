@@ -9,6 +9,7 @@ import { Button } from "@/ui/Button";
 import { dayAndTime } from "@/ui/when";
 import { NotYet } from "@/ui/NotYet";
 import { QrCode } from "@/ui/QrCode";
+import { InLanguage } from "@/app/InLanguage";
 
 /** The tag that hangs on the wheel: number, whose, what, when; its code opens the job. */
 export default function TagPage() {
@@ -27,6 +28,7 @@ export default function TagPage() {
         <Button weight="now" onClick={() => window.print()}>
           <Trans>Print the tag</Trans>
         </Button>
+        <InLanguage />
         <Link className="self-center underline underline-offset-4" to={`/jobs/${jobId}`}>
           <Trans>back to the job</Trans>
         </Link>

@@ -1,12 +1,13 @@
 import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
 import { word } from "@/ui/words";
+import { figure } from "@/ui/number";
 
 type Tier = Schemas["Tier"];
 
 /** A tier with its figures, in a line. */
 export function tierText(t: Tier): string {
-  return say`${word(t.name)}: ${t.lateral_mm} / ${t.radial_mm} mm, dish ${t.dish_mm}, ±${t.tension_percent} %`;
+  return say`${word(t.name)}: ${figure(t.lateral_mm)} / ${figure(t.radial_mm)} mm, dish ${figure(t.dish_mm)}, ±${figure(t.tension_percent)} %`;
 }
 
 /** What a job can be held to: its own tier with the figures that it was promised with, and the others as they are today. */
@@ -16,7 +17,7 @@ export function tierChoices(offered: readonly Tier[], own: Tier): { value: strin
     .sort((a, b) => b.lateral_mm - a.lateral_mm || b.tension_percent - a.tension_percent)
     .map((t) => ({
       value: t.name,
-      text: say`${word(t.name)}: ${t.lateral_mm} / ${t.radial_mm} mm, ±${t.tension_percent} %`,
+      text: say`${word(t.name)}: ${figure(t.lateral_mm)} / ${figure(t.radial_mm)} mm, ±${figure(t.tension_percent)} %`,
     }));
 }
 

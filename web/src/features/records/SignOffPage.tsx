@@ -20,6 +20,7 @@ import { Notice } from "@/ui/Notice";
 import { dayAndTime } from "@/ui/when";
 import { Requirements } from "@/app/Requirements";
 import { NotYet } from "@/ui/NotYet";
+import { figure } from "@/ui/number";
 
 export default function SignOffPage() {
   const { jobId = "" } = useParams();
@@ -101,10 +102,10 @@ export default function SignOffPage() {
 function FoundAndLeft({ comparison, unit }: { comparison: Schemas["Comparison"]; unit: ForceUnit }) {
   const { as_found: found, as_left: left } = comparison;
   const rows: [string, (f: Schemas["Figures"]) => string][] = [
-    [say`lateral, mm`, (f) => f.lateral_tir_mm.toFixed(2)],
-    [say`radial, mm`, (f) => f.radial_tir_mm.toFixed(2)],
+    [say`lateral, mm`, (f) => figure(f.lateral_tir_mm, 2)],
+    [say`radial, mm`, (f) => figure(f.radial_tir_mm, 2)],
     [say`dish, mm`, (f) => signed(f.dish_mm, 2)],
-    [say`worst spoke, %`, (f) => `±${f.worst_spread_percent.toFixed(0)}`],
+    [say`worst spoke, %`, (f) => `±${figure(f.worst_spread_percent, 0)}`],
     [say`right mean, ${unit}`, (f) => shownForce(f.right_mean_n, unit)],
     [say`left mean, ${unit}`, (f) => shownForce(f.left_mean_n, unit)],
   ];
@@ -222,8 +223,8 @@ function Closing({ job, comparison, requirements, may }: ClosingProps) {
       {!comparison.roadworthy && (
         <Notice kind="caution">
           <Trans>
-            The rim runs out by more than {comparison.roadworthy_limit_mm} mm: this wheel may not be called
-            roadworthy (ISO 4210-2, from memory). Say so to the customer.
+            The rim runs out by more than {figure(comparison.roadworthy_limit_mm)} mm: this wheel may not be
+            called roadworthy (ISO 4210-2, from memory). Say so to the customer.
           </Trans>
         </Notice>
       )}

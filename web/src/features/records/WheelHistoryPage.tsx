@@ -14,9 +14,10 @@ import { classes } from "@/ui/classes";
 import { type ForceUnit, shownForce } from "@/ui/forces";
 import { NotYet } from "@/ui/NotYet";
 import { fullDay } from "@/ui/when";
-import { headWord } from "@/ui/words";
+import { within, headWord } from "@/ui/words";
 import { Trail } from "./Trail";
 import { Trend } from "./Trend";
+import { figure } from "@/ui/number";
 
 type History = Schemas["WheelHistory"];
 type PastJob = History["jobs"][number];
@@ -152,7 +153,7 @@ function Over({ now, then, unit }: OverProps) {
 }
 
 function titleOf(set: PastSet & { job: PastJob }): string {
-  const stage = SET_NAMES[set.stage as keyof typeof SET_NAMES].toLowerCase();
+  const stage = within(SET_NAMES[set.stage as keyof typeof SET_NAMES]);
   return say`${set.job.number} ${stage}, ${fullDay(set.taken_at)}`;
 }
 
@@ -234,7 +235,7 @@ function SetLine({ set, unit, now, then, onPick }: Omit<JobLineProps, "job"> & {
   const foreseen = (value: number | null | undefined) =>
     value == null ? null : (
       <span className="block text-muted">
-        <Trans>foreseen {value.toFixed(2)}</Trans>
+        <Trans>foreseen {figure(value, 2)}</Trans>
       </span>
     );
   return (
@@ -260,18 +261,18 @@ function SetLine({ set, unit, now, then, onPick }: Omit<JobLineProps, "job"> & {
         </span>
       </th>
       <td className="px-2 py-2 text-right">
-        {f ? f.lateral_tir_mm.toFixed(2) : "–"}
+        {f ? figure(f.lateral_tir_mm, 2) : "–"}
         {f && foreseen(set.foreseen_lateral_mm)}
       </td>
       <td className="px-2 py-2 text-right">
-        {f ? f.radial_tir_mm.toFixed(2) : "–"}
+        {f ? figure(f.radial_tir_mm, 2) : "–"}
         {f && foreseen(set.foreseen_radial_mm)}
       </td>
       <td className="px-2 py-2 text-right whitespace-nowrap">
         {force(f?.right_mean_n)} / {force(f?.left_mean_n)}
       </td>
       <td className="py-2 pl-2 text-right">
-        {f?.spread_percent == null ? "–" : `${f.spread_percent.toFixed(0)} %`}
+        {f?.spread_percent == null ? "–" : `${figure(f.spread_percent, 0)} %`}
       </td>
     </tr>
   );
@@ -308,9 +309,7 @@ function Breaks({ of: breaks }: { of: History["breaks"] }) {
         <Trans>Spokes that broke</Trans>
       </h2>
       {breaks.length === 0 ? (
-        <p className="text-muted">
-          <Trans>None on record.</Trans>
-        </p>
+        <p className="text-muted">{say`None on record.`}</p>
       ) : (
         <ul className="text-sm">
           {breaks.map((one, place) => (

@@ -2,6 +2,7 @@ import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
 import { minutesText, money } from "@/ui/money";
+import { within } from "@/ui/words";
 
 interface OptionsProps {
   options: readonly Schemas["RepairOption"][];
@@ -22,7 +23,7 @@ export function Options({ options, currency, chosen, onChoose }: OptionsProps) {
       <table className="w-full text-left">
         <thead>
           <tr className="text-sm text-muted">
-            <th scope="col" className="w-12 font-normal">
+            <th scope="col" className="w-12 pr-3 font-normal">
               <Trans>Take</Trans>
             </th>
             <th scope="col" className="font-normal">
@@ -70,7 +71,7 @@ export function Options({ options, currency, chosen, onChoose }: OptionsProps) {
                   ) : null}
                   {o.why !== o.barred && o.why}
                   {o.parts.length > 0 &&
-                    ` ${o.parts.map((p) => `${p.count} × ${p.name.toLowerCase()}`).join(", ")}.`}
+                    ` ${o.parts.map((p) => `${p.count} × ${within(p.name)}`).join(", ")}.`}
                 </span>
               </td>
               <td className="py-1 text-right font-figure whitespace-nowrap">

@@ -9,6 +9,7 @@ import type { operations } from "@/api/schema";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Notice } from "@/ui/Notice";
+import { InLanguage } from "@/app/InLanguage";
 
 type Trouble = operations["road_advice"]["parameters"]["query"]["trouble"];
 const TROUBLES: { value: Trouble; text: string }[] = [
@@ -74,6 +75,7 @@ export default function RoadAdvicePage() {
         <Button onClick={() => window.print()}>
           <Trans>Print the card</Trans>
         </Button>
+        <InLanguage />
       </section>
       <IfFailed of={card} />
       {card.data && (

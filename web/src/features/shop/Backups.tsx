@@ -5,6 +5,7 @@ import { askRecord } from "@/api/recordQueries";
 import { Notice } from "@/ui/Notice";
 import { IfFailed } from "@/ui/NotYet";
 import { dayAndTime } from "@/ui/when";
+import { figure } from "@/ui/number";
 
 /** How old the last good backup is, for who answers for it. */
 export function Backups() {
@@ -49,7 +50,7 @@ export function Backups() {
             {run.good ? (
               <span className="text-muted">
                 <Trans>
-                  {(run.bytes / 1e6).toFixed(1)} MB in {run.seconds.toFixed(0)} s
+                  {figure(run.bytes / 1e6, 1)} MB in {figure(run.seconds, 0)} s
                 </Trans>
               </span>
             ) : (

@@ -45,7 +45,7 @@ export function Hours({ hours, owner, saved, onSaved }: HoursProps) {
   return (
     <form onSubmit={submit} className="flex flex-col gap-2">
       <h2>
-        <Trans>Open</Trans>
+        <Trans>Opening hours</Trans>
         {hours.usual && (
           <span className="ml-2 text-sm font-normal text-muted">
             <Trans>a usual week, until you say your own</Trans>

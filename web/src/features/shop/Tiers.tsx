@@ -9,7 +9,7 @@ import { Button } from "@/ui/Button";
 import { classes } from "@/ui/classes";
 import { Dialog } from "@/ui/Dialog";
 import { TextField } from "@/ui/Field";
-import { typedNumber } from "@/ui/number";
+import { figure, typedNumber } from "@/ui/number";
 import { IfFailed } from "@/ui/NotYet";
 import { NumberField } from "@/ui/NumberField";
 import { dayAndTime } from "@/ui/when";
@@ -63,9 +63,9 @@ export function Tiers({ owner }: { owner: boolean }) {
                 {t.plain && <span className="block text-sm font-normal text-muted">{t.plain}</span>}
               </th>
               <td className="text-right whitespace-nowrap tabular-nums">
-                {t.lateral_mm} / {t.radial_mm} / {t.dish_mm}
+                {figure(t.lateral_mm)} / {figure(t.radial_mm)} / {figure(t.dish_mm)}
               </td>
-              <td className="pl-3 text-right tabular-nums">{t.tension_percent}</td>
+              <td className="pl-3 text-right tabular-nums">{figure(t.tension_percent)}</td>
               <td className="text-right">
                 {owner && (
                   <Button

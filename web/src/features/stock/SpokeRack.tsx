@@ -1,6 +1,7 @@
 import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
 import { useWidth } from "@/strip/useWidth";
+import { figure } from "@/ui/number";
 
 interface SpokeRackProps {
   parts: readonly Schemas["StockPart"][];
@@ -110,8 +111,8 @@ function wireOf(part: Schemas["StockPart"]): string {
   const wire = blade
     ? "blade"
     : middle
-      ? `${Number(ends).toFixed(1)}/${Number(middle).toFixed(1)}`
-      : Number(ends).toFixed(1);
+      ? `${figure(Number(ends), 1)}/${figure(Number(middle), 1)}`
+      : figure(Number(ends), 1);
   const colour = part.attributes["colour"];
   return typeof colour === "string" ? `${wire} ${colour}` : wire;
 }

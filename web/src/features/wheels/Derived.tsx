@@ -2,16 +2,17 @@ import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
 import { WheelDrawing } from "@/wheelmap/WheelDrawing";
+import { figure } from "@/ui/number";
 
 /** What follows from the dimensions, and the wheel that they make. */
 export function Derived({ derived, doubtful }: { derived: Schemas["Derived"]; doubtful: boolean }) {
   const { R, L } = derived.sides;
   const rows: [string, string, string][] = [
-    [say`spoke length, mm`, R.spoke_length_mm.toFixed(1), L.spoke_length_mm.toFixed(1)],
-    [say`known to ±, mm`, R.length_sd_mm.toFixed(1), L.length_sd_mm.toFixed(1)],
-    [say`lean at the flange, mm`, R.bracing_mm.toFixed(1), L.bracing_mm.toFixed(1)],
-    [say`target tension, N`, R.target_n.toFixed(0), L.target_n.toFixed(0)],
-    [say`stretch at target, mm`, R.stretch_mm.toFixed(2), L.stretch_mm.toFixed(2)],
+    [say`spoke length, mm`, figure(R.spoke_length_mm, 1), figure(L.spoke_length_mm, 1)],
+    [say`known to ±, mm`, figure(R.length_sd_mm, 1), figure(L.length_sd_mm, 1)],
+    [say`lean at the flange, mm`, figure(R.bracing_mm, 1), figure(L.bracing_mm, 1)],
+    [say`target tension, N`, figure(R.target_n, 0), figure(L.target_n, 0)],
+    [say`stretch at target, mm`, figure(R.stretch_mm, 2), figure(L.stretch_mm, 2)],
     [say`meter table`, R.spoke_kind, L.spoke_kind],
   ];
   return (
@@ -47,7 +48,7 @@ export function Derived({ derived, doubtful }: { derived: Schemas["Derived"]; do
       <p className="mt-1 text-sm">
         <Trans>
           Left over right by statics:{" "}
-          <span className="font-figure font-bold">{derived.left_over_right.toFixed(2)}</span>.{" "}
+          <span className="font-figure font-bold">{figure(derived.left_over_right, 2)}</span>.{" "}
           {derived.tension_is_default && (
             <span className="text-muted">
               <Trans>Target or limit is Felloe&rsquo;s default, not the rim maker&rsquo;s.</Trans>

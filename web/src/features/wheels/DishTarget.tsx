@@ -1,5 +1,5 @@
 import { t as say } from "@lingui/core/macro";
-import { typedNumber } from "@/ui/number";
+import { figure, typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useState } from "react";
 import { PickField } from "@/ui/Field";
@@ -47,7 +47,7 @@ export function DishTarget({ value, old, error, onChange }: DishTargetProps) {
           onChange={(s) => change(way, s)}
           help={
             Number.isFinite(face) && number
-              ? say`${face.toFixed(1)} from the right face`
+              ? say`${figure(face, 1)} from the right face`
               : say`By its drawing`
           }
           className="w-32"

@@ -1,6 +1,6 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { typedNumber } from "@/ui/number";
+import { figure, typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
 import { useState } from "react";
@@ -134,11 +134,11 @@ export function MeasureDialog({ path, holes, stagger, hole, onClose, onTake }: M
           <div aria-live="polite" className="flex flex-col gap-2">
             <p>
               <Trans>
-                <span className="font-figure text-arm font-bold">{found.value_mm.toFixed(2)}</span> ±{" "}
-                {found.sd_mm.toFixed(2)} mm
+                <span className="font-figure text-arm font-bold">{figure(found.value_mm, 2)}</span> ±{" "}
+                {figure(found.sd_mm, 2)} mm
                 {found.spread_mm > 0 && (
                   <span className="text-muted">
-                    <Trans>, spread {found.spread_mm.toFixed(1)} mm</Trans>
+                    <Trans>, spread {figure(found.spread_mm, 1)} mm</Trans>
                   </span>
                 )}
               </Trans>
@@ -151,7 +151,7 @@ export function MeasureDialog({ path, holes, stagger, hole, onClose, onTake }: M
             <Button
               weight="now"
               className="w-fit"
-              onClick={() => onTake(found.value_mm.toFixed(2), found.sd_mm.toFixed(2))}
+              onClick={() => onTake(figure(found.value_mm, 2), figure(found.sd_mm, 2))}
             >
               <Trans>Take it</Trans>
             </Button>

@@ -6,6 +6,7 @@ import { useNavigate } from "react-router";
 import { answer, client, type Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
 import { Notice } from "@/ui/Notice";
+import { figure } from "@/ui/number";
 
 const MOST_BYTES = 2_000_000;
 
@@ -18,7 +19,7 @@ export function RecordIn({ job }: { job: Schemas["Job"] }) {
     send: async (file: File, head) => {
       if (file.size > MOST_BYTES)
         throw new Error(
-          `A wheel record has at most ${MOST_BYTES / 1e6} MB; this file has ${(file.size / 1e6).toFixed(1)} MB.`,
+          `A wheel record has at most ${MOST_BYTES / 1e6} MB; this file has ${figure(file.size / 1e6, 1)} MB.`,
         );
       const text = await file.text();
       return answer(

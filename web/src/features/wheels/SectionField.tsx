@@ -1,4 +1,5 @@
 import { t as say } from "@lingui/core/macro";
+import { figure } from "@/ui/number";
 import { wrongIn } from "@/ui/number";
 import { useId } from "react";
 
@@ -61,7 +62,7 @@ export function SectionField({
               aria-label={say`${label}, uncertainty, mm`}
               inputMode="decimal"
               value={sd.value}
-              placeholder={sd.usual?.toString()}
+              {...(sd.usual === undefined ? {} : { placeholder: figure(sd.usual) })}
               title={say`How well it is known, one standard deviation, mm. Empty: as usual for how it was measured.`}
               onChange={(event) => sd.onChange(event.target.value)}
               className="min-h-11 w-11 border-b border-line-strong bg-transparent text-center font-figure placeholder:text-muted"

@@ -1,6 +1,6 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { typedNumber } from "@/ui/number";
+import { figure, typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useWrite } from "@/write/useWrite";
 import { useState } from "react";
@@ -153,13 +153,13 @@ export function StiffnessDialog({ specification, onTake, onClose }: StiffnessDia
               {found.factor !== undefined && (
                 <strong>
                   <Trans>
-                    {found.factor.toFixed(2)} × what was taken so far (that rim would have moved{" "}
-                    {found.predicted_mm?.toFixed(2)} mm).{" "}
+                    {figure(found.factor, 2)} × what was taken so far (that rim would have moved{" "}
+                    {figure(found.predicted_mm, 2)} mm).{" "}
                   </Trans>
                 </strong>
               )}
-              Sideways {found.ei_lat_nm2.toFixed(0)}, in plane {found.ei_rad_nm2.toFixed(0)}, torsion{" "}
-              {found.gj_nm2.toFixed(0)} N·m², ±{(100 * found.spread).toFixed(0)} %.
+              Sideways {figure(found.ei_lat_nm2, 0)}, in plane {figure(found.ei_rad_nm2, 0)}, torsion{" "}
+              {figure(found.gj_nm2, 0)} N·m², ±{figure(100 * found.spread, 0)} %.
             </Trans>
           </p>
         )}
