@@ -180,9 +180,9 @@ class Promise(QueueCase):
         dialog.get_by_role("button", name="Promise it", exact=True).click()
         expect(dialog).to_have_count(0)
         self.eventually(lambda: bool(held), True)
-        page.unroute("**/api/v1/rail*")
         for route in held:
             route.continue_()
+        page.unroute("**/api/v1/rail*")
         expect(day).not_to_have_attribute("aria-label", before or "")
         expect(wheel).to_be_focused()
 
