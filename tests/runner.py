@@ -8,6 +8,7 @@ from typing import Any
 from django.test.runner import DiscoverRunner
 
 from tests.priming import read_sources
+from tests.told import ToldSuite
 
 
 class CountingResult(unittest.TextTestResult):
@@ -37,6 +38,7 @@ def count_line(result: Any) -> tuple[str, bool]:
 
 class Runner(DiscoverRunner):
     line = ""
+    parallel_test_suite = ToldSuite
 
     def get_resultclass(self) -> Any:
         return super().get_resultclass() or CountingResult
