@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 import uuid
+from typing import Any
 
 from django.contrib.auth.models import AbstractUser
+from django.contrib.auth.validators import UnicodeUsernameValidator
 from django.db import models
+from django.db.models.functions import Lower
+from django.utils.text import slugify
 
 from felloe.accounts.rights import Role
 from felloe.core.said import say
@@ -16,6 +20,7 @@ class Shop(models.Model):
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     name = models.CharField(max_length=120)
+    code = models.SlugField(max_length=40, unique=True, help_text="What its staff say when they sign in on a shared server")
     currency = models.CharField(max_length=3, default="EUR", help_text="ISO 4217")
     prices_minor = models.JSONField(default=dict, help_text="Price list, see core.decision.prices")
     cuts_spokes = models.BooleanField(default=False, help_text="Has a machine that cuts spokes and rolls threads")
@@ -66,6 +71,18 @@ class Shop(models.Model):
     def __str__(self) -> str:
         return self.name
 
+    def save(self, *args: Any, **kwargs: Any) -> None:
+        if not self.code:
+            self.code = code_for(self.name, self.pk)
+            if kwargs.get("update_fields") is not None:
+                kwargs["update_fields"] = [*kwargs["update_fields"], "code"]
+        super().save(*args, **kwargs)
+
+
+def code_for(name: str, key: uuid.UUID) -> str:
+    """A shop's code until somebody chooses one: its name as an address writes it, and enough of its key to be its own."""
+    return f"{slugify(name)[:30] or 'shop'}-{str(key)[:4]}"
+
 
 class User(AbstractUser):
     """A member of a shop's staff."""
@@ -78,6 +95,8 @@ class User(AbstractUser):
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="staff")
+    #: A name is somebody's in one shop; another shop on the same server has its own.
+    username = models.CharField(max_length=150, validators=[UnicodeUsernameValidator()])
     role = models.CharField(max_length=10, choices=Role, default=Role.MECHANIC)
     force_unit = models.CharField(max_length=3, choices=ForceUnit, default=ForceUnit.NEWTON)
     skills = models.JSONField(default=list, blank=True, help_text="Keys of core.promise.skills")
@@ -86,6 +105,7 @@ class User(AbstractUser):
 
     class Meta:
         constraints = [
+            models.UniqueConstraint(Lower("username"), "shop", name="user_name_once_in_shop"),
             models.CheckConstraint(condition=models.Q(role__in=Role.values), name="user_role_known"),
             models.CheckConstraint(condition=models.Q(force_unit__in=["N", "kgf"]), name="user_force_unit_known"),
         ]
@@ -103,3 +123,36 @@ class PinTry(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["person", "at"])]
+
+
+class SignedIn(models.Model):
+    """A session that somebody began, for whom it may be shown and ended; it goes with the session itself."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    person = models.ForeignKey(User, on_delete=models.CASCADE, related_name="+")
+    session_key = models.CharField(max_length=40, unique=True)
+    device = models.CharField(max_length=200, blank=True, help_text="What the browser calls itself")
+    address = models.CharField(max_length=45, blank=True)
+    by_digits = models.BooleanField(default=False)
+    began_at = models.DateTimeField(auto_now_add=True)
+    seen_at = models.DateTimeField(help_text="To some minutes")
+
+    class Meta:
+        indexes = [models.Index(fields=["person", "-seen_at"])]
+
+
+class SecondFactor(models.Model):
+    """What somebody proves besides the password: a secret in his own device (TOTP, RFC 6238), kept sealed."""
+
+    person = models.OneToOneField(User, on_delete=models.CASCADE, primary_key=True, related_name="+")
+    sealed_secret = models.BinaryField()
+    confirmed_at = models.DateTimeField(null=True, help_text="Asked for at sign-in from then on")
+    last_step = models.BigIntegerField(default=0, help_text="The 30 seconds whose code was used last: none is used twice")
+    spare_codes = models.JSONField(default=list, help_text="Hashes of those not used yet")
+
+
+class PasswordLetter(models.Model):
+    """When a letter for a new password last went to somebody."""
+
+    person = models.OneToOneField(User, on_delete=models.CASCADE, primary_key=True, related_name="+")
+    at = models.DateTimeField()

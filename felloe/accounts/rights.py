@@ -33,10 +33,12 @@ OWNER = frozenset({Role.OWNER})
 WORKS_AT_THE_BENCH = frozenset({Role.MECHANIC, Role.APPRENTICE})
 
 _BY_ROLES: dict[frozenset[str], str] = {
-    ANYBODY: "session_start session_end",
+    ANYBODY: "session_start session_end session_letter session_reset",
     # Looking is for everybody of the shop, and so is working out what nobody keeps.
     ALL: """
-        session_get session_settings staff_list trade rail job_get photos photo_pixels tag
+        session_get session_settings staff_list
+        own_account account_address account_password sessions_close session_close factor_begin factor_confirm factor_end
+        trade rail job_get photos photo_pixels tag
         customers_search bike_wheels wheel_get wheel_kinds geometry_check rim_section rim_hang_test material
         measure_bed measure_erd_by_rods measure_erd_inside measure_flange measure_locknut thread_in_nipple
         diagnosis likely_causes condition repair_options refit road_advice prices comparison requirements record_out
@@ -94,7 +96,11 @@ RIGHTS: Mapping[str, frozenset[str]] = MappingProxyType(
 
 #: What nobody does who only typed the digits of a shared tablet: it takes the full sign-in.
 FULL = frozenset(
-    {"shop_set", "hours_set", "shifts_set", "staff_add", "staff_change", "prices_set", "pin_set", "signing_key_change"}
+    {
+        *("shop_set", "hours_set", "shifts_set", "staff_add", "staff_change", "prices_set", "pin_set", "signing_key_change"),
+        *("own_account", "account_address", "account_password", "sessions_close", "session_close"),
+        *("factor_begin", "factor_confirm", "factor_end"),
+    }
 )
 
 #: Rights within an operation that not everybody has who may carry it out.

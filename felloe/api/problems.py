@@ -98,6 +98,7 @@ OF_THE_FORM: dict[type[exceptions.APIException], tuple[int, str, str]] = {
     exceptions.UnsupportedMediaType: (415, "unsupported_media_type", say("It cannot be sent in this form.")),
     exceptions.MethodNotAllowed: (405, "method_not_allowed", say("That cannot be done with it.")),
     exceptions.NotAcceptable: (406, "not_acceptable", say("It cannot be given in this form.")),
+    exceptions.Throttled: (429, "too_often", say("This was asked for too often from here. Wait an hour and try again.")),
     exceptions.ParseError: (400, "parse_error", say("this is not JSON in UTF-8").sentence()),
 }
 

@@ -7,8 +7,14 @@ FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
 def harmless(cell: str) -> str:
-    """A cell that no spreadsheet carries out: an apostrophe before what would be a formula."""
-    return f"'{cell}" if cell.startswith(FORMULA) else cell
+    """A cell that no spreadsheet carries out: an apostrophe before what would be a formula, and before what looks like one
+    that has been made harmless already, so that `as_written` finds each again."""
+    return f"'{cell}" if cell.lstrip("'").startswith(FORMULA) else cell
+
+
+def as_written(cell: str) -> str:
+    """The cell that `harmless` was given."""
+    return cell[1:] if cell.startswith("'") and cell.lstrip("'").startswith(FORMULA) else cell
 
 
 def delimiter_of(text: str) -> str:

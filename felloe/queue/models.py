@@ -238,7 +238,7 @@ class JobFind(models.Model):
 
 
 class Photo(ShopRow):
-    """A photograph of a job, checked and made anew by the server: JPEG, no larger than PHOTO_SIDE_PX, nothing but pixels."""
+    """A photograph of a job, made anew by the server: JPEG, no larger than developing.SIDE_PX, nothing but pixels."""
 
     job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="photos")
     caption = models.CharField(max_length=200, blank=True)

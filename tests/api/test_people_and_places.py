@@ -60,7 +60,7 @@ class Staff(OwnerCase):
     def test_a_new_one_signs_in_and_one_who_has_left_does_not(self) -> None:
         made = self.post("shop/staff", self.NEW).json()
         self.assertEqual((made["name"], made["role"], made["has_pin"]), ("Wyn Tregear", "apprentice", False))
-        sign_in = {"username": "wyn", "password": "a ferry at seven"}
+        sign_in = {"username": "wyn", "password": "a ferry at seven", "shop": self.shop.code}
         fresh = DescribedClient()
         self.assertEqual(fresh.post("/api/v1/session", sign_in, format="json").status_code, 200)
         left = {"version": made["version"], "is_active": False}
@@ -141,7 +141,7 @@ class Digits(OwnerCase):
     def test_the_full_sign_in_of_the_same_person_opens_them_again(self) -> None:
         self.put("session/pin", {"pin": "8305"}, client=self.speak_for(self.odile))
         self.change("8305", self.odile)
-        whole = {"username": "odile", "password": "a long password"}
+        whole = {"username": "odile", "password": "a long password", "shop": self.shop.code}
         self.assertEqual(self.tablet.post("/api/v1/session", whole, format="json").status_code, 200)
         hours = {"version": 1, "time_zone": "UTC", "week": WEEK, "closed_days": []}
         self.assertEqual(self.put("shop/hours", hours, client=self.tablet).status_code, 200)

@@ -66,7 +66,7 @@ class Table(SimpleTestCase):
 
     def test_an_unknown_role_may_nothing_but_sign_in_and_out(self) -> None:
         for role in ("", "janitor", "Owner", "anybody else"):
-            self.assertEqual(rights_of(role), ["session_end", "session_start"])
+            self.assertEqual(rights_of(role), ["session_end", "session_letter", "session_reset", "session_start"])
 
     def test_nobody_may_what_stands_nowhere(self) -> None:
         self.assertFalse(any(may(role, "burn_down") for role in Role))

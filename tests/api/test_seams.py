@@ -43,7 +43,7 @@ class WhoseAnswer(ShopCase):
         token = strict.cookies["csrftoken"].value
         self.assertEqual(strict.patch("/api/v1/session", body, format="json", HTTP_X_CSRFTOKEN=token).status_code, 200)
         anonymous = APIClient(enforce_csrf_checks=True)
-        sign_in = {"username": "bram", "password": "a long password"}
+        sign_in = {"username": "bram", "password": "a long password", "shop": self.shop.code}
         self.assertProblem(anonymous.post("/api/v1/session", sign_in, format="json"), 403, "csrf_failed")
 
 

@@ -19,7 +19,7 @@ class Session(ShopCase):
         client = Client(enforce_csrf_checks=True)
         client.get("/")
         headers = {"HTTP_X_CSRFTOKEN": client.cookies["csrftoken"].value} if token else {}
-        body = {"username": "bram", "password": password}
+        body = {"username": "bram", "password": password, "shop": self.shop.code}
         return client.post("/api/v1/session", body, content_type="application/json", **headers), client
 
     def test_sign_in_and_out(self) -> None:
@@ -50,7 +50,7 @@ class Session(ShopCase):
             if through_proxy
             else {"REMOTE_ADDR": address, "HTTP_X_FORWARDED_FOR": "192.0.2.1"}
         )
-        body = {"username": username, "password": password}
+        body = {"username": username, "password": password, "shop": self.shop.code}
         return Client().post("/api/v1/session", body, content_type="application/json", **where)
 
     def test_whoever_guesses_a_name_is_stopped_and_nobody_beside_them(self) -> None:
@@ -65,7 +65,7 @@ class Session(ShopCase):
             self.try_from("203.0.113.5", "ines", f"guess {n}", through_proxy=False)
         self.assertProblem(self.try_from("203.0.113.5", "ines", "a long password", through_proxy=False), 429, "too_many_tries")
         self.assertEqual(self.try_from("192.0.2.1", "ines", "a long password").status_code, 200)
-        known = AccessFailureLog.objects.filter(username="bram", ip_address="192.0.2.7")
+        known = AccessFailureLog.objects.filter(username=f"{self.shop.code}/bram", ip_address="192.0.2.7")
         self.assertEqual(known.count(), 6)
         self.assertNotIn("guess", str(list(AccessFailureLog.objects.values()) + list(AccessAttempt.objects.values())))
         AccessAttempt.objects.update(attempt_time=timezone.now() - timedelta(minutes=16))

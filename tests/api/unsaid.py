@@ -13,7 +13,7 @@ TYPED = {
     "bike", "by_whom", "caption", "changed_by", "complaint", "customer", "how", "instrument", "label", "name", "note", "reason",
     "despite", "shop",
     "supplier", "by", "yours", "current", "display_name", "meter", "sources", "warning", "letter_subject", "letter_text",
-    "plain", "own_text", "tag_text",
+    "plain", "own_text", "tag_text", "device",
 }  # fmt: skip
 PROSE = re.compile(r"[A-Za-z]{2,}[,;:.]? [a-zA-Z]{2,}")
 #: What goes into a message as it was typed, or is a name.

@@ -1,5 +1,7 @@
 """Parts, claims, substitutes, orders, the library as CSV, the touring card."""
 
+import csv
+import io
 import unittest
 
 from hypothesis import given, settings
@@ -156,6 +158,28 @@ class Library(unittest.TestCase):
     def test_semicolons_and_decimal_commas(self) -> None:
         row = read_parts("\ufeffkind;name;length_mm;end_diameter_mm\r\nspoke;S;290,5;2,0\r\n")[0]
         self.assertEqual(row.values["attributes"]["length_mm"], 290.5)
+
+    def test_a_cell_that_cannot_be_kept_is_said_at_its_line(self) -> None:
+        """ "²" is a digit to Python and no number; a pack holds one at least; every text has its length."""
+        long = "x" * 81
+        for column, cell in (
+            ("pack", "0"), ("pack", "²"), ("counted", "100001"), ("minimum", "9" * 400), ("lead_days", "366"),
+            ("price_minor", "10000001"), ("bin", long), ("supplier", long), ("supplier_code", long),
+        ):  # fmt: skip
+            (row,) = read_parts(f"kind,name,{column},length_mm,end_diameter_mm\nspoke,A,{cell},290,2\n")
+            self.assertTrue(row.wrong.startswith(f"{column}: "), (column, cell, row.wrong))
+        (row,) = read_parts(f"kind,name,length_mm,end_diameter_mm\nspoke,{long},290,2\n")
+        self.assertIn("80 letters", row.wrong)
+        with self.assertRaises(BadPartsFile):
+            read_parts("kind,name\nspoke," + "x" * 200_000 + "\n")
+
+    def test_no_cell_is_carried_out_as_a_formula_and_each_comes_back_as_it_was(self) -> None:
+        """The beginnings are OWASP's, "CSV Injection"; a spreadsheet would carry such a cell out."""
+        for name in ("=2+5", "+2", "-2", "@SUM(A1)", "'quoted", "'=quoted"):
+            text = write_parts([{"kind": "tape", "name": name, "attributes": {"width_mm": 21}}])
+            cell = list(csv.reader(io.StringIO(text)))[1][1]
+            self.assertNotIn(cell[0], "=+-@")
+            self.assertEqual(read_parts(text)[0].values["name"], name)
 
     def test_each_bad_row_says_what_is_wrong(self) -> None:
         good = "spoke,A,1,290,2"

@@ -9,12 +9,12 @@ from django.utils import timezone
 from playwright.sync_api import Page, Route
 
 from felloe.accounts.services.staff import set_pin
+from felloe.api.squares import rows_of
 from felloe.bench.services import readings
 from felloe.calendar.services import shop_calendar
 from felloe.core.truing.tiers import SOUND
 from felloe.customers.models import Bike, Customer
 from felloe.queue.models import Job, JobEvent, Place, WorkSpan
-from felloe.queue.services import counter
 from felloe.queue.tolerances import held_fields
 from felloe.wheels.models import Wheel
 from tests.api.shop import open_job, person
@@ -66,7 +66,7 @@ class Find(QueueCase):
         self.to(page, f"jobs/{job.pk}")
         page.get_by_role("heading", name=str(job.number)).wait_for()
         address = f"{self.live_server_url}/jobs/{other.pk}"
-        self.assertTrue(counter.tag_rows(address))
+        self.assertTrue(rows_of(address))
         page.keyboard.type(address)
         page.keyboard.press("Enter")
         page.wait_for_url(f"**/jobs/{other.pk}")

@@ -12,7 +12,7 @@ from rest_framework.response import Response
 
 from felloe.accounts import rights
 from felloe.accounts.models import User
-from felloe.accounts.services.staff import BY_PIN
+from felloe.accounts.services import sessions
 from felloe.api.problems import Refused
 from felloe.core.said import say
 
@@ -54,12 +54,19 @@ def _same_person(request: Request) -> None:
 
 
 def _fully(request: Request, name: str) -> None:
-    """Four digits are enough at the bench, not for the shop's keys."""
+    """Four digits are enough at the bench, not for the shop's keys; nor is a password of yesterday."""
     session = getattr(request._request, "session", None)
-    if name in rights.FULL and session is not None and session.get(BY_PIN):
+    if session is None:
+        return
+    sessions.seen(session)
+    if name not in rights.FULL:
+        return
+    if session.get(sessions.BY_PIN):
         raise Refused(
             "full_sign_in", say("This needs the full sign-in with name and password: four digits are not enough."), 403
         )
+    if not sessions.lately_in_full(session):
+        raise Refused("full_sign_in", say("This needs a password of today: sign out and in again, then go on here."), 403)
 
 
 def staff(request: Request) -> User:

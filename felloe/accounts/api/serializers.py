@@ -5,8 +5,11 @@ from typing import Any
 from django.conf import settings
 from rest_framework import serializers
 
+from felloe.accounts import answers
 from felloe.accounts.models import Shop, User
 from felloe.accounts.rights import Role, rights_of
+from felloe.accounts.services import second_factor
+from felloe.api.answers import AnswerSerializer
 from felloe.api.moments import moment_now
 
 
@@ -24,12 +27,18 @@ class StaffSerializer(serializers.ModelSerializer[User]):
 
     name = serializers.CharField(source="display_name", read_only=True)
     has_pin = serializers.SerializerMethodField()
+    second_factor = serializers.SerializerMethodField()
     skills = serializers.ListField(child=serializers.CharField(), read_only=True)
 
     class Meta:
         model = User
-        fields = ["id", "username", "name", "role", "skills", "is_active", "has_pin", "version"]
+        fields = ["id", "username", "name", "role", "skills", "is_active", "has_pin", "second_factor", "version"]
         read_only_fields = fields
+
+    def get_second_factor(self, user: User) -> bool:
+        # The list has asked for all at once.
+        known = getattr(user, "factor_on", None)
+        return second_factor.is_on(user) if known is None else bool(known)
 
     def get_has_pin(self, user: User) -> bool:
         return bool(user.pin)
@@ -49,6 +58,8 @@ class StaffChangeSerializer(serializers.Serializer[Any]):
     role = serializers.ChoiceField(choices=Role.choices, required=False)
     is_active = serializers.BooleanField(required=False)
     password = serializers.CharField(max_length=200, trim_whitespace=False, required=False, allow_blank=True)
+    sign_out = serializers.BooleanField(required=False, help_text="Everywhere, as when a tablet was lost")
+    drop_second_factor = serializers.BooleanField(required=False)
     skills = serializers.ListField(child=serializers.CharField(max_length=20), required=False, max_length=20)
 
 
@@ -93,6 +104,7 @@ class ShopSerializer(serializers.ModelSerializer[Shop]):
 class SessionSerializer(serializers.ModelSerializer[User]):
     name = serializers.CharField(source="display_name", read_only=True)
     shop = serializers.CharField(source="shop.name", read_only=True)
+    shop_code = serializers.CharField(source="shop.code", read_only=True)
     time_zone = serializers.CharField(source="shop.time_zone", read_only=True)
     rights = serializers.SerializerMethodField(help_text="The operations that this person may carry out")
     live = serializers.SerializerMethodField(help_text="Where changes are heard: a path, or a port of this host")
@@ -100,7 +112,7 @@ class SessionSerializer(serializers.ModelSerializer[User]):
 
     class Meta:
         model = User
-        fields = ["id", "username", "name", "role", "shop", "time_zone", "force_unit", "rights", "live", "moment"]
+        fields = ["id", "username", "name", "role", "shop", "shop_code", "time_zone", "force_unit", "rights", "live", "moment"]
         read_only_fields = fields
 
     def get_rights(self, user: User) -> list[str]:
@@ -114,8 +126,58 @@ class SessionSerializer(serializers.ModelSerializer[User]):
 
 
 class SignInSerializer(serializers.Serializer[Any]):
+    """`shop` is its code, needed where several work on the server; `code` is asked for where there is a second factor."""
+
     username = serializers.CharField(max_length=150)
     password = serializers.CharField(max_length=200, trim_whitespace=False)
+    shop = serializers.CharField(max_length=40, required=False, allow_blank=True)
+    code = serializers.CharField(max_length=20, required=False, allow_blank=True)
+
+
+class LetterAskSerializer(serializers.Serializer[Any]):
+    username = serializers.CharField(max_length=150)
+    shop = serializers.CharField(max_length=40, required=False, allow_blank=True)
+
+
+class NewPasswordSerializer(serializers.Serializer[Any]):
+    """By the link of the letter."""
+
+    person = serializers.UUIDField()
+    token = serializers.CharField(max_length=100)
+    password = serializers.CharField(max_length=200, trim_whitespace=False)
+
+
+class PasswordSerializer(serializers.Serializer[Any]):
+    old = serializers.CharField(max_length=200, trim_whitespace=False)
+    new = serializers.CharField(max_length=200, trim_whitespace=False)
+
+
+class ProofSerializer(serializers.Serializer[Any]):
+    password = serializers.CharField(max_length=200, trim_whitespace=False)
+
+
+class CodeSerializer(serializers.Serializer[Any]):
+    code = serializers.CharField(max_length=20)
+
+
+class AddressSerializer(serializers.Serializer[Any]):
+    password = serializers.CharField(max_length=200, trim_whitespace=False)
+    email = serializers.EmailField(max_length=200, allow_blank=True)
+
+
+class OwnAccountSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.OwnAccount
+
+
+class NewFactorSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.NewFactor
+
+
+class SpareCodesSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.SpareCodes
 
 
 class SettingsSerializer(serializers.Serializer[Any]):

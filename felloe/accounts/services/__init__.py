@@ -2,6 +2,7 @@
 
 from felloe.accounts.services.people import (
     find_staff,
+    one_at_a_time,
     set_cuts_spokes,
     set_force_unit,
     sign_in,
@@ -11,6 +12,7 @@ from felloe.accounts.services.people import (
 
 __all__ = [
     "find_staff",
+    "one_at_a_time",
     "set_cuts_spokes",
     "set_force_unit",
     "sign_in",

@@ -4,30 +4,37 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from django.contrib.auth import authenticate, login, logout
+from django.contrib.auth import authenticate, logout, user_login_failed
 from django.http import HttpRequest
 
 from felloe.accounts.models import Shop, User
+from felloe.accounts.services import second_factor, sessions
+from felloe.accounts.services.passwords import shop_meant
 from felloe.accounts.services.sign_in_tries import may_try
-from felloe.accounts.services.staff import BY_PIN
-from felloe.api.problems import Refused
+from felloe.api.problems import Refused, refused_at
 from felloe.core.said import say
 
 
-def sign_in(request: HttpRequest, username: str, password: str) -> User:
+def sign_in(request: HttpRequest, username: str, password: str, shop: str = "", code: str = "") -> User:
     """Start a session; refused with one message for an unknown name and for a wrong password, and after too
-    many of them for a while."""
-    may_try(request, username)
-    user = authenticate(request, username=username, password=password)
+    many of them for a while. Where somebody has a second factor, its `code` is asked for once the password is right."""
+    meant = shop_meant(shop)
+    may_try(request, meant, username)
+    user = authenticate(request, username=username, password=password, shop=meant)
     if not isinstance(user, User):
         raise Refused("sign_in_failed", say("Name and password do not go together. Try again."), 400)
-    login(request, user)
-    # Also of one who was here by digits before.
-    request.session.pop(BY_PIN, None)
+    if second_factor.is_on(user):
+        if not code.strip():
+            raise refused_at("code", "code_needed", say("Type the code that your device shows, or a spare one."))
+        if not second_factor.is_right(user, code):
+            user_login_failed.send(__name__, credentials={"username": username, "shop": meant}, request=request)
+            raise refused_at("code", "code_wrong", say("This is not the code of now. Look at the clock of the device too."))
+    sessions.begin(request, user, by_digits=False)
     return user
 
 
 def sign_out(request: HttpRequest) -> None:
+    sessions.ended(request.session.session_key)
     logout(request)
 
 
@@ -50,3 +57,11 @@ def find_staff(user: User, staff_id: UUID) -> User | None:
 def set_cuts_spokes(user: User, cuts_spokes: bool) -> None:
     """Whether the shop has a machine that cuts spokes and rolls threads."""
     Shop.objects.filter(pk=user.shop_id).update(cuts_spokes=cuts_spokes)
+
+
+def one_at_a_time(user: User) -> None:
+    """Until the transaction ends nobody else of this shop comes past here; all other work of the shop goes on.
+
+    A foreign key to the shop asks for less than this lock, so that readings are saved beside a long import.
+    """
+    Shop.objects.select_for_update(no_key=True).get(pk=user.shop_id)

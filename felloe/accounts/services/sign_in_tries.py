@@ -10,6 +10,7 @@ from axes.handlers.proxy import AxesProxyHandler
 from axes.models import AccessAttempt, AccessFailureLog
 from django.http import HttpRequest
 
+from felloe.accounts.models import Shop
 from felloe.api.problems import Refused
 from felloe.core.said import say
 
@@ -27,13 +28,15 @@ def address_of(request: HttpRequest) -> str:
 
 
 def name_of(_request: HttpRequest | None, credentials: Mapping[str, Any] | None = None) -> str:
-    """The name that is tried; large and small letters are one."""
-    return str((credentials or {}).get("username", "")).strip().lower()[:150]
+    """The name that is tried, in its shop; large and small letters are one."""
+    said = credentials or {}
+    shop = said.get("shop")
+    return f"{shop.code if isinstance(shop, Shop) else '?'}/{str(said.get('username', '')).strip().lower()}"[:150]
 
 
-def may_try(request: HttpRequest, username: str) -> None:
+def may_try(request: HttpRequest, shop: Shop | None, username: str) -> None:
     """Raises Refused (429) where this name was tried too often from there."""
-    if not AxesProxyHandler.is_allowed(request, {"username": username}):
+    if not AxesProxyHandler.is_allowed(request, {"username": username, "shop": shop}):
         minutes = int(WAIT.total_seconds() // 60)
         raise Refused(
             "too_many_tries",

@@ -6,29 +6,30 @@ from datetime import timedelta
 from typing import Any
 from uuid import UUID
 
-from django.contrib.auth import login
 from django.contrib.auth.hashers import check_password, make_password
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import transaction
+from django.db.models import Exists, OuterRef
 from django.http import Http404, HttpRequest
 from django.utils import timezone
 
-from felloe.accounts.models import PinTry, Shop, User
+from felloe.accounts.models import PinTry, SecondFactor, Shop, User
 from felloe.accounts.rights import Role
+from felloe.accounts.services import second_factor, sessions
 from felloe.api.problems import Refused, StaleWrite, refused_at
 from felloe.core.promise.skills import SKILLS
 from felloe.core.said import say
 
 #: After so many wrong digits within so long the way of the digits is shut; the password opens it again.
 MOST_TRIES, TRIES_WITHIN = 5, timedelta(minutes=15)
-#: Where a session was begun by digits only: see `rights.FULL`.
-BY_PIN = "felloe_by_pin"
 
 
 def everybody(user: User) -> list[User]:
     """All who work or have worked here; who has left last."""
-    return list(User.objects.filter(shop_id=user.shop_id).order_by("-is_active", "first_name", "username"))
+    factor_on = Exists(SecondFactor.objects.filter(person=OuterRef("pk"), confirmed_at__isnull=False))
+    rows = User.objects.filter(shop_id=user.shop_id).annotate(factor_on=factor_on)
+    return list(rows.order_by("-is_active", "first_name", "username"))
 
 
 @transaction.atomic
@@ -36,7 +37,7 @@ def add_person(user: User, values: dict[str, Any]) -> User:
     """A new member of staff with a first password, which the owner hands over."""
     Shop.objects.select_for_update().get(pk=user.shop_id)
     username = values["username"].strip().lower()
-    if User.objects.filter(username__iexact=username).exists():
+    if User.objects.filter(shop_id=user.shop_id, username__iexact=username).exists():
         raise refused_at("username", "name_taken", say("Somebody signs in with that name already."))
     person = User(shop_id=user.shop_id, username=username, role=values["role"])
     person.first_name, _, person.last_name = values["name"].strip().partition(" ")
@@ -48,7 +49,8 @@ def add_person(user: User, values: dict[str, Any]) -> User:
 
 @transaction.atomic
 def change_person(user: User, person_id: UUID, version: int, values: dict[str, Any]) -> User:
-    """Name, role, skills, whether he still works here, a new password. The last owner stays one."""
+    """Name, role, skills, whether he still works here, a new password; out of all his devices, no code at sign-in any more. The
+    last owner stays one."""
     Shop.objects.select_for_update().get(pk=user.shop_id)
     person = User.objects.select_for_update().filter(shop_id=user.shop_id, pk=person_id).first()
     if person is None:
@@ -69,6 +71,10 @@ def change_person(user: User, person_id: UUID, version: int, values: dict[str, A
         set_password(person, values["password"])
     if not person.is_active:
         person.pin = ""
+    if values.get("password") or not person.is_active or values.get("sign_out"):
+        sessions.end_all(person)
+    if values.get("drop_second_factor"):
+        second_factor.end(person)
     person.version += 1
     person.save()
     return person
@@ -85,13 +91,13 @@ def _skills(keys: list[str]) -> list[str]:
     return list(dict.fromkeys(keys))
 
 
-def set_password(person: User, password: str) -> None:
-    """Raises Refused for a weak one."""
+def set_password(person: User, password: str, field: str = "password") -> None:
+    """Raises Refused for a weak one, at its field."""
     try:
         validate_password(password, person)
     except ValidationError:
         message = say("Take a password of ten characters or more that nobody guesses.")
-        raise refused_at("password", "weak_password", message) from None
+        raise refused_at(field, "weak_password", message) from None
     person.set_password(password)
 
 
@@ -120,6 +126,5 @@ def change_by_pin(request: HttpRequest, user: User, person_id: UUID, pin: str) -
         PinTry.objects.create(person=person, at=timezone.now())
         raise Refused("pin_wrong", say("These are not the digits of {name}.", name=person.display_name), 400)
     PinTry.objects.filter(person=person).delete()
-    login(request, person, backend="django.contrib.auth.backends.ModelBackend")
-    request.session[BY_PIN] = True
+    sessions.begin(request, person, by_digits=True)
     return person

@@ -99,7 +99,7 @@ DATABASES = {
 
 AUTH_USER_MODEL = "accounts.User"
 PASSWORD_HASHERS = ["felloe.accounts.hashing.BoundedArgon2"]
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "felloe.accounts.backend.ShopBackend"]
 #: A name from an address, not an address: behind one there is a whole shop.
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_FAILURE_LIMIT = 6
@@ -113,7 +113,10 @@ AXES_ENABLE_ACCESS_FAILURE_LOG = True
 AXES_DISABLE_ACCESS_LOG = True
 AXES_VERBOSE = False
 #: Its middleware answers for Django's own forms; here the service refuses before it asks.
-SILENCED_SYSTEM_CHECKS = ["axes.W002"]
+#: Names are somebody's within a shop: our own backend asks for both.
+SILENCED_SYSTEM_CHECKS = ["axes.W002", "auth.W004"]
+#: For the link in the letter that a new password is asked for with.
+PASSWORD_RESET_TIMEOUT = 60 * 60
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},

@@ -8,10 +8,10 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
-from felloe.core.delimited import delimiter_of
+from felloe.core.delimited import as_written, delimiter_of, harmless
 from felloe.core.errors import TradeError
 from felloe.core.said import joined, say
-from felloe.core.stock.parts import ATTRIBUTES, PART_KINDS, checked_attributes
+from felloe.core.stock.parts import ATTRIBUTES, PART_KINDS, TEXT_LENGTHS, WHOLE_LIMITS, checked_attributes
 
 MOST_BYTES, MOST_ROWS = 1_000_000, 5_000
 TEXTS = ("kind", "name", "bin", "supplier", "supplier_code")
@@ -55,8 +55,14 @@ def write_parts(parts: Iterable[Mapping[str, Any]]) -> str:
     for part in parts:
         attributes = part.get("attributes", {})
         cells = [part.get(name) for name in (*TEXTS, *WHOLE)] + [attributes.get(name) for name in _COLUMNS]
-        rows.writerow(["" if cell is None else ("yes" if cell else "no") if isinstance(cell, bool) else cell for cell in cells])
+        rows.writerow(_written(cell) for cell in cells)
     return out.getvalue()
+
+
+def _written(cell: Any) -> Any:
+    if isinstance(cell, str):
+        return harmless(cell)
+    return "" if cell is None else ("yes" if cell else "no") if isinstance(cell, bool) else cell
 
 
 def read_parts(text: str) -> tuple[PartRow, ...]:
@@ -84,12 +90,12 @@ def read_parts(text: str) -> tuple[PartRow, ...]:
         raise BadPartsFile(say("at most {most} rows", most=MOST_ROWS), "file")
     found, seen = [], set()
     for line, row in enumerate(rows[1:], start=2):
-        if not any(cell.strip() for cell in row):
+        if not any(as_written(cell.strip()) for cell in row):
             continue
-        read = _row(line, dict(zip(header, (cell.strip() for cell in row), strict=False)), delimiter)
+        read = _row(line, dict(zip(header, (as_written(cell.strip()) for cell in row), strict=False)), delimiter)
         name = str(read.values.get("name", "")).casefold()
         if not read.wrong and name in seen:
-            read = replace(read, wrong="this name stands in the file twice")
+            read = replace(read, wrong=say("this name stands in the file twice"))
         seen.add(name)
         found.append(read)
     return tuple(found)
@@ -99,8 +105,11 @@ def _row(line: int, cells: dict[str, str], delimiter: str) -> PartRow:
     columns = frozenset(cells)
     values: dict[str, Any] = {name: cells[name] for name in TEXTS if name in cells}
     try:
-        if not values["name"] or len(values["name"]) > 80:
-            raise BadPartsFile(say("a part needs a name of at most 80 letters"), "name")
+        if not values["name"]:
+            raise BadPartsFile(say("a part needs a name"), "name")
+        for name, most in TEXT_LENGTHS.items():
+            if len(values.get(name, "")) > most:
+                raise BadPartsFile(say("is longer than {most} letters", most=most), name)
         if values["kind"] not in PART_KINDS:
             raise BadPartsFile(
                 say("“{kind}” is no kind of part: {kinds}", kind=values["kind"][:20], kinds=joined(", ", PART_KINDS)),
@@ -117,8 +126,12 @@ def _row(line: int, cells: dict[str, str], delimiter: str) -> PartRow:
 
 
 def _whole(name: str, text: str) -> int:
-    if not text.isdigit() or len(text) > 7:
-        raise BadPartsFile(say("is a whole number, not below 0; found “{text}”", text=text[:20]), name)
+    low, high = WHOLE_LIMITS[name]
+    # Digits of other kinds ("²") are digits to Python, but no number.
+    if not (text.isascii() and text.isdigit() and len(text) <= 9 and low <= int(text) <= high):
+        raise BadPartsFile(
+            say("is a whole number between {low} and {high}; found “{text}”", low=low, high=high, text=text[:20]), name
+        )
     return int(text)
 
 

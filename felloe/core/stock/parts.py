@@ -26,6 +26,20 @@ PART_KINDS: dict[str, str] = {
 }
 
 
+#: Letters at most.
+TEXT_LENGTHS = {"name": 80, "bin": 20, "supplier": 80, "supplier_code": 40}
+#: Pieces of anything at most, in a bin or a pack.
+MOST_PIECES = 100_000
+#: Whole numbers, both ends included: pieces, pieces, pieces, days, smallest coins.
+WHOLE_LIMITS = {
+    "minimum": (0, MOST_PIECES),
+    "pack": (1, MOST_PIECES),
+    "counted": (0, MOST_PIECES),
+    "lead_days": (0, 365),
+    "price_minor": (0, 10_000_000),
+}
+
+
 class BadPart(TradeError):
     """A part that cannot be, at the attribute at fault."""
 

@@ -12,6 +12,7 @@ from django.http import Http404
 from django.utils import timezone
 
 from felloe.accounts.models import User
+from felloe.api.squares import rows_of
 from felloe.bench.models import ReadingSet
 from felloe.bench.services import readings as bench_readings
 from felloe.condition import services as condition
@@ -22,7 +23,6 @@ from felloe.core.tension.statics import side_targets_n
 from felloe.fleet import answers
 from felloe.fleet.models import Lot, LotItem
 from felloe.queue.models import Job
-from felloe.queue.services.counter import tag_rows
 from felloe.repair.models import Decision
 from felloe.repair.services.agreed import standing_of
 from felloe.wheels import services as wheels
@@ -174,7 +174,7 @@ def _batch(jobs: Sequence[Job]) -> answers.Batch:
 def labels_of(user: User, lot_id: UUID, base: str) -> list[answers.Label]:
     """A sheet of labels for the wheels of a lot that are here."""
     return [
-        answers.Label(number=item.job.number, label=item.asset_number, rows=tag_rows(f"{base.rstrip('/')}/jobs/{item.job_id}"))
+        answers.Label(number=item.job.number, label=item.asset_number, rows=rows_of(f"{base.rstrip('/')}/jobs/{item.job_id}"))
         for item in items_of(find_lot(user, lot_id))
         if item.job.handed_back_at is None
     ]

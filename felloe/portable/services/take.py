@@ -9,7 +9,8 @@ from uuid import UUID
 
 from django.db import transaction
 
-from felloe.accounts.models import Shop, User
+from felloe.accounts import services as accounts
+from felloe.accounts.models import User
 from felloe.api.problems import refused_at
 from felloe.bench.models import ReadingSet
 from felloe.condition.models import SpokeBreak
@@ -59,7 +60,7 @@ def take_in(user: User, data: bytes, customer_id: UUID | None, keep: bool, under
     """
     bundle = opened(data)
     with told(user, underway, len(bundle.wheels)) as tell, transaction.atomic():
-        Shop.objects.select_for_update().get(pk=user.shop_id)
+        accounts.one_at_a_time(user)
         counted = _Counted()
         if bundle.kind == "customer":
             owner, bikes = _customer(user, bundle, counted)

@@ -18,6 +18,7 @@ from rest_framework.views import APIView
 
 from felloe.accounts.api.operations import operation, staff
 from felloe.api.answers import AnswerSerializer
+from felloe.api.squares import rows_of
 from felloe.api.write_keys import write_once
 from felloe.queue import answers
 from felloe.queue import services as queue
@@ -119,7 +120,7 @@ class TagView(APIView):
         address = f"{base.rstrip('/')}/jobs/{job.pk}"
         value = answers.Tag(
             address=address,
-            rows=counter.tag_rows(address),
+            rows=rows_of(address),
             shop=staff(request).shop.name,
             own_text=staff(request).shop.tag_text,
             signatures=counter.signatures_of(job),

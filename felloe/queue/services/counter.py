@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-import segno
 from django.db import transaction
 
 from felloe.accounts.models import User
@@ -22,13 +21,6 @@ class BadSignature(TradeError):
     """Strokes that no pen makes."""
 
     code = "bad_signature"
-
-
-def tag_rows(address: str) -> list[str]:
-    """The modules of a QR code (ISO/IEC 18004) for `address`, one string of 0 and 1 per row, without its quiet zone."""
-    code = segno.make(address, error="m", micro=False)
-    rows: list[bytearray] = list(code.matrix or ())
-    return ["".join("1" if dark else "0" for dark in row) for row in rows]
 
 
 @transaction.atomic

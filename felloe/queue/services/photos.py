@@ -2,25 +2,28 @@
 
 from __future__ import annotations
 
-import io
+import subprocess
+import sys
+from threading import BoundedSemaphore
 from uuid import UUID
 
+from django.conf import settings
 from django.db import transaction
 from django.http import Http404
-from PIL import Image, ImageOps, UnidentifiedImageError
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.core.said import say
+from felloe.queue import developing
 from felloe.queue import services as queue
-from felloe.queue.models import Photo
+from felloe.queue.models import Job, Photo
 
-#: Limits: bytes sent, pixels decoded, longest side kept, photos per job.
+#: Bytes sent, photos per job, seconds for one with those before it.
 MOST_BYTES = 12_000_000
-MOST_PIXELS = 50_000_000
-PHOTO_SIDE_PX = 1600
 MOST_PER_JOB = 12
-FORMATS = ("JPEG", "PNG", "WEBP")
+LONGEST_S = 30
+#: So many of each process of the server wait for their turn; the others are sent away, as each takes a thread.
+_waiting = BoundedSemaphore(2)
 
 
 def _refuse(code: str, detail: str) -> Refused:
@@ -28,35 +31,59 @@ def _refuse(code: str, detail: str) -> Refused:
 
 
 def made_anew(data: bytes) -> tuple[bytes, int, int]:
-    """JPEG bytes, width and height of an uploaded picture, turned upright, shrunk, stripped of all but its pixels."""
+    """JPEG bytes, width and height of an uploaded picture, turned upright, shrunk, stripped of all but its pixels.
+
+    Raises Refused: 422 for what is too large or no picture, 503 where others wait already.
+    """
     if len(data) > MOST_BYTES:
         raise _refuse("photo_too_large", say("A photo has at most {most_mb} MB.", most_mb=MOST_BYTES // 1_000_000))
+    if not _waiting.acquire(blocking=False):
+        raise _busy()
     try:
-        with Image.open(io.BytesIO(data), formats=FORMATS) as picture:
-            if picture.width * picture.height > MOST_PIXELS:
-                raise _refuse(
-                    "photo_too_large",
-                    say("A photo has at most {most_megapixels} megapixels.", most_megapixels=MOST_PIXELS // 1_000_000),
-                )
-            upright = ImageOps.exif_transpose(picture).convert("RGB")
-    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
-        raise _refuse("not_a_photo", say("This is no JPEG, PNG or WebP picture that can be read.")) from error
-    upright.thumbnail((PHOTO_SIDE_PX, PHOTO_SIDE_PX), Image.Resampling.LANCZOS)
-    # A fresh image: no profile, comment or place goes along.
-    clean = Image.new("RGB", upright.size)
-    clean.paste(upright)
-    out = io.BytesIO()
-    clean.save(out, "JPEG", quality=82, optimize=True)
-    return out.getvalue(), clean.width, clean.height
+        command = [sys.executable, "-m", developing.__name__, str(settings.STATE_DIR / "developing.lock")]
+        done = subprocess.run(  # noqa: S603 - our own program, nothing of it from outside
+            command, input=data, capture_output=True, cwd=settings.ROOT, timeout=LONGEST_S, check=False
+        )
+    except subprocess.TimeoutExpired:
+        raise _busy() from None
+    finally:
+        _waiting.release()
+    head, _, jpeg = done.stdout.partition(b"\n")
+    word, width, height = head.split() if done.returncode == 0 else (b"unreadable", 0, 0)
+    if word == b"too_large":
+        raise _refuse(
+            "photo_too_large",
+            say(
+                "A photo has at most {most_megapixels} megapixels, {whole} where it is no plain JPEG.",
+                most_megapixels=developing.MOST_PIXELS // 1_000_000,
+                whole=developing.MOST_PIXELS_WHOLE // 1_000_000,
+            ),
+        )
+    if word != b"jpeg":
+        raise _refuse("not_a_photo", say("This is no JPEG, PNG or WebP picture that can be read."))
+    return jpeg, int(width), int(height)
+
+
+def _busy() -> Refused:
+    return Refused("photos_busy", say("Other pictures are being worked on. Try again in a moment."), 503)
+
+
+def add_photo(user: User, job_id: UUID, data: bytes, caption: str = "") -> Photo:
+    """Keep a photo with its job. Nobody is held up while the picture is made: the job is locked after that."""
+    _room(queue.find_job(user, job_id))
+    jpeg, width, height = made_anew(data)
+    return _kept(user, job_id, caption, jpeg, width, height)
+
+
+def _room(job: Job) -> None:
+    if Photo.objects.filter(job=job).count() >= MOST_PER_JOB:
+        raise _refuse("too_many_photos", say("A job keeps at most {most_per_job} photos.", most_per_job=MOST_PER_JOB))
 
 
 @transaction.atomic
-def add_photo(user: User, job_id: UUID, data: bytes, caption: str = "") -> Photo:
-    """Keep a photo with its job."""
+def _kept(user: User, job_id: UUID, caption: str, jpeg: bytes, width: int, height: int) -> Photo:
     job = queue.open_for_work(user, job_id)
-    if Photo.objects.filter(job=job).count() >= MOST_PER_JOB:
-        raise _refuse("too_many_photos", say("A job keeps at most {most_per_job} photos.", most_per_job=MOST_PER_JOB))
-    jpeg, width, height = made_anew(data)
+    _room(job)
     photo = Photo.objects.create(
         shop_id=job.shop_id, job=job, caption=caption.strip()[:200], width=width, height=height, data=jpeg, created_by=user
     )

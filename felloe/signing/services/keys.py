@@ -5,20 +5,21 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from cryptography.fernet import Fernet, InvalidToken, MultiFernet
+from cryptography.fernet import InvalidToken
 from cryptography.hazmat.primitives.asymmetric.ed25519 import Ed25519PrivateKey
-from cryptography.hazmat.primitives.hashes import SHA256
-from cryptography.hazmat.primitives.kdf.hkdf import HKDF
-from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import Shop, User
 from felloe.api.problems import Refused, StaleWrite
+from felloe.api.vault import vault
 from felloe.core.said import say
 from felloe.signing import answers
 from felloe.signing.models import SigningKey
 from felloe.signing.sealed import Statement, Succession, b64, fingerprint, sealed, vouched
+
+#: What the vault's key for private keys is derived for.
+PURPOSE = b"felloe signing keys"
 
 
 @dataclass(frozen=True)
@@ -94,22 +95,15 @@ def _made(user: User, follows: tuple[SigningKey, Ed25519PrivateKey] | None) -> S
         shop=user.shop,
         created_by=user,
         public=public,
-        sealed_private=_vault().encrypt(private.private_bytes_raw()),
+        sealed_private=vault(PURPOSE).encrypt(private.private_bytes_raw()),
         vouched_by=follows[0] if follows else None,
         vouched_signature=base64.b64decode(vouched(follows[1], public).signature) if follows else None,
     )
 
 
-def _vault() -> MultiFernet:
-    """What seals private keys: derived from the installation's secret, so that a copied database alone signs nothing."""
-    secrets = [str(secret) for secret in (settings.SECRET_KEY, *settings.SECRET_KEY_FALLBACKS)]
-    derived = [HKDF(SHA256(), 32, None, b"felloe signing keys").derive(secret.encode()) for secret in secrets]
-    return MultiFernet([Fernet(base64.urlsafe_b64encode(key)) for key in derived])
-
-
 def _opened(key: SigningKey) -> Ed25519PrivateKey | None:
     try:
-        return Ed25519PrivateKey.from_private_bytes(_vault().decrypt(bytes(key.sealed_private or b"")))
+        return Ed25519PrivateKey.from_private_bytes(vault(PURPOSE).decrypt(bytes(key.sealed_private or b"")))
     except InvalidToken:
         return None
 

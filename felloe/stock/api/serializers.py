@@ -5,7 +5,7 @@ from typing import Any
 from rest_framework import serializers
 
 from felloe.api.answers import AnswerSerializer
-from felloe.core.stock.parts import PART_KINDS
+from felloe.core.stock.parts import PART_KINDS, TEXT_LENGTHS, WHOLE_LIMITS
 from felloe.stock import answers
 from felloe.stock.services import MOST
 
@@ -14,22 +14,27 @@ MOVES = ["reserve", "release", "take", "return", "count", "cut"]
 ATTRIBUTE_KINDS = ["number", "word", "text", "flag"]
 
 
+def _whole(name: str, **more: Any) -> serializers.IntegerField:
+    low, high = WHOLE_LIMITS[name]
+    return serializers.IntegerField(min_value=low, max_value=high, required=False, **more)
+
+
 class PartInSerializer(serializers.Serializer[Any]):
     kind = serializers.ChoiceField(choices=KINDS)
-    name = serializers.CharField(max_length=80)
-    bin = serializers.CharField(max_length=20, required=False, allow_blank=True)
-    supplier = serializers.CharField(max_length=80, required=False, allow_blank=True)
-    supplier_code = serializers.CharField(max_length=40, required=False, allow_blank=True)
-    minimum = serializers.IntegerField(min_value=0, max_value=MOST, required=False)
-    pack = serializers.IntegerField(min_value=1, max_value=MOST, required=False)
-    lead_days = serializers.IntegerField(min_value=0, max_value=365, required=False)
-    price_minor = serializers.IntegerField(min_value=0, max_value=10_000_000, required=False, allow_null=True)
+    name = serializers.CharField(max_length=TEXT_LENGTHS["name"])
+    bin = serializers.CharField(max_length=TEXT_LENGTHS["bin"], required=False, allow_blank=True)
+    supplier = serializers.CharField(max_length=TEXT_LENGTHS["supplier"], required=False, allow_blank=True)
+    supplier_code = serializers.CharField(max_length=TEXT_LENGTHS["supplier_code"], required=False, allow_blank=True)
+    minimum = _whole("minimum")
+    pack = _whole("pack")
+    lead_days = _whole("lead_days")
+    price_minor = _whole("price_minor", allow_null=True)
     attributes = serializers.DictField(required=False)
 
 
 class PartChangeSerializer(PartInSerializer):
     kind = None  # type: ignore[assignment]
-    name = serializers.CharField(max_length=80, required=False)
+    name = serializers.CharField(max_length=TEXT_LENGTHS["name"], required=False)
     version = serializers.IntegerField()
 
 

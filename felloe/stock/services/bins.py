@@ -18,14 +18,14 @@ from felloe.accounts.models import User
 from felloe.api.problems import StaleWrite
 from felloe.core.said import say
 from felloe.core.stock.claims import Claim, NotEnough, check_take, covered, for_job, free
-from felloe.core.stock.parts import BadPart, checked_attributes
+from felloe.core.stock.parts import MOST_PIECES, BadPart, checked_attributes
 from felloe.core.stock.substitutes import why_not_cut
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.stock.models import Movement, OrderLine, Part, PurchaseOrder
 
 FIELDS = ("bin", "supplier", "supplier_code", "minimum", "pack", "lead_days", "price_minor")
-MOST = 100_000
+MOST = MOST_PIECES
 
 
 @dataclass(frozen=True)

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Sequence
 from typing import Any
 
-from django.db import transaction
+from django.db import IntegrityError, transaction
+from django.utils import timezone
 
+from felloe.accounts import services as accounts
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.core.said import say
 from felloe.core.stock.csv_parts import PartRow, read_parts, write_parts
+from felloe.core.stock.parts import BadPart
 from felloe.stock import answers
-from felloe.stock.models import Part
-from felloe.stock.services.bins import FIELDS, add_part, change_part, count_bin, figures, parts_of
+from felloe.stock.models import Movement, Part
+from felloe.stock.services.bins import FIELDS, Figures, figures, parts_of, release_waiting
 
 
 def library_csv(user: User) -> str:
@@ -27,50 +31,114 @@ def library_csv(user: User) -> str:
 
 def preview(user: User, text: str) -> list[answers.PreviewRow]:
     """What a file would do, row by row: new, changed, the same, or wrong."""
-    known = {part.name.casefold(): part for part in parts_of(user)}
-    stock = figures(known.values())
-    return [_previewed(row, known.get(str(row.values.get("name", "")).casefold()), stock) for row in read_parts(text)]
+    return [seen for _, _, seen in _compared(parts_of(user), read_parts(text))]
 
 
-def _previewed(row: PartRow, part: Part | None, stock: Any) -> answers.PreviewRow:
+def _compared(
+    parts: Sequence[Part], rows: Iterable[PartRow]
+) -> list[tuple[PartRow, tuple[Part, Figures] | None, answers.PreviewRow]]:
+    """Each row with the part and the figures that it means, if any, and what it would do."""
+    stock = figures(parts)
+    known = {part.name.casefold(): (part, stock[part.pk]) for part in parts}
+    found = []
+    for row in rows:
+        met = known.get(str(row.values.get("name", "")).casefold())
+        found.append((row, met, _previewed(row, met)))
+    return found
+
+
+def _previewed(row: PartRow, met: tuple[Part, Figures] | None) -> answers.PreviewRow:
     wrong = row.wrong
-    if not wrong and part is not None and part.kind != row.values["kind"]:
-        wrong = say("a {kind} has this name already", kind=part.kind)
+    if not wrong and met is not None and met[0].kind != row.values["kind"]:
+        wrong = say("a {kind} has this name already", kind=met[0].kind)
     if wrong:
         does = "wrong"
-    elif part is None:
+    elif met is None:
         does = "new"
     else:
-        changed = any(getattr(part, name) != value for name, value in _over(part, row).items())
-        counted = row.counted is not None and row.counted != stock[part.pk].on_hand
-        does = "changed" if changed or counted else "same"
+        counted = row.counted is not None and row.counted != met[1].on_hand
+        does = "changed" if counted or _changes(met[0], row) else "same"
     return answers.PreviewRow(
         line=row.line, name=row.values.get("name", ""), kind=row.values.get("kind", ""), does=does, wrong=wrong
     )
 
 
-def _over(part: Part, row: PartRow) -> dict[str, Any]:
-    """What a row says of a known part; columns that the file has not are left alone."""
+def _changes(part: Part, row: PartRow) -> dict[str, Any]:
+    """What a row changes of a known part; columns that the file has not are left alone."""
     said = {name: value for name, value in row.values.items() if name not in ("kind", "name")}
-    return {**said, "attributes": row.attributes_over(part.attributes)}
+    said["attributes"] = row.attributes_over(part.attributes)
+    return {name: value for name, value in said.items() if getattr(part, name) != value}
 
 
 @transaction.atomic
 def import_csv(user: User, text: str) -> int:
-    """Take in a whole file; refused where any row is wrong. Returns the number of parts made or changed."""
-    seen = preview(user, text)
-    bad = [row for row in seen if row.wrong]
+    """Take in a whole file; refused where any row is wrong. Returns the number of parts made or changed.
+
+    In a handful of statements, however long the file is, and one file at a time in a shop: two that name the same new parts
+    in another order would each wait for the other.
+    """
+    rows = read_parts(text)
+    accounts.one_at_a_time(user)
+    parts = list(Part.objects.select_for_update().filter(shop_id=user.shop_id).order_by("pk"))
+    compared = _compared(parts, rows)
+    bad = [seen for _, _, seen in compared if seen.wrong]
     if bad:
         errors = [{"field": say("line {line}", line=row.line), "message": row.wrong, "code": "bad_row"} for row in bad]
         raise Refused("bad_rows", say("{count} rows are wrong; nothing was taken in.", count=len(bad)), 422, errors=errors)
-    known = {part.name.casefold(): part for part in parts_of(user)}
-    touched = 0
-    for row, what in zip(read_parts(text), seen, strict=True):
-        if what.does == "same":
+    new: list[Part] = []
+    changed: list[Part] = []
+    fields: set[str] = set()
+    counts: list[tuple[Part, int, int]] = []
+    for row, met, seen in compared:
+        if seen.does == "same":
             continue
-        part = known.get(row.values["name"].casefold())
-        part = add_part(user, row.values) if part is None else change_part(user, part.pk, part.version, _over(part, row))
+        if met is None:
+            part, on_hand = Part(shop_id=user.shop_id, created_by=user, changed_by=user, **row.values), 0
+            new.append(part)
+        else:
+            part, on_hand = met[0], met[1].on_hand
+            changes = _changes(part, row)
+            if changes:
+                fields |= changes.keys()
+                changed.append(part)
+                for name, value in changes.items():
+                    setattr(part, name, value)
         if row.counted is not None:
-            count_bin(user, part.pk, row.counted, say("from a file"))
-        touched += 1
-    return touched
+            counts.append((part, row.counted, on_hand))
+    _keep(user, new, changed, fields)
+    _count(user, counts)
+    return sum(1 for _, _, seen in compared if seen.does != "same")
+
+
+def _keep(user: User, new: list[Part], changed: list[Part], fields: set[str]) -> None:
+    try:
+        with transaction.atomic():
+            Part.objects.bulk_create(new)
+    except IntegrityError:
+        raise BadPart(say("a part of this name is there already"), "name") from None
+    for part in changed:
+        part.version += 1
+        part.changed_by, part.changed_at = user, timezone.now()
+    # The rows are locked and there: as an insertion that meets them, all are changed by one statement.
+    Part.objects.bulk_create(
+        changed,
+        update_conflicts=True,
+        unique_fields=["id"],
+        update_fields=[*sorted(fields), "version", "changed_by", "changed_at"],
+    )
+
+
+def _count(user: User, counts: list[tuple[Part, int, int]]) -> None:
+    """Say what is in many bins; the differences go to the ledger."""
+    Movement.objects.bulk_create(
+        Movement(
+            shop_id=user.shop_id,
+            part=part,
+            kind=Movement.Kind.COUNT,
+            delta=counted - on_hand,
+            note=say("from a file"),
+            created_by=user,
+        )
+        for part, counted, on_hand in counts
+    )
+    release_waiting(user, [part.pk for part, _, _ in counts])

@@ -6,6 +6,7 @@ export type Key = readonly unknown[];
 
 export const keys = {
   session: (): Key => ["session"],
+  account: (): Key => ["account"],
   staff: (): Key => ["staff"],
   trade: (): Key => ["trade"],
   kinds: (): Key => ["kinds"],

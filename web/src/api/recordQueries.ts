@@ -58,4 +58,6 @@ export const askRecord = {
     queryOptions({ queryKey: keys.backups(), queryFn: () => answer(client.GET("/api/v1/backups")) }),
   signing: () =>
     queryOptions({ queryKey: keys.signing(), queryFn: () => answer(client.GET("/api/v1/signing-keys")) }),
+  account: () =>
+    queryOptions({ queryKey: keys.account(), queryFn: () => answer(client.GET("/api/v1/account")) }),
 } as const;

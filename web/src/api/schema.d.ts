@@ -20,6 +20,89 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["own_account"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["account_address"];
+        trace?: never;
+    };
+    "/api/v1/account/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["account_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/account/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Begin (POST, with the password), confirm with a code (PUT), and end (PATCH, with the password). */
+        put: operations["factor_confirm"];
+        /** @description Begin (POST, with the password), confirm with a code (PUT), and end (PATCH, with the password). */
+        post: operations["factor_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Begin (POST, with the password), confirm with a code (PUT), and end (PATCH, with the password). */
+        patch: operations["factor_end"];
+        trace?: never;
+    };
+    "/api/v1/account/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["sessions_close"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/account/sessions/{session_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["session_close"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/backups": {
         parameters: {
             query?: never;
@@ -2428,6 +2511,24 @@ export interface paths {
         patch: operations["session_settings"];
         trace?: never;
     };
+    "/api/v1/session/new-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description For whom does not know the password any more: a letter is asked for, and its link sets a new one. */
+        put: operations["session_reset"];
+        /** @description For whom does not know the password any more: a letter is asked for, and its link sets a new one. */
+        post: operations["session_letter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session/pin": {
         parameters: {
             query?: never;
@@ -3240,6 +3341,9 @@ export interface components {
             /** Format: date */
             day: string;
             name: string;
+        };
+        CodeRequest: {
+            code: string;
         };
         /**
          * @description How the wheel differs from the one that left. `left_set` is None where it never left with readings; `kind` is empty
@@ -4590,6 +4694,10 @@ export interface components {
             mailto: string;
             prefers: string;
         };
+        LetterAskRequest: {
+            username: string;
+            shop?: string;
+        };
         /**
          * @description * `ask` - ask
          *     * `promised` - promised
@@ -4980,6 +5088,15 @@ export interface components {
             language?: string;
             note?: string;
         };
+        /**
+         * @description What an authenticator needs: the secret in base32, the address that it reads (Key URI format), and that as a
+         *     square code: one string of 0 and 1 per row.
+         */
+        NewFactor: {
+            secret: string;
+            address: string;
+            rows: string[];
+        };
         NewFrameCheckRequest: {
             material: components["schemas"]["FrameMaterialEnum"];
             /** Format: double */
@@ -5030,6 +5147,13 @@ export interface components {
             note?: string;
             /** Format: uuid */
             photo?: string | null;
+        };
+        /** @description By the link of the letter. */
+        NewPasswordRequest: {
+            /** Format: uuid */
+            person: string;
+            token: string;
+            password: string;
         };
         NewWheelRequest: {
             position: components["schemas"]["PositionEnum"];
@@ -5246,6 +5370,13 @@ export interface components {
          * @enum {string}
          */
         OverUnderEnum: "over" | "under";
+        /** @description One's own sign-in: where a letter for a new password goes, and whether a code is asked for. */
+        OwnAccount: {
+            email: string;
+            second_factor: boolean;
+            spare_codes: number;
+            sessions: components["schemas"]["SignedIn"][];
+        };
         Part: {
             key: string;
             name: string;
@@ -5298,6 +5429,10 @@ export interface components {
             said: string;
             shirkers: components["schemas"]["Shirker"][];
         };
+        PasswordRequest: {
+            old: string;
+            new: string;
+        };
         PastBreak: {
             spoke: string;
             place: string;
@@ -5348,6 +5483,10 @@ export interface components {
             foreseen_lateral_mm: number | null;
             /** Format: double */
             foreseen_radial_mm: number | null;
+        };
+        PatchedAddressRequest: {
+            password?: string;
+            email?: string;
         };
         PatchedBikeChangeRequest: {
             version?: number;
@@ -5437,6 +5576,9 @@ export interface components {
             name?: string;
             in_use?: boolean;
         };
+        PatchedProofRequest: {
+            password?: string;
+        };
         PatchedSettingsRequest: {
             force_unit?: components["schemas"]["ForceUnitEnum"];
         };
@@ -5446,6 +5588,9 @@ export interface components {
             role?: components["schemas"]["RoleEnum"];
             is_active?: boolean;
             password?: string;
+            /** @description Everywhere, as when a tablet was lost */
+            sign_out?: boolean;
+            drop_second_factor?: boolean;
             skills?: string[];
         };
         PatchedWheelChangeRequest: {
@@ -5512,7 +5657,6 @@ export interface components {
         Person: {
             /** Format: uuid */
             readonly id: string;
-            /** @description Required. 150 characters or fewer. Letters, digits and @/./+/-/_ only. */
             readonly username: string;
             readonly name: string;
             readonly role: components["schemas"]["RoleEnum"];
@@ -5799,6 +5943,9 @@ export interface components {
             odds: string;
             enough: boolean;
             effects: components["schemas"]["Effect"][];
+        };
+        ProofRequest: {
+            password: string;
         };
         ProposedLine: {
             /** Format: uuid */
@@ -6346,11 +6493,11 @@ export interface components {
         Session: {
             /** Format: uuid */
             readonly id: string;
-            /** @description Required. 150 characters or fewer. Letters, digits and @/./+/-/_ only. */
             readonly username: string;
             readonly name: string;
             readonly role: components["schemas"]["RoleEnum"];
             readonly shop: string;
+            readonly shop_code: string;
             readonly time_zone: string;
             readonly force_unit: components["schemas"]["ForceUnitEnum"];
             /** @description The operations that this person may carry out */
@@ -6517,9 +6664,12 @@ export interface components {
             R: components["schemas"]["SideState"];
             L: components["schemas"]["SideState"];
         };
+        /** @description `shop` is its code, needed where several work on the server; `code` is asked for where there is a second factor. */
         SignInRequest: {
             username: string;
             password: string;
+            shop?: string;
+            code?: string;
         };
         SignOff: {
             /** Format: uuid */
@@ -6553,6 +6703,18 @@ export interface components {
             purpose: components["schemas"]["PurposeEnum"];
             name: string;
             strokes?: number[][][];
+        };
+        SignedIn: {
+            /** Format: uuid */
+            id: string;
+            device: string;
+            address: string;
+            by_digits: boolean;
+            /** Format: date-time */
+            began_at: string;
+            /** Format: date-time */
+            seen_at: string;
+            here: boolean;
         };
         Sizing: {
             school: components["schemas"]["SchoolEnum"];
@@ -6633,6 +6795,10 @@ export interface components {
             spokes: components["schemas"]["SpareLine"][];
             carry: string[];
             mind: string[];
+        };
+        /** @description Codes that are shown once; each opens once. */
+        SpareCodes: {
+            codes: string[];
         };
         SpareLine: {
             position: string;
@@ -6761,7 +6927,6 @@ export interface components {
         Staff: {
             /** Format: uuid */
             readonly id: string;
-            /** @description Required. 150 characters or fewer. Letters, digits and @/./+/-/_ only. */
             readonly username: string;
             readonly name: string;
             readonly role: components["schemas"]["RoleEnum"];
@@ -6772,6 +6937,7 @@ export interface components {
              */
             readonly is_active: boolean;
             readonly has_pin: boolean;
+            readonly second_factor: boolean;
             readonly version: number;
         };
         StaffAddRequest: {
@@ -7371,6 +7537,180 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkTimes"];
+                };
+            };
+        };
+    };
+    own_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAccount"];
+                };
+            };
+        };
+    };
+    account_address: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedAddressRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAccount"];
+                };
+            };
+        };
+    };
+    account_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAccount"];
+                };
+            };
+        };
+    };
+    factor_confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpareCodes"];
+                };
+            };
+        };
+    };
+    factor_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewFactor"];
+                };
+            };
+        };
+    };
+    factor_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedProofRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAccount"];
+                };
+            };
+        };
+    };
+    sessions_close: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAccount"];
+                };
+            };
+        };
+    };
+    session_close: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAccount"];
                 };
             };
         };
@@ -11549,6 +11889,50 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Session"];
                 };
+            };
+        };
+    };
+    session_reset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPasswordRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    session_letter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetterAskRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

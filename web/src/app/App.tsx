@@ -42,6 +42,9 @@ const LettersPage = lazy(() => import("@/features/letters/LettersPage"));
 const ShopPage = lazy(() => import("@/features/shop/ShopPage"));
 const StockPage = lazy(() => import("@/features/stock/StockPage"));
 
+const AccountPage = lazy(() => import("@/features/accounts/AccountPage"));
+const NewPasswordPage = lazy(() => import("@/features/accounts/NewPasswordPage"));
+
 const queries = makeQueries();
 
 export function App() {
@@ -50,6 +53,7 @@ export function App() {
       <BrowserRouter>
         <Suspense fallback={<Waiting what={say`the page`} />}>
           <Routes>
+            <Route path="new-password/:person/:token" element={<NewPasswordPage />} />
             <Route element={<Shell />}>
               <Route index element={<Rail />} />
               <Route path="take-in" element={<TakeIn />} />
@@ -83,6 +87,7 @@ export function App() {
               <Route path="lots/:id/labels" element={<LabelsPage />} />
               <Route path="numbers" element={<NumbersPage />} />
               <Route path="letters" element={<LettersPage />} />
+              <Route path="account" element={<AccountPage />} />
               <Route path="shop" element={<ShopPage />} />
               <Route path="*" element={<Nowhere />} />
             </Route>

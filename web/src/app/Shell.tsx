@@ -234,6 +234,9 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
         <MenuItem onSelect={() => void navigate("/shop")}>
           <Trans>Shop and staff</Trans>
         </MenuItem>
+        <MenuItem onSelect={() => void navigate("/account")}>
+          <Trans>Your sign-in</Trans>
+        </MenuItem>
         <MenuItem onSelect={() => setAsking("digits")}>
           <Trans>Your digits</Trans>
         </MenuItem>

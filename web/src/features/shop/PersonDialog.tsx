@@ -98,10 +98,18 @@ function About({ person }: { person: Schemas["Staff"] }) {
       <div className="col-span-2">
         <WriteState of={save} fields={["name", "password"]} />
       </div>
-      <div className="col-span-2 flex gap-3">
+      <div className="col-span-2 flex flex-wrap gap-3">
         <Button type="submit" weight="now" disabled={save.pending}>
           <Trans>Save</Trans>
         </Button>
+        <Button disabled={save.pending} onClick={() => save.go({ sign_out: true })}>
+          <Trans>Sign out everywhere</Trans>
+        </Button>
+        {person.second_factor && (
+          <Button disabled={save.pending} onClick={() => save.go({ drop_second_factor: true })}>
+            <Trans>Ask for no code any more</Trans>
+          </Button>
+        )}
         <Button
           weight="quiet"
           className="ml-auto"
