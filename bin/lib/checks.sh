@@ -18,6 +18,7 @@ run_tests() {
       scrap)
         export FELLOE_SCRAP=all
         labels[i]=tests.api.test_every_path
+        labels+=(tests.api.test_schema)
         ;;
       core | outside | api | web | e2e) labels[i]="tests.${labels[$i]}" ;;
     esac

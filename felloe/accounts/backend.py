@@ -21,3 +21,11 @@ class ShopBackend(ModelBackend):
             User().set_password(password)
             return None
         return user if user.check_password(password) and self.user_can_authenticate(user) else None
+
+    def user_can_authenticate(self, user: Any) -> bool:
+        """Who works there still, in a shop that is not suspended; asked anew with every request, so that sessions end too."""
+        return bool(super().user_can_authenticate(user)) and user.shop.suspended_at is None
+
+    def get_user(self, user_id: Any) -> User | None:
+        user = User.objects.select_related("shop").filter(pk=user_id).first()
+        return user if user is not None and self.user_can_authenticate(user) else None

@@ -49,6 +49,11 @@ class Shop(models.Model):
     keep_letters_months = models.PositiveSmallIntegerField(default=24, help_text="Texts of letters; 0 keeps them")
     keep_customers_months = models.PositiveSmallIntegerField(default=0, help_text="After the last visit names go; 0 keeps them")
     version = models.PositiveIntegerField(default=1, help_text="Of the settings and hours")
+    #: By whoever runs the server.
+    suspended_at = models.DateTimeField(null=True, help_text="Nobody signs in from then on; nothing is lost")
+    most_staff = models.PositiveIntegerField(default=200)
+    most_open_jobs = models.PositiveIntegerField(default=3000)
+    most_photo_mb = models.PositiveIntegerField(default=20_000)
 
     class Meta:
         constraints = [

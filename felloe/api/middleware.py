@@ -18,6 +18,8 @@ def signed_answers(get_response: Callable[[HttpRequest], HttpResponseBase]) -> C
         response = get_response(request)
         if request.path.startswith("/api/"):
             response["X-Felloe"] = SIGN
+            # Names and telephone numbers stay in no cache between, nor on a shared tablet's disk.
+            response.setdefault("Cache-Control", "private, no-store")
         return response
 
     return answer

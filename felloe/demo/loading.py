@@ -74,7 +74,7 @@ def is_loaded() -> bool:
 def load(now: datetime | None = None) -> int:
     """Make the whole demo shop relative to `now`; returns the number of jobs."""
     now = now or timezone.now()
-    shop = Shop.objects.create(name=SHOP)
+    shop = Shop.objects.create(name=SHOP, code="tern-quay")
     staff = {}
     for username, first, last, role, unit in STAFF:
         user = User(username=username, first_name=first, last_name=last, role=role, force_unit=unit, shop=shop)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
@@ -11,6 +12,7 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_http_methods
 
+from felloe.accounts import fence
 from felloe.api.language import ENGLISH, spoken_to_customer
 from felloe.api.problems import Refused
 from felloe.api.writing import money
@@ -30,40 +32,54 @@ from felloe.report.issued import REPORT_NAME, signed_pdf
 @never_cache
 @require_http_methods(["GET", "HEAD", "POST"])
 def customer_page(request: HttpRequest, token: str) -> HttpResponse:
-    try:
-        link = services.find_by_token(token, request.META.get("REMOTE_ADDR", ""))
-        if link is None:
-            return _shown(request, {"said": "unknown"}, status=404)
-        # Who is signed in here works here: a look of theirs is not the customer's, and an answer even less.
-        ours = request.user.is_authenticated
-        if not ours:
-            services.visit(link, wrote=request.method == "POST")
-    except TooOften:
-        return _shown(request, {"said": "often"}, status=429)
-    if link.created_by is None or services.state_of(link) not in (OPEN, ANSWERED):
-        return _shown(request, {"said": "over", "phone": link.shop.phone, "shop": link.shop.name}, link.language, 410)
-    if ours:
-        return _read(request, link, token, "ours", 403 if request.method == "POST" else 200)
-    return _answered(request, link, token) if request.method == "POST" else _read(request, link, token)
+    return _by_link(request, token, request.method == "POST", _page)
 
 
 @never_cache
 @require_http_methods(["GET", "HEAD"])
 def customer_report(request: HttpRequest, token: str) -> HttpResponse:
     """The report of a wheel that was handed back, by its customer's link."""
+    # A PDF takes the server longer than a page, so that it counts as an answer does.
+    return _by_link(request, token, True, _report)
+
+
+Shown = Callable[[HttpRequest, CustomerLink, str, bool], HttpResponse]
+
+
+def _by_link(request: HttpRequest, token: str, heavy: bool, shown: Shown) -> HttpResponse:
+    """What a link shows, in the fence of its shop; `heavy` looks are counted as answers are."""
+    # Who is signed in here works here: a look of theirs is not the customer's, and an answer even less.
+    ours = request.user.is_authenticated
     try:
         link = services.find_by_token(token, request.META.get("REMOTE_ADDR", ""))
         if link is None:
             return _shown(request, {"said": "unknown"}, status=404)
-        if not request.user.is_authenticated:
-            # A PDF takes the server longer than a page, so that it counts as an answer does.
-            services.visit(link, wrote=True)
+        with fence.within(link.shop_id):
+            if not ours:
+                services.visit(link, wrote=heavy)
+            over = link.created_by is None or link.shop.suspended_at is not None
+            if over or services.state_of(link) not in (OPEN, ANSWERED):
+                return _over(request, link)
+            return shown(request, link, token, ours)
     except TooOften:
         return _shown(request, {"said": "often"}, status=429)
-    user = link.created_by
-    if user is None or services.state_of(link) not in (OPEN, ANSWERED) or link.job.handed_back_at is None:
-        return _shown(request, {"said": "over", "phone": link.shop.phone, "shop": link.shop.name}, link.language, 410)
-    answer = HttpResponse(signed_pdf(user, link.job_id, link.language), content_type="application/pdf")
+
+
+def _over(request: HttpRequest, link: CustomerLink) -> HttpResponse:
+    return _shown(request, {"said": "over", "phone": link.shop.phone, "shop": link.shop.name}, link.language, 410)
+
+
+def _page(request: HttpRequest, link: CustomerLink, token: str, ours: bool) -> HttpResponse:
+    if ours:
+        return _read(request, link, token, "ours", 403 if request.method == "POST" else 200)
+    return _answered(request, link, token) if request.method == "POST" else _read(request, link, token)
+
+
+def _report(request: HttpRequest, link: CustomerLink, _token: str, _ours: bool) -> HttpResponse:
+    assert link.created_by is not None
+    if link.job.handed_back_at is None:
+        return _over(request, link)
+    answer = HttpResponse(signed_pdf(link.created_by, link.job_id, link.language), content_type="application/pdf")
     answer["Content-Disposition"] = f'attachment; filename="{REPORT_NAME}"'
     answer["Referrer-Policy"] = "no-referrer"
     answer["X-Robots-Tag"] = "noindex, nofollow"

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import io
+import os
+import socket
 import subprocess
 import sys
 from typing import Any
@@ -10,10 +12,12 @@ from unittest.mock import patch
 
 from django.conf import settings
 from django.db import connection
+from django.test import SimpleTestCase
 from django.test.utils import CaptureQueriesContext
 from PIL import Image
 
 from felloe.accounts.models import User
+from felloe.instruments.services import listening
 from felloe.queue.models import Photo
 from felloe.queue.services import photos
 from felloe.stock.models import Part
@@ -108,3 +112,32 @@ class Pictures(ShopCase):
             self.assertProblem(self.send(picture((20, 20), "JPEG")), 422, "not_a_photo", "photo")
         with patch.object(subprocess, "run", side_effect=subprocess.TimeoutExpired("", 1)):
             self.assertProblem(self.send(picture((20, 20), "JPEG")), 503, "photos_busy")
+
+
+class Ears(SimpleTestCase):
+    def test_so_many_at_once_and_one_more_is_told_so(self) -> None:
+        """Instruments that say nothing: each has a thread, and no process has more of those than it may."""
+        with socket.socket() as mute, patch.object(listening, "MOST_EARS", 3), patch.object(listening, "IDLE_S", 0.3):
+            mute.bind(("127.0.0.1", 0))
+            mute.listen(8)
+            address = mute.getsockname()[:2]
+            heard = [listening.listen(address, {}, f"purpose {n}") for n in range(4)]
+            self.assertEqual([h.message for h in heard], ["", "", "", listening.TOO_MANY])
+            self.assertEqual([h.connected for h in heard][3], False)
+            for ear in list(listening._ears.values()):
+                ear.join(30)
+            self.assertEqual(listening.listen(address, {}, "purpose 4").message, "")
+
+    def test_no_network_said_is_none_allowed_and_a_wrong_one_stops_the_server(self) -> None:
+        look = "from felloe.config.settings import base; print(base.FELLOE_INSTRUMENT_NETWORKS)"
+        for said, found in (
+            ("", "[]"),
+            (" , ", "[]"),
+            ("10.0.0.0/8, 127.0.0.0/8", "['10.0.0.0/8', '127.0.0.0/8']"),
+            ("x", None),
+        ):
+            env = {**os.environ, "FELLOE_INSTRUMENT_NETWORKS": said}
+            done = subprocess.run(
+                [sys.executable, "-c", look], env=env, cwd=settings.ROOT, capture_output=True, text=True, check=False
+            )
+            self.assertEqual(done.stdout.strip() if done.returncode == 0 else None, found, done.stderr[-300:])

@@ -10,7 +10,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from felloe.accounts import rights
+from felloe.accounts import fence, rights
 from felloe.accounts.models import User
 from felloe.accounts.services import sessions
 from felloe.api.problems import Refused
@@ -33,11 +33,13 @@ def operation(name: str, **description: Any) -> Callable[[ViewMethod], ViewMetho
     def named(method: ViewMethod) -> ViewMethod:
         @wraps(method)
         def asked(view: APIView, request: Request, *args: Any, **kwargs: Any) -> Response:
-            if rights.RIGHTS[name] is not rights.ANYBODY:
-                _same_person(request)
-                rights.require(staff(request).role, name)
-                _fully(request, name)
-            return method(view, request, *args, **kwargs)  # type: ignore[no-any-return]
+            if rights.RIGHTS[name] is rights.ANYBODY:
+                return method(view, request, *args, **kwargs)  # type: ignore[no-any-return]
+            _same_person(request)
+            rights.require(staff(request).role, name)
+            _fully(request, name)
+            with fence.within(staff(request).shop_id):
+                return method(view, request, *args, **kwargs)  # type: ignore[no-any-return]
 
         described: ViewMethod = extend_schema(operation_id=name, **description)(asked)
         described.operation = name  # type: ignore[attr-defined]

@@ -35,7 +35,9 @@ def everybody(user: User) -> list[User]:
 @transaction.atomic
 def add_person(user: User, values: dict[str, Any]) -> User:
     """A new member of staff with a first password, which the owner hands over."""
-    Shop.objects.select_for_update().get(pk=user.shop_id)
+    shop = Shop.objects.select_for_update().get(pk=user.shop_id)
+    if User.objects.filter(shop=shop, is_active=True).count() >= shop.most_staff:
+        raise Refused("shop_full", say("This server gives the shop {most} people.", most=shop.most_staff), 422)
     username = values["username"].strip().lower()
     if User.objects.filter(shop_id=user.shop_id, username__iexact=username).exists():
         raise refused_at("username", "name_taken", say("Somebody signs in with that name already."))

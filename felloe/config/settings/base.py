@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 from datetime import timedelta
+from ipaddress import ip_network
 from pathlib import Path
 
 from csp.constants import NONCE, NONE, SELF
@@ -143,7 +144,12 @@ WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/.+-[A-Za-z0-9_-]{8}\.[a-z0-9]
 #: What the QR code on a tag opens, where the shop's own address differs from the one that is asked for.
 FELLOE_ADDRESS = os.environ.get("FELLOE_ADDRESS", "")
 #: Where instruments that stream over TCP may be looked for.
-FELLOE_INSTRUMENT_NETWORKS = os.environ.get("FELLOE_INSTRUMENT_NETWORKS", "127.0.0.0/8").split(",")
+FELLOE_INSTRUMENT_NETWORKS = [
+    # A network that is none stops the server here, with its text, and not a request later.
+    str(ip_network(net.strip()))
+    for net in os.environ.get("FELLOE_INSTRUMENT_NETWORKS", "").split(",")
+    if net.strip()
+]
 #: Mail: Django's own settings, from the environment.
 EMAIL_BACKEND = os.environ.get("FELLOE_MAIL_BACKEND", "django.core.mail.backends.smtp.EmailBackend")
 EMAIL_HOST = os.environ.get("FELLOE_MAIL_HOST", "127.0.0.1")

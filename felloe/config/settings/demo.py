@@ -11,3 +11,5 @@ FELLOE_PLAYS_ASIDE = True
 #: The demo sends nothing: what would have gone out can be read on its page.
 EMAIL_BACKEND = "felloe.messages.caught.EmailBackend"
 LOGGING["loggers"]["felloe"] = {"level": "WARNING"}
+#: The stand-ins for instruments are on this machine.
+FELLOE_INSTRUMENT_NETWORKS = ["127.0.0.0/8"]

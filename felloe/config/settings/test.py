@@ -15,3 +15,5 @@ LOGGING["loggers"] = {
 }
 FELLOE_DEMO = True
 FELLOE_PSEUDO_LANGUAGE = True
+#: The stand-ins for instruments are on this machine.
+FELLOE_INSTRUMENT_NETWORKS = ["127.0.0.0/8"]

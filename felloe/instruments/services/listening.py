@@ -22,6 +22,9 @@ CONNECT_S, LOOK_S, IDLE_S = 0.6, 0.1, 3.0
 #: So many samples are remembered: a slow turn past a dial, and some more.
 MOST_SAMPLES = 6000
 MOST_LINE_BYTES = 4096
+#: So many ears has a process at once: a thread each.
+MOST_EARS = 64
+TOO_MANY = say("too many instruments are listened to at once")
 
 
 @dataclass(frozen=True)
@@ -112,10 +115,12 @@ def listen(address: tuple[str, int], say: dict[str, Any], purpose: str = "value"
     key = (*address, purpose)
     with _guard:
         ear = _ears.get(key)
+        # One that has ended tells why, once; the others that have go before they are counted.
+        for ended in [k for k, e in _ears.items() if not e.is_alive()]:
+            del _ears[ended]
+        if ear is None and len(_ears) >= MOST_EARS:
+            return Heard(False, TOO_MANY, ())
         if ear is None:
             ear = _ears[key] = Ear(address, say)
             ear.start()
-        heard = ear.want(say)
-        for ended in [k for k, e in _ears.items() if not e.is_alive()]:
-            del _ears[ended]
-    return heard
+        return ear.want(say)

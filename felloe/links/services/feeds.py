@@ -13,6 +13,7 @@ from django.db import transaction
 from django.utils import timezone
 from icalendar import Calendar, Event
 
+from felloe.accounts import fence
 from felloe.accounts.models import Shop, User
 from felloe.core.said import say
 from felloe.core.stages import STAGES, stage_index
@@ -60,7 +61,10 @@ def calendar_of(token: str) -> bytes | None:
     except (signing.BadSignature, BadBase64, ValueError):
         return None
     feed = CalendarFeed.objects.filter(pk=key, ended_at=None).select_related("shop").first()
-    return _calendar(feed.shop) if feed is not None else None
+    if feed is None:
+        return None
+    with fence.within(feed.shop_id):
+        return _calendar(feed.shop)
 
 
 def _calendar(shop: Shop) -> bytes:

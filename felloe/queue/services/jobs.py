@@ -49,7 +49,9 @@ def open_job(user: User, values: dict[str, Any]) -> Job:
     assigned = values.get("assigned_to")
     if assigned is not None and accounts.find_staff(user, assigned) is None:
         raise Refused("unknown_person", say("Nobody of this shop has that name."), 422)
-    Shop.objects.select_for_update().get(pk=user.shop_id)
+    shop = Shop.objects.select_for_update().get(pk=user.shop_id)
+    if Job.objects.filter(shop=shop).exclude(stage=DONE).count() >= shop.most_open_jobs:
+        raise Refused("shop_full", say("This server gives the shop {most} open jobs: end some.", most=shop.most_open_jobs), 422)
     again = Job.objects.filter(shop_id=user.shop_id, wheel=wheel).exclude(stage=DONE).order_by("number").first()
     if again is not None and not values.get("second"):
         raise Refused(

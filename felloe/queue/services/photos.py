@@ -9,6 +9,7 @@ from uuid import UUID
 
 from django.conf import settings
 from django.db import transaction
+from django.db.models import Func, IntegerField, Sum
 from django.http import Http404
 
 from felloe.accounts.models import User
@@ -76,6 +77,14 @@ def add_photo(user: User, job_id: UUID, data: bytes, caption: str = "") -> Photo
 
 
 def _room(job: Job) -> None:
+    held = (
+        Photo.objects.filter(shop_id=job.shop_id).aggregate(
+            bytes=Sum(Func("data", function="octet_length", output_field=IntegerField()))
+        )["bytes"]
+        or 0
+    )
+    if held >= job.shop.most_photo_mb * 1_000_000:
+        raise _refuse("shop_full", say("This server gives the shop {most} MB of photos.", most=job.shop.most_photo_mb))
     if Photo.objects.filter(job=job).count() >= MOST_PER_JOB:
         raise _refuse("too_many_photos", say("A job keeps at most {most_per_job} photos.", most_per_job=MOST_PER_JOB))
 

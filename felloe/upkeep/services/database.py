@@ -14,6 +14,9 @@ from psycopg import sql
 
 from felloe.upkeep.archive import Table
 
+#: What a row reads as must not depend on how a server or a client likes to write.
+AS_TEXT = "SET TimeZone TO 'UTC'; SET extra_float_digits TO 1; SET bytea_output TO 'hex'; SET IntervalStyle TO 'postgres'"
+
 
 @dataclass(frozen=True)
 class Place:
@@ -59,8 +62,7 @@ def _newest_bin() -> str:
 
 def tables_in(at: psycopg.Connection) -> Mapping[str, Table]:
     """Every table of the public schema with its rows and the sum of their hashes, as this connection's snapshot shows it."""
-    # What a row reads as must not depend on how a server or a client likes to write.
-    at.execute("SET TimeZone TO 'UTC'; SET extra_float_digits TO 1; SET bytea_output TO 'hex'; SET IntervalStyle TO 'postgres'")
+    at.execute(AS_TEXT)
     names = [row[0] for row in at.execute("SELECT tablename FROM pg_tables WHERE schemaname = 'public' ORDER BY 1").fetchall()]
     found = {}
     for name in names:

@@ -6,6 +6,7 @@ import tempfile
 from pathlib import Path
 
 from felloe.upkeep.archive import DUMP, SECRETS, Damaged, Manifest, checked, read_member, take_out, unseal
+from felloe.upkeep.fencing import make_role
 from felloe.upkeep.services.database import Place, tables_in
 
 
@@ -24,6 +25,8 @@ def restore(file: Path, passphrase: str, into: Place) -> tuple[Manifest, dict[st
     with into.connect() as at:
         if at.execute("SELECT 1 FROM pg_tables WHERE schemaname = 'public' LIMIT 1").fetchone():
             raise NotEmpty(f"the database {into.name} is not empty")
+        # Roles are the server's, and no database carries them along.
+        make_role(at.cursor())
     with tempfile.TemporaryDirectory() as folder:
         dump = Path(folder, DUMP)
         take_out(file, DUMP, dump)

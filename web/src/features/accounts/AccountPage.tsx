@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { answer, client, type Schemas } from "@/api/client";
 import { keys } from "@/api/keys";
+import { ask } from "@/api/queries";
 import { askRecord } from "@/api/recordQueries";
 import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
@@ -17,14 +18,22 @@ type Account = Schemas["OwnAccount"];
 
 /** One's own sign-in: the password, where letters go, a second factor, and where one is signed in. */
 export default function AccountPage() {
+  const me = useQuery(ask.session());
   const account = useQuery(askRecord.account());
   return (
     <main className="mx-auto flex w-full max-w-3xl flex-col gap-8 p-4 md:p-6">
       <h1 className="text-2xl">
         <Trans>Your sign-in</Trans>
       </h1>
-      <NotYet of={[account]} what={say`your sign-in`} />
-      {account.data && (
+      <p className="text-muted">
+        <Trans>
+          Name <strong data-typed>{me.data?.username}</strong>, at the shop{" "}
+          <strong data-typed>{me.data?.shop_code}</strong>: so you sign in on another device.
+        </Trans>
+      </p>
+      {!account.data ? (
+        <NotYet of={[account]} what={say`your sign-in`} />
+      ) : (
         <>
           <Sessions of={account.data} />
           <SecondFactor of={account.data} />
