@@ -21,6 +21,16 @@ class SignedIn:
 
 
 @dataclass(frozen=True)
+class Branch:
+    """Another shop where the same person works, under which name and in which role."""
+
+    id: UUID
+    shop: str
+    username: str
+    role: str
+
+
+@dataclass(frozen=True)
 class OwnAccount:
     """One's own sign-in: where a letter for a new password goes, and whether a code is asked for."""
 
@@ -28,6 +38,7 @@ class OwnAccount:
     second_factor: bool
     spare_codes: int
     sessions: list[SignedIn]
+    branches: list[Branch]
 
 
 @dataclass(frozen=True)

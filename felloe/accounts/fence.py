@@ -37,6 +37,18 @@ def within(shop_id: UUID) -> Iterator[None]:
             _apply(connection, _shop.get())
 
 
+@contextmanager
+def beyond() -> Iterator[None]:
+    """Outside of the fence for a while: only for what is on purpose between shops, of one person who may in both."""
+    before = _shop.set(None)
+    try:
+        _apply(connection, None)
+        yield
+    finally:
+        _shop.reset(before)
+        _apply(connection, _shop.get())
+
+
 def shop_in_force() -> UUID | None:
     """Whose rows are asked for here; None outside of the fence."""
     return _shop.get()

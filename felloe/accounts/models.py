@@ -106,6 +106,8 @@ class User(AbstractUser):
     force_unit = models.CharField(max_length=3, choices=ForceUnit, default=ForceUnit.NEWTON)
     skills = models.JSONField(default=list, blank=True, help_text="Keys of core.promise.skills")
     pin = models.CharField(max_length=128, blank=True, help_text="Hash of the digits for a quick change of person")
+    #: Who works in several shops has a name in each; those that he has proven to be his share this.
+    one_person = models.UUIDField(null=True, help_text="The same in every shop where this person works")
     version = models.PositiveIntegerField(default=1)
 
     class Meta:

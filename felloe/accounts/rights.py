@@ -38,6 +38,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
     ALL: """
         session_get session_settings staff_list
         own_account account_address account_password sessions_close session_close factor_begin factor_confirm factor_end
+        branch_join branch_part branch_go
         trade rail job_get photos photo_pixels tag
         customers_search bike_wheels wheel_get wheel_kinds geometry_check rim_section rim_hang_test material
         measure_bed measure_erd_by_rods measure_erd_inside measure_flange measure_locknut thread_in_nipple
@@ -75,7 +76,8 @@ _BY_ROLES: dict[frozenset[str], str] = {
     COUNTER: """
         job_open job_change promise_give absence_add absence_end
         customers_add customer_change customer_merge consent_set own_copy erasure_look
-        bundle_wheel bundle_customer bundle_in bundle_underway bikes_add sign decide recheck_set hand_back
+        bundle_wheel bundle_customer bundle_in bundle_underway customer_sent customer_send
+        bikes_add sign decide recheck_set hand_back
         job_end job_reopen
         quote_extras payment_add money_lines
         lot_open lot_preview lot_agree lot_return lot_exception
@@ -100,6 +102,7 @@ FULL = frozenset(
         *("shop_set", "hours_set", "shifts_set", "staff_add", "staff_change", "prices_set", "pin_set", "signing_key_change"),
         *("own_account", "account_address", "account_password", "sessions_close", "session_close"),
         *("factor_begin", "factor_confirm", "factor_end"),
+        *("branch_join", "branch_part", "branch_go"),
     }
 )
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import datetime
 from uuid import UUID
 
 
@@ -21,6 +22,15 @@ class TakenIn:
     readings: int
     photos: int
     known: list[str]
+
+
+@dataclass(frozen=True)
+class SentTo:
+    """To which shop a customer's record went, by whom and when."""
+
+    shop: str
+    by: str
+    at: datetime
 
 
 @dataclass(frozen=True)

@@ -23,6 +23,13 @@ class Taken(ShopRow):
         ]
 
 
+class Sent(ShopRow):
+    """A customer's record that went to another shop of the same person; it stays here as history."""
+
+    customer = models.ForeignKey("customers.Customer", on_delete=models.CASCADE, related_name="+")
+    to_shop = models.CharField(max_length=120, help_text="Its name then")
+
+
 class Underway(models.Model):
     """How far a taking in has come: written beside its transaction, read by the page, gone when it ends.
 

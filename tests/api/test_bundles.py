@@ -16,6 +16,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
+from felloe.accounts import fence
 from felloe.accounts.models import User
 from felloe.bench.models import ReadingSet
 from felloe.condition.models import ConditionMark, SpokeBreak
@@ -151,7 +152,9 @@ class Bundles(BenchCase):
         whole = take._wheel
 
         def looked(*given: Any) -> None:
-            ways = [self.get(f"bundles/underway?underway={key}", client=c).json() for c in (self.there, self.client)]
+            # Asked by others, as if from elsewhere, and not within what is under way.
+            with fence.beyond():
+                ways = [self.get(f"bundles/underway?underway={key}", client=c).json() for c in (self.there, self.client)]
             seen.append([(way["done"], way["total"]) for way in ways])
             whole(*given)
 

@@ -48,6 +48,7 @@ SHUT: dict[str, set[str]] = {
         "job_open", "job_change", "customers_add", "bikes_add", "sign", "decide", "recheck_set",
         "part_add", "part_change", "order_send", "order_receive", "order_cancel", "stock_import",
         "consent_set", "own_copy", "erasure_look", "bundle_wheel", "bundle_customer", "bundle_in", "bundle_underway",
+        "customer_sent", "customer_send",
     },
 }  # fmt: skip
 

@@ -11,10 +11,10 @@ from rest_framework.response import Response
 from rest_framework.throttling import SimpleRateThrottle
 from rest_framework.views import APIView
 
-from felloe.accounts import answers, tasks
+from felloe.accounts import answers, fence, tasks
 from felloe.accounts.api import serializers as s
 from felloe.accounts.api.operations import operation, staff
-from felloe.accounts.services import passwords, second_factor, sessions
+from felloe.accounts.services import branches, passwords, second_factor, sessions
 from felloe.accounts.services.sign_in_tries import address_of
 from felloe.api.checked import checked
 from felloe.api.language import asked_for
@@ -29,6 +29,7 @@ def _account(request: Request) -> Response:
                 second_factor=second_factor.is_on(person),
                 spare_codes=second_factor.spare_left(person),
                 sessions=sessions.sessions_of(person, request._request.session.session_key),
+                branches=branches.branches_of(person),
             )
         ).data
     )
@@ -121,3 +122,32 @@ class SecondFactorView(APIView):
         passwords.prove(request._request, staff(request), values["password"])
         second_factor.end(staff(request))
         return _account(request)
+
+
+class BranchesView(APIView):
+    """Who works in several shops: names are joined once (POST), or parted again (DELETE)."""
+
+    @operation("branch_join", request=s.BranchJoinSerializer, responses=s.OwnAccountSerializer)
+    def post(self, request: Request) -> Response:
+        values = checked(s.BranchJoinSerializer, request.data)
+        branches.join(
+            request._request, staff(request), values["shop"], values["username"], values["password"], values.get("code", "")
+        )
+        staff(request).refresh_from_db(fields=["one_person"])
+        return _account(request)
+
+    @operation("branch_part", request=None, responses={200: s.OwnAccountSerializer})
+    def delete(self, request: Request) -> Response:
+        branches.part(staff(request))
+        staff(request).refresh_from_db(fields=["one_person"])
+        return _account(request)
+
+
+class BranchView(APIView):
+    """The tablet goes on in another shop of the same person."""
+
+    @operation("branch_go", request=s.BranchGoSerializer, responses=s.SessionSerializer)
+    def post(self, request: Request) -> Response:
+        there = branches.go_to(request._request, staff(request), checked(s.BranchGoSerializer, request.data)["branch"])
+        with fence.within(there.shop_id):
+            return Response(s.SessionSerializer(there).data)

@@ -106,14 +106,18 @@ class SessionSerializer(serializers.ModelSerializer[User]):
     shop = serializers.CharField(source="shop.name", read_only=True)
     shop_code = serializers.CharField(source="shop.code", read_only=True)
     time_zone = serializers.CharField(source="shop.time_zone", read_only=True)
+    several_shops = serializers.SerializerMethodField(help_text="Whether this person has a name in another shop too")
     rights = serializers.SerializerMethodField(help_text="The operations that this person may carry out")
     live = serializers.SerializerMethodField(help_text="Where changes are heard: a path, or a port of this host")
     moment = serializers.SerializerMethodField(help_text="From when on changes are to be heard")
 
     class Meta:
         model = User
-        fields = ["id", "username", "name", "role", "shop", "shop_code", "time_zone", "force_unit", "rights", "live", "moment"]
+        fields = ["id", "username", "name", "role", "shop", "shop_code", "time_zone", "force_unit", "several_shops", "rights", "live", "moment"]
         read_only_fields = fields
+
+    def get_several_shops(self, user: User) -> bool:
+        return user.one_person is not None
 
     def get_rights(self, user: User) -> list[str]:
         return rights_of(user.role)
@@ -163,6 +167,19 @@ class CodeSerializer(serializers.Serializer[Any]):
 class AddressSerializer(serializers.Serializer[Any]):
     password = serializers.CharField(max_length=200, trim_whitespace=False)
     email = serializers.EmailField(max_length=200, allow_blank=True)
+
+
+class BranchJoinSerializer(serializers.Serializer[Any]):
+    """The other name: of which shop, and what proves that it is his."""
+
+    shop = serializers.CharField(max_length=40)
+    username = serializers.CharField(max_length=150)
+    password = serializers.CharField(max_length=200, trim_whitespace=False)
+    code = serializers.CharField(max_length=20, required=False, allow_blank=True)
+
+
+class BranchGoSerializer(serializers.Serializer[Any]):
+    branch = serializers.UUIDField()
 
 
 class OwnAccountSerializer(AnswerSerializer):

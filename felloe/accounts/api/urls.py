@@ -2,6 +2,8 @@ from django.urls import path
 
 from felloe.accounts.api.account import (
     AccountView,
+    BranchesView,
+    BranchView,
     NewPasswordView,
     OtherSessionsView,
     OtherSessionView,
@@ -18,6 +20,8 @@ urlpatterns = [
     path("account", AccountView.as_view(), name="account"),
     path("account/password", PasswordView.as_view(), name="account-password"),
     path("account/second-factor", SecondFactorView.as_view(), name="second-factor"),
+    path("account/branches", BranchesView.as_view(), name="branches"),
+    path("session/branch", BranchView.as_view(), name="branch"),
     path("account/sessions", OtherSessionsView.as_view(), name="sessions"),
     path("account/sessions/<uuid:session_id>", OtherSessionView.as_view(), name="session-close"),
     path("staff", StaffView.as_view(), name="staff"),

@@ -34,7 +34,6 @@ def begin(request: HttpRequest, person: User, by_digits: bool) -> None:
     if former and former != request.session.session_key:
         _end([former])
     now = timezone.now()
-    request.session[SEEN_AT] = now.timestamp()
     if by_digits:
         request.session[BY_PIN] = True
         request.session.pop(FULL_AT, None)
@@ -57,7 +56,7 @@ def begin(request: HttpRequest, person: User, by_digits: bool) -> None:
 
 def note_in_full(sender: Any, request: HttpRequest, **_more: Any) -> None:
     """Wherever somebody is let in, it is in full; `begin` takes that back for one who came by digits."""
-    request.session[FULL_AT] = timezone.now().timestamp()
+    request.session[FULL_AT] = request.session[SEEN_AT] = timezone.now().timestamp()
 
 
 def seen(session: Any) -> None:

@@ -32,6 +32,18 @@ class UnderwaySerializer(AnswerSerializer):
         dataclass = answers.Underway
 
 
+class SentToSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.SentTo
+
+
+class SendSerializer(serializers.Serializer[Any]):
+    """`keep` False only says what it would bring there."""
+
+    branch = serializers.UUIDField()
+    keep = serializers.BooleanField(default=False)
+
+
 class UnderwayQuerySerializer(serializers.Serializer[Any]):
     underway = serializers.UUIDField()
 
@@ -110,3 +122,18 @@ class UnderwayView(APIView):
     def get(self, request: Request) -> Response:
         key = checked(UnderwayQuerySerializer, request.query_params)["underway"]
         return Response(UnderwaySerializer(services.how_far(staff(request), key)).data)
+
+
+class CustomerSentView(APIView):
+    """A customer's record to another shop of the same person."""
+
+    @operation("customer_sent", responses=SentToSerializer(many=True))
+    def get(self, request: Request, customer_id: UUID) -> Response:
+        return Response(SentToSerializer(services.sent_of(staff(request), customer_id), many=True).data)
+
+    @operation("customer_send", request=SendSerializer, responses=TakenInSerializer)
+    @write_once
+    def post(self, request: Request, customer_id: UUID) -> Response:
+        values = checked(SendSerializer, request.data)
+        found = services.send_customer(staff(request), customer_id, values["branch"], values["keep"])
+        return Response(TakenInSerializer(found).data)

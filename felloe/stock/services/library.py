@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from django.db import IntegrityError, transaction
@@ -63,7 +63,7 @@ def _previewed(row: PartRow, met: tuple[Part, Figures] | None) -> answers.Previe
     )
 
 
-def _changes(part: Part, row: PartRow) -> dict[str, Any]:
+def _changes(part: Part, row: PartRow) -> Mapping[str, object]:
     """What a row changes of a known part; columns that the file has not are left alone."""
     said = {name: value for name, value in row.values.items() if name not in ("kind", "name")}
     said["attributes"] = row.attributes_over(part.attributes)

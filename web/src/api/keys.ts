@@ -7,6 +7,7 @@ export type Key = readonly unknown[];
 export const keys = {
   session: (): Key => ["session"],
   account: (): Key => ["account"],
+  customerSent: (id: string): Key => ["customer", id, "sent"],
   staff: (): Key => ["staff"],
   trade: (): Key => ["trade"],
   kinds: (): Key => ["kinds"],

@@ -58,6 +58,12 @@ export const askRecord = {
     queryOptions({ queryKey: keys.backups(), queryFn: () => answer(client.GET("/api/v1/backups")) }),
   signing: () =>
     queryOptions({ queryKey: keys.signing(), queryFn: () => answer(client.GET("/api/v1/signing-keys")) }),
+  customerSent: (id: string) =>
+    queryOptions({
+      queryKey: keys.customerSent(id),
+      queryFn: () =>
+        answer(client.GET("/api/v1/customers/{customer_id}/sent", { params: { path: { customer_id: id } } })),
+    }),
   account: () =>
     queryOptions({ queryKey: keys.account(), queryFn: () => answer(client.GET("/api/v1/account")) }),
 } as const;

@@ -36,6 +36,24 @@ export interface paths {
         patch: operations["account_address"];
         trace?: never;
     };
+    "/api/v1/account/branches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Who works in several shops: names are joined once (POST), or parted again (DELETE). */
+        post: operations["branch_join"];
+        /** @description Who works in several shops: names are joined once (POST), or parted again (DELETE). */
+        delete: operations["branch_part"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/account/password": {
         parameters: {
             query?: never;
@@ -362,6 +380,24 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["customer_merge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/customers/{customer_id}/sent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A customer's record to another shop of the same person. */
+        get: operations["customer_sent"];
+        put?: never;
+        /** @description A customer's record to another shop of the same person. */
+        post: operations["customer_send"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2511,6 +2547,23 @@ export interface paths {
         patch: operations["session_settings"];
         trace?: never;
     };
+    "/api/v1/session/branch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The tablet goes on in another shop of the same person. */
+        post: operations["branch_go"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session/new-password": {
         parameters: {
             query?: never;
@@ -3226,6 +3279,24 @@ export interface components {
          * @enum {string}
          */
         BrakeEnum: "rim" | "disc" | "hub";
+        Branch: {
+            /** Format: uuid */
+            id: string;
+            shop: string;
+            username: string;
+            role: string;
+        };
+        BranchGoRequest: {
+            /** Format: uuid */
+            branch: string;
+        };
+        /** @description The other name: of which shop, and what proves that it is his. */
+        BranchJoinRequest: {
+            shop: string;
+            username: string;
+            password: string;
+            code?: string;
+        };
         Break: {
             /** Format: uuid */
             id: string;
@@ -5376,6 +5447,7 @@ export interface components {
             second_factor: boolean;
             spare_codes: number;
             sessions: components["schemas"]["SignedIn"][];
+            branches: components["schemas"]["Branch"][];
         };
         Part: {
             key: string;
@@ -6461,6 +6533,13 @@ export interface components {
             supplier: string;
             lines: components["schemas"]["SendLineRequest"][];
         };
+        /** @description `keep` False only says what it would bring there. */
+        SendRequest: {
+            /** Format: uuid */
+            branch: string;
+            /** @default false */
+            keep?: boolean;
+        };
         SentLetter: {
             kind: components["schemas"]["LetterKindEnum"];
             state: components["schemas"]["SentLetterStateEnum"];
@@ -6490,6 +6569,13 @@ export interface components {
          * @enum {string}
          */
         SentLetterStateEnum: "queued" | "going" | "sent" | "failed" | "unsure";
+        /** @description To which shop a customer's record went, by whom and when. */
+        SentTo: {
+            shop: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
         Session: {
             /** Format: uuid */
             readonly id: string;
@@ -6500,6 +6586,8 @@ export interface components {
             readonly shop_code: string;
             readonly time_zone: string;
             readonly force_unit: components["schemas"]["ForceUnitEnum"];
+            /** @description Whether this person has a name in another shop too */
+            readonly several_shops: boolean;
             /** @description The operations that this person may carry out */
             readonly rights: string[];
             /** @description Where changes are heard: a path, or a port of this host */
@@ -7583,6 +7671,48 @@ export interface operations {
             };
         };
     };
+    branch_join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BranchJoinRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAccount"];
+                };
+            };
+        };
+    };
+    branch_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAccount"];
+                };
+            };
+        };
+    };
     account_password: {
         parameters: {
             query?: never;
@@ -8188,6 +8318,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Customer"];
+                };
+            };
+        };
+    };
+    customer_sent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentTo"][];
+                };
+            };
+        };
+    };
+    customer_send: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenIn"];
                 };
             };
         };
@@ -11879,6 +12055,29 @@ export interface operations {
         requestBody?: {
             content: {
                 "application/json": components["schemas"]["PatchedSettingsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    branch_go: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BranchGoRequest"];
             };
         };
         responses: {

@@ -11,6 +11,7 @@ import { TextField } from "@/ui/Field";
 import { NotYet } from "@/ui/NotYet";
 import { dayAndTime } from "@/ui/when";
 import { useWrite, WriteState } from "@/write/useWrite";
+import { Branches } from "./Branches";
 import { SecondFactor } from "./SecondFactor";
 import { deviceWords } from "./device";
 
@@ -37,6 +38,7 @@ export default function AccountPage() {
         <>
           <Sessions of={account.data} />
           <SecondFactor of={account.data} />
+          <Branches of={account.data} />
           <Password />
           <Address of={account.data} />
         </>

@@ -15,6 +15,7 @@ import { PickField, TextField } from "@/ui/Field";
 import { NotYet } from "@/ui/NotYet";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { LANGUAGES } from "./languages";
+import { SendToBranch } from "./SendToBranch";
 
 type Customer = Schemas["Customer"];
 
@@ -22,6 +23,8 @@ type Customer = Schemas["Customer"];
 export default function CustomerPage() {
   const { id: customerId = "" } = useParams();
   const customer = useQuery(ask.customer(customerId));
+  const several = useQuery(ask.session()).data?.several_shops;
+  const may = useMay();
   if (!customer.data) return <NotYet of={[customer]} what={say`the customer`} />;
   return (
     <main className="mx-auto grid w-full max-w-5xl gap-8 p-4 lg:grid-cols-2">
@@ -29,6 +32,7 @@ export default function CustomerPage() {
       <div className="flex min-w-0 flex-col gap-6">
         <Wheels customer={customer.data} />
         <TheirData customer={customer.data} />
+        {several && may("customer_send") && <SendToBranch customerId={customer.data.id} />}
         <Trail of="customer" row={customer.data.id} />
       </div>
     </main>

@@ -107,7 +107,7 @@ function HowFar({ underway }: { underway: string }) {
   );
 }
 
-function Seen({ of: found }: { of: TakenIn }) {
+export function Seen({ of: found }: { of: TakenIn }) {
   const rows: [string, number][] = [
     [say`new customers`, found.new_customers],
     [say`bikes`, found.bikes],
