@@ -113,7 +113,10 @@ class SessionSerializer(serializers.ModelSerializer[User]):
 
     class Meta:
         model = User
-        fields = ["id", "username", "name", "role", "shop", "shop_code", "time_zone", "force_unit", "several_shops", "rights", "live", "moment"]
+        fields = [
+            *("id", "username", "name", "role", "shop", "shop_code", "time_zone", "force_unit", "several_shops"),
+            *("rights", "live", "moment"),
+        ]
         read_only_fields = fields
 
     def get_several_shops(self, user: User) -> bool:

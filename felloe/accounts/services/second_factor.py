@@ -6,8 +6,6 @@ import hashlib
 import secrets
 import time
 
-import pyotp
-from cryptography.fernet import InvalidToken
 from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
@@ -42,6 +40,8 @@ def begin(person: User) -> answers.NewFactor:
     """A new secret, which counts once a code of it was given. Refused where one counts already."""
     if is_on(person):
         raise refused_at("code", "factor_on", say("A code is asked for already: take that away first."))
+    import pyotp
+
     secret = pyotp.random_base32()
     SecondFactor.objects.update_or_create(
         person=person,
@@ -90,6 +90,10 @@ def is_right(person: User, code: str) -> bool:
 
 def _by_device(found: SecondFactor, code: str) -> bool:
     """Whether the device shows this code now; notes the step that it is of, unsaved."""
+    # As in `vault`: not for every process.
+    import pyotp
+    from cryptography.fernet import InvalidToken
+
     try:
         totp = pyotp.TOTP(vault(PURPOSE).decrypt(bytes(found.sealed_secret)).decode())
     except InvalidToken:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from typing import Any
 
 from django.db import IntegrityError, transaction
 from django.utils import timezone
@@ -93,7 +92,7 @@ def import_csv(user: User, text: str) -> int:
         if seen.does == "same":
             continue
         if met is None:
-            part, on_hand = Part(shop_id=user.shop_id, created_by=user, changed_by=user, **row.values), 0
+            part, on_hand = Part(shop_id=user.shop_id, created_by_id=user.pk, changed_by_id=user.pk, **row.values), 0
             new.append(part)
         else:
             part, on_hand = met[0], met[1].on_hand
@@ -116,9 +115,10 @@ def _keep(user: User, new: list[Part], changed: list[Part], fields: set[str]) ->
             Part.objects.bulk_create(new)
     except IntegrityError:
         raise BadPart(say("a part of this name is there already"), "name") from None
+    now = timezone.now()
     for part in changed:
         part.version += 1
-        part.changed_by, part.changed_at = user, timezone.now()
+        part.changed_by_id, part.changed_at = user.pk, now
     # The rows are locked and there: as an insertion that meets them, all are changed by one statement.
     Part.objects.bulk_create(
         changed,
@@ -130,14 +130,15 @@ def _keep(user: User, new: list[Part], changed: list[Part], fields: set[str]) ->
 
 def _count(user: User, counts: list[tuple[Part, int, int]]) -> None:
     """Say what is in many bins; the differences go to the ledger."""
+    note = say("from a file")
     Movement.objects.bulk_create(
         Movement(
             shop_id=user.shop_id,
-            part=part,
+            part_id=part.pk,
             kind=Movement.Kind.COUNT,
             delta=counted - on_hand,
-            note=say("from a file"),
-            created_by=user,
+            note=note,
+            created_by_id=user.pk,
         )
         for part, counted, on_hand in counts
     )
