@@ -15,7 +15,9 @@ from psycopg import sql
 from felloe.upkeep.archive import Table
 
 #: What a row reads as must not depend on how a server or a client likes to write.
-AS_TEXT = "SET TimeZone TO 'UTC'; SET extra_float_digits TO 1; SET bytea_output TO 'hex'; SET IntervalStyle TO 'postgres'"
+AS_TEXT = sql.SQL(
+    "SET TimeZone TO 'UTC'; SET extra_float_digits TO 1; SET bytea_output TO 'hex'; SET IntervalStyle TO 'postgres'"
+)
 
 
 @dataclass(frozen=True)

@@ -25,20 +25,20 @@ from felloe.upkeep.services.database import AS_TEXT, Place
 FORMAT, VERSION, MANIFEST = "felloe-shop", 1, "manifest.json"
 _PIECE = 1 << 20
 #: Tables that are fenced, with their columns. A number that only counts rows up is another one elsewhere.
-_COLUMNS = """
+_COLUMNS = sql.SQL("""
     SELECT c.relname, array_agg(a.attname::text ORDER BY a.attnum)
     FROM pg_policy p JOIN pg_class c ON c.oid = p.polrelid
     JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum > 0 AND NOT a.attisdropped AND a.attgenerated = ''
     WHERE p.polname = 'of_one_shop' AND NOT (a.attname = 'id' AND a.atttypid IN ('int8'::regtype, 'int4'::regtype))
     GROUP BY c.relname ORDER BY 1
-"""
-_FOREIGN = """
+""")
+_FOREIGN = sql.SQL("""
     SELECT conrelid::regclass::text, a.attname, confrelid::regclass::text, b.attname
     FROM pg_constraint
     JOIN pg_attribute a ON a.attrelid = conrelid AND a.attnum = conkey[1]
     JOIN pg_attribute b ON b.attrelid = confrelid AND b.attnum = confkey[1]
     WHERE contype = 'f' AND conrelid::regclass::text = ANY(%s)
-"""
+""")
 
 
 class There(Exception):
