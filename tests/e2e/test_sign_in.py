@@ -10,6 +10,7 @@ from playwright.sync_api import Page
 
 from felloe.accounts.models import SecondFactor, Shop, SignedIn
 from felloe.accounts.services import passwords, second_factor
+from tests.api.shop import person
 from tests.browser import context
 from tests.e2e.bench import PASSWORD, BrowserCase, expect
 
@@ -135,3 +136,25 @@ class SignIn(BrowserCase):
         page.get_by_label("New password").fill("a third long one")
         page.keyboard.press("Enter")
         expect(page.get_by_role("alert")).to_contain_text("used already")
+
+    def test_joined_with_a_name_in_another_shop_and_gone_there(self) -> None:
+        page = self.open()
+        there = Shop.objects.create(name="Elsewhere")
+        person(there, "bram.there")
+        self.to(page, "account")
+        page.get_by_role("button", name="Join another name …").click()
+        dialog = page.get_by_role("dialog")
+        dialog.get_by_label("Shop").fill(there.code)
+        dialog.get_by_label("Name there").fill("bram.there")
+        dialog.get_by_label("Password there").fill("not this one")
+        self.expected_refusals = ("422",)
+        page.keyboard.press("Enter")
+        expect(dialog.get_by_text("do not go together")).to_be_visible()
+        self.assertAccessible(page, "join")
+        dialog.get_by_label("Password there").fill(PASSWORD)
+        page.keyboard.press("Enter")
+        shops = page.get_by_role("region", name="Other shops")
+        expect(shops.get_by_text("Elsewhere")).to_be_visible()
+        shops.get_by_role("button", name="Go on there").click()
+        expect(page.get_by_text("Elsewhere").first).to_be_visible()
+        expect(page.get_by_text("The rail is empty")).to_be_visible()
