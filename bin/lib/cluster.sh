@@ -30,6 +30,11 @@ cluster_start() {
   bin=$(pg_bin)
   dir=$(cluster_dir "$name")
   secret="$STATE/$name.password"
+  if [ -f "$dir/ready" ] && [ ! -f "$secret" ]; then
+    # Its state folder was removed. What tests and demo hold is made anew; what a shop holds is never given up.
+    [ "$name" != shop ] || fail "the shop's cluster is there and its password is not: put .felloe/$name.password back"
+    as_pg rm -f "$dir/ready"
+  fi
   if [ ! -f "$dir/ready" ]; then
     say "making a private PostgreSQL cluster ($name)"
     ! cluster_running "$dir" || as_pg "$bin/pg_ctl" -D "$dir/data" -m fast -w stop >/dev/null
