@@ -10,10 +10,10 @@ setup_python() {
   say "making the Python environment from requirements/lock.txt"
   rm -f "$VENV/felloe.stamp"
   "$PY" -c '' 2>/dev/null || { rm -rf "$VENV"; /usr/bin/python3 -m venv "$VENV"; }
-  local uv
-  uv=$(sed -n 's/^uv==\([0-9.]*\).*/\1/p' "$LOCK")
+  # uv itself by its hashes too: its own lines of the lock file, up to the next package.
+  sed -n '/^uv==/,/^[a-z]/{/^uv==/p;/^ /p}' "$LOCK" >"$STATE/uv.txt"
   {
-    "$VENV/bin/python" -m pip install -q --disable-pip-version-check "uv==$uv" &&
+    "$VENV/bin/python" -m pip install -q --disable-pip-version-check --require-hashes -r "$STATE/uv.txt" &&
       "$VENV/bin/uv" pip install --python "$PY" --compile-bytecode --require-hashes -r "$LOCK"
   } >"$STATE/python.log" 2>&1 || {
     tail -n 15 "$STATE/python.log" >&2
