@@ -38,7 +38,7 @@ prepare_demo_data() {
 }
 
 start_server() {
-  export FELLOE_LIVE=":$(($1 + 1))"
+  export FELLOE_LIVE=":$(($1 + 1))" FELLOE_ADDRESS="${FELLOE_ADDRESS:-http://127.0.0.1:$1}"
   "$VENV/bin/uvicorn" felloe.live.server:app --host 127.0.0.1 --port "$(($1 + 1))" --log-level warning --no-access-log \
     >>"$STATE/live.log" 2>&1 &
   LIVE=$!

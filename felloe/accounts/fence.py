@@ -17,6 +17,7 @@ from uuid import UUID
 from django.db import connection
 from django.db.backends.base.base import BaseDatabaseWrapper
 from django.db.backends.signals import connection_created
+from psycopg.pq import TransactionStatus
 
 #: May see and write only rows of the shop that the setting names.
 ROLE, SETTING = "felloe_fenced", "felloe.shop"
@@ -32,9 +33,7 @@ def within(shop_id: UUID) -> Iterator[None]:
         yield
     finally:
         _shop.reset(before)
-        # A connection that was lost meanwhile has forgotten it all by itself.
-        if connection.connection is not None and not connection.connection.closed:
-            _apply(connection, _shop.get())
+        _back()
 
 
 @contextmanager
@@ -46,7 +45,7 @@ def beyond() -> Iterator[None]:
         yield
     finally:
         _shop.reset(before)
-        _apply(connection, _shop.get())
+        _back()
 
 
 def shop_in_force() -> UUID | None:
@@ -61,6 +60,14 @@ def _apply(to: BaseDatabaseWrapper, shop_id: UUID | None) -> None:
     to.connection.execute(
         f"RESET ROLE; SET {SETTING} = ''" if shop_id is None else f"SET ROLE {ROLE}; SET {SETTING} = '{UUID(str(shop_id))}'"
     )
+
+
+def _back() -> None:
+    """To what is in force outside. A connection that was lost meanwhile has forgotten it all by itself, and a transaction that
+    failed takes back with itself what was set in it; nothing can be said to it before."""
+    there = connection.connection
+    if there is not None and not there.closed and there.info.transaction_status != TransactionStatus.INERROR:
+        _apply(connection, _shop.get())
 
 
 def _again(sender: Any, connection: BaseDatabaseWrapper, **_more: Any) -> None:

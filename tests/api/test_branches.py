@@ -76,6 +76,16 @@ class Joined(BranchCase):
         self.assertEqual({b["shop"] for b in answer.json()["branches"]}, {"Elsewhere", "Third"})
         self.assertEqual({b.shop for b in branches.branches_of(User.objects.get(pk=third.pk))}, {"Here", "Elsewhere"})
 
+    def test_a_new_password_parts_the_names(self) -> None:
+        """Whoever had learned the old one, and had joined it with his own name, is out."""
+        branch = self.joined()
+        there = self.speak_for(self.there)
+        self.assertEqual(
+            self.post("account/password", {"old": THEIRS, "new": "quite another one"}, client=there).status_code, 200
+        )
+        self.assertProblem(self.post("session/branch", {"branch": branch}), 404, "not_found")
+        self.assertEqual(self.get("account").json()["branches"], [])
+
     def test_digits_go_nowhere(self) -> None:
         self.put("session/pin", {"pin": "2718"})
         branch = self.joined()

@@ -142,6 +142,13 @@ class Ways(ShopCase):
             self.assertEqual(Shop.objects.get(), self.shop)
         self.assertEqual((role(), fence.shop_in_force()), ("felloe", None))
 
+    def test_a_failed_statement_within_ends_as_itself(self) -> None:
+        with self.assertRaises(DatabaseError) as failed, transaction.atomic(), fence.within(self.shop.pk):
+            with connection.cursor() as cursor:
+                cursor.execute("SELECT 1 / 0")
+        self.assertIn("division by zero", str(failed.exception))
+        self.assertEqual(role(), "felloe")
+
     def test_after_a_request_the_connection_is_as_it_was(self) -> None:
         for path in ("rail", "jobs/00000000-0000-4000-8000-000000000000", "nowhere"):
             self.get(path)

@@ -120,6 +120,8 @@ class Passwords(SignInCase):
         self.assertEqual(self.letter(), "")  # has said no address
         User.objects.filter(pk=self.bram.pk).update(email="bram@example.org")
         self.assertEqual(self.letter("nobody"), "")
+        with override_settings(FELLOE_ADDRESS=""):
+            self.assertEqual(self.letter(), "", "the server does not know where it is")
         there = self.entered()
         link = self.letter()
         self.assertTrue(link.startswith("https://shop.example/new-password/"), link)

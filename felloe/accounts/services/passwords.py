@@ -43,7 +43,7 @@ def change_password(request: HttpRequest, user: User, old: str, new: str) -> Non
     with transaction.atomic():
         person = User.objects.select_for_update().get(pk=user.pk)
         set_password(person, new, "new")
-        person.save(update_fields=["password"])
+        person.save(update_fields=["password", "one_person"])
         sessions.end_all(person)
         sessions.begin(request, person, by_digits=False)
     tell_of_change(person)
@@ -59,7 +59,8 @@ def set_address(user: User, email: str) -> User:
 def send_letter(shop_code: str, username: str, language: str) -> None:
     """The letter with the way to a new password, where the name is somebody's who has said his address. Says nothing else."""
     person = User.objects.filter(shop__code=shop_code, username=username, is_active=True).exclude(email="").first()
-    if person is None:
+    # Without the shop's address there is no link; what a request says of it is nobody's word.
+    if person is None or not settings.FELLOE_ADDRESS:
         return
     now = timezone.now()
     _, first = PasswordLetter.objects.get_or_create(person=person, defaults={"at": now})
@@ -111,7 +112,7 @@ def set_anew(person_id: UUID, token: str, password: str) -> None:
         if not default_token_generator.check_token(person, token):
             raise Refused("link_over", say("This link was used already or is too old. Ask for another letter."), 422)
         set_password(person, password)
-        person.save(update_fields=["password"])
+        person.save(update_fields=["password", "one_person"])
         sessions.end_all(person)
     tell_of_change(person)
 

@@ -101,6 +101,8 @@ def set_password(person: User, password: str, field: str = "password") -> None:
         message = say("Take a password of ten characters or more that nobody guesses.")
         raise refused_at(field, "weak_password", message) from None
     person.set_password(password)
+    # Whoever had got at the old one may have joined this name with his own: a new one parts them. The caller saves both.
+    person.one_person = None
 
 
 @transaction.atomic
