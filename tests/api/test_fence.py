@@ -18,7 +18,8 @@ from felloe.links import services as links
 from felloe.links.models import CustomerLink
 from felloe.links.services.links import token_of
 from felloe.queue import services as queue
-from felloe.queue.models import Job, JobEvent
+from felloe.queue.models import Job, JobEvent, JobFind
+from felloe.queue.services import find
 from felloe.stock.models import Part
 from tests.api.shop import ShopCase, open_job, person
 
@@ -117,6 +118,22 @@ class Forgotten(ShopCase):
             self.addCleanup(patched.stop)
         self.assertEqual(queue.find_job(self.bram, self.theirs.pk), self.theirs, "forgetful indeed")
         self.assertProblem(self.get(f"jobs/{self.theirs.pk}"), 404, "not_found")
+
+    def test_the_search_looks_outside_for_its_index_and_fetches_within(self) -> None:
+        """Within the fence a trigram's index would lie idle. What a search without its filter found is not shown."""
+        seen: list[str] = []
+        ordered = find._ordered
+
+        def looked(rows: Any, text: str) -> Any:
+            seen.append(role())
+            return ordered(JobFind.objects.all(), text)
+
+        with patch.object(find, "_ordered", looked), fence.within(self.shop.pk):
+            self.assertEqual(find.find(self.bram, "invented"), [self.mine])
+            self.assertEqual(role(), fence.ROLE)
+        self.assertEqual(seen, ["felloe"])
+        with patch.object(find, "_ordered", looked):
+            self.assertEqual(len(find._fitting(self.bram, ["invented"], "invented")), 2, "forgetful indeed")
 
     def test_a_customers_page_stands_within_the_shop_of_its_link(self) -> None:
         link = CustomerLink.objects.create(
