@@ -61,7 +61,7 @@ class BrowserCase(StaticLiveServerTestCase):
         self.pages.append(page)
         self.addCleanup(self.leave, page)
         page.set_default_timeout(40_000)
-        sign_in(page, self.live_server_url, user, PASSWORD)
+        sign_in(page, self.live_server_url, user, PASSWORD, self.shop.code)
         page.on("console", lambda m: self.complaints.append(m.text) if m.type == "error" else None)
         page.on("pageerror", lambda e: self.complaints.append(str(e)))
         return page

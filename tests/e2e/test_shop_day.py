@@ -33,6 +33,9 @@ class Day(BrowserCase):
         page.get_by_label("What is wrong, in the customer's words").fill("again")
         page.get_by_role("button", name="creaks or pings").click()
         self.expected_refusals = ("409",)
+        # The button goes down when dates and causes come in above it.
+        expect(page.get_by_role("group", name="Dates with their chance").get_by_role("button").first).to_be_visible()
+        expect(page.get_by_text("Probably:")).to_be_visible()
         page.get_by_role("button", name="Open the job").click()
         expect(page.get_by_text(f"Job {first.number} is open on this wheel")).to_be_visible()
         self.assertEqual(Job.objects.count(), 1)
