@@ -27,8 +27,14 @@ class Speaker:
         if "csrftoken" in self.cookies:
             every["X-CSRFToken"] = self.cookies["csrftoken"]
         start = time.perf_counter()
-        self.connection.request(method, path, text, {**every, **headers})
-        response = self.connection.getresponse()
+        try:
+            self.connection.request(method, path, text, {**every, **headers})
+            response = self.connection.getresponse()
+        except (ConnectionError, http.client.HTTPException):
+            # The server lets go of a connection that was quiet for some seconds; a browser makes another one too.
+            self.connection.close()
+            self.connection.request(method, path, text, {**every, **headers})
+            response = self.connection.getresponse()
         data = response.read()
         took = (time.perf_counter() - start) * 1e3
         for cookie in response.headers.get_all("Set-Cookie") or []:
