@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import Any
+from unittest.mock import patch
+
+from django.utils import timezone
 
 from felloe.accounts import fence
-from felloe.accounts.models import User
-from felloe.accounts.services import branches
+from felloe.accounts.models import SecondFactor, User
+from felloe.accounts.services import branches, second_factor, sessions
 from felloe.customers.models import Customer
 from felloe.portable.models import Sent
 from felloe.queue.models import Job
@@ -49,6 +53,23 @@ class Joined(BranchCase):
         for n in range(6):
             self.assertProblem(self.join(password=f"guess {n}"), 422, "sign_in_failed", "password")
         self.assertProblem(self.join(), 429, "too_many_tries")
+
+    def test_guessing_the_others_code_is_stopped_too(self) -> None:
+        second_factor.begin(self.there)
+        SecondFactor.objects.update(confirmed_at=timezone.now())
+        self.assertProblem(self.join(), 422, "code_needed", "code")
+        for n in range(6):
+            self.assertProblem(self.join(code=f"guess {n}"), 422, "code_wrong", "code")
+        self.assertProblem(self.join(code="guess"), 429, "too_many_tries")
+
+    def test_going_to_and_fro_makes_a_password_no_younger(self) -> None:
+        branch = self.joined()
+        given = self.client.session[sessions.FULL_AT]
+        with patch.object(sessions.timezone, "now", return_value=timezone.now() + timedelta(hours=11)):
+            self.assertEqual(self.post("session/branch", {"branch": branch}).status_code, 200)
+        self.assertEqual(self.client.session[sessions.FULL_AT], given)
+        with patch.object(sessions.timezone, "now", return_value=timezone.now() + timedelta(hours=13)):
+            self.assertProblem(self.post("session/branch", {"branch": str(self.bram.pk)}), 403, "full_sign_in")
 
     def test_gone_to_and_back_as_the_same_person(self) -> None:
         branch = self.joined()

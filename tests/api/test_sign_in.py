@@ -7,6 +7,7 @@ import time
 from datetime import timedelta
 from typing import Any
 from unittest.mock import patch
+from uuid import UUID
 
 import pyotp
 from axes.models import AccessAttempt
@@ -77,7 +78,9 @@ class Passwords(SignInCase):
         self.assertProblem(self.change(here, old="not this"), 422, "password_wrong", "old")
         self.assertProblem(self.change(here, new="short"), 422, "weak_password", "new")
         self.assertTrue(self.is_in(there))
-        answer = self.change(here).json()
+        with patch("felloe.accounts.tasks.tell_of_change.defer") as told:
+            answer = self.change(here).json()
+        passwords.tell_of_change(UUID(told.call_args.kwargs["person_id"]), told.call_args.kwargs["language"])
         self.assertEqual([row["here"] for row in answer["sessions"]], [True])
         self.assertEqual((self.is_in(here), self.is_in(there)), (True, False))
         self.assertProblem(self.enter()[0], 400, "sign_in_failed")

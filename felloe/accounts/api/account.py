@@ -35,6 +35,12 @@ def _account(request: Request) -> Response:
     )
 
 
+def _tell_of_change(request: Request, person_id: UUID) -> None:
+    """By the worker: a mail server that is away undoes no change, and holds nobody up."""
+    language = asked_for(request.headers.get("Accept-Language", ""))
+    tasks.tell_of_change.defer(person_id=str(person_id), language=language)
+
+
 class LettersAsked(SimpleRateThrottle):
     """So many letters are asked for from one address; to one person fewer go, see `passwords.BETWEEN_LETTERS`."""
 
@@ -64,6 +70,7 @@ class NewPasswordView(APIView):
     def put(self, request: Request) -> Response:
         values = checked(s.NewPasswordSerializer, request.data)
         passwords.set_anew(values["person"], values["token"], values["password"])
+        _tell_of_change(request, values["person"])
         return Response(status=204)
 
 
@@ -85,6 +92,7 @@ class PasswordView(APIView):
     def post(self, request: Request) -> Response:
         values = checked(s.PasswordSerializer, request.data)
         passwords.change_password(request._request, staff(request), values["old"], values["new"])
+        _tell_of_change(request, staff(request).pk)
         return _account(request)
 
 

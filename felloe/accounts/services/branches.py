@@ -46,8 +46,7 @@ def join(request: HttpRequest, user: User, shop: str, username: str, password: s
             raise refused_at("password", "sign_in_failed", say("Name and password do not go together. Try again."))
         if there.shop_id == user.shop_id:
             raise refused_at("shop", "same_shop", say("That is this shop."))
-        if second_factor.is_on(there) and not (code.strip() and second_factor.is_right(there, code)):
-            raise refused_at("code", "code_needed", say("Type the code that your device shows, or a spare one."))
+        second_factor.prove(request, there, code)
         with transaction.atomic():
             # In one order, so that two who join each other at once do not wait for each other.
             here, other = sorted(
@@ -72,7 +71,7 @@ def go_to(request: HttpRequest, user: User, there_id: UUID) -> User:
         there = next((row for row in _elsewhere(user) if row.pk == there_id), None)
         if there is None:
             raise Http404
-        sessions.begin(request, there, by_digits=False)
+        sessions.go_on_as(request, there)
         return there
 
 

@@ -33,7 +33,7 @@ def prove(request: HttpRequest, user: User, password: str) -> None:
 
 
 def change_password(request: HttpRequest, user: User, old: str, new: str) -> None:
-    """A new password. All other sessions of the person end; a letter tells him."""
+    """A new password. All other sessions of the person end."""
     try:
         prove(request, user, old)
     except Refused as error:
@@ -46,7 +46,6 @@ def change_password(request: HttpRequest, user: User, old: str, new: str) -> Non
         person.save(update_fields=["password", "one_person"])
         sessions.end_all(person)
         sessions.begin(request, person, by_digits=False)
-    tell_of_change(person)
 
 
 def set_address(user: User, email: str) -> User:
@@ -79,9 +78,10 @@ def send_letter(shop_code: str, username: str, language: str) -> None:
     _send(person, say("A new password"), said, language)
 
 
-def tell_of_change(person: User) -> None:
+def tell_of_change(person_id: UUID, language: str) -> None:
     """That the password is another one now."""
-    if not person.email:
+    person = User.objects.filter(pk=person_id).exclude(email="").first()
+    if person is None:
         return
     said = say(
         "The password of {name} at {shop} was changed, and all other devices are signed out. If that was not you, tell the "
@@ -89,10 +89,10 @@ def tell_of_change(person: User) -> None:
         name=person.username,
         shop=person.shop.name,
     )
-    _send(person, say("Your password was changed"), said)
+    _send(person, say("Your password was changed"), said, language)
 
 
-def _send(person: User, subject: str, text: str, language: str | None = None) -> None:
+def _send(person: User, subject: str, text: str, language: str) -> None:
     EmailMessage(
         subject=str(spoken_for(subject, language)),
         body=str(spoken_for(text, language)),
@@ -114,7 +114,6 @@ def set_anew(person_id: UUID, token: str, password: str) -> None:
         set_password(person, password)
         person.save(update_fields=["password", "one_person"])
         sessions.end_all(person)
-    tell_of_change(person)
 
 
 def shop_meant(code: str) -> Shop | None:

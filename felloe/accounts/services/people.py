@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from django.contrib.auth import authenticate, logout, user_login_failed
+from django.contrib.auth import authenticate, logout
 from django.http import HttpRequest
 
 from felloe.accounts.models import Shop, User
 from felloe.accounts.services import second_factor, sessions
 from felloe.accounts.services.passwords import shop_meant
 from felloe.accounts.services.sign_in_tries import may_try
-from felloe.api.problems import Refused, refused_at
+from felloe.api.problems import Refused
 from felloe.core.said import say
 
 
@@ -23,12 +23,7 @@ def sign_in(request: HttpRequest, username: str, password: str, shop: str = "", 
     user = authenticate(request, username=username, password=password, shop=meant)
     if not isinstance(user, User):
         raise Refused("sign_in_failed", say("Name and password do not go together. Try again."), 400)
-    if second_factor.is_on(user):
-        if not code.strip():
-            raise refused_at("code", "code_needed", say("Type the code that your device shows, or a spare one."))
-        if not second_factor.is_right(user, code):
-            user_login_failed.send(__name__, credentials={"username": username, "shop": meant}, request=request)
-            raise refused_at("code", "code_wrong", say("This is not the code of now. Look at the clock of the device too."))
+    second_factor.prove(request, user, code)
     sessions.begin(request, user, by_digits=False)
     return user
 

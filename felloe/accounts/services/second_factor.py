@@ -6,8 +6,9 @@ import hashlib
 import secrets
 import time
 
+from django.contrib.auth import user_login_failed
 from django.db import transaction
-from django.http import Http404
+from django.http import Http404, HttpRequest
 from django.utils import timezone
 from django.utils.crypto import constant_time_compare
 
@@ -70,6 +71,18 @@ def confirm(person: User, code: str) -> answers.SpareCodes:
 def end(person: User) -> None:
     """Ask for no code any more."""
     SecondFactor.objects.filter(person=person).delete()
+
+
+def prove(request: HttpRequest, person: User, code: str) -> None:
+    """Raises Refused at the code where one is asked for and this is not it; a wrong one counts as a wrong password does."""
+    if not is_on(person):
+        return
+    if not code.strip():
+        raise refused_at("code", "code_needed", say("Type the code that your device shows, or a spare one."))
+    if not is_right(person, code):
+        tried = {"username": person.username, "shop": person.shop}
+        user_login_failed.send(__name__, credentials=tried, request=request)
+        raise refused_at("code", "code_wrong", say("This is not the code of now. Look at the clock of the device too."))
 
 
 @transaction.atomic

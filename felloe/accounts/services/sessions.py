@@ -54,6 +54,13 @@ def begin(request: HttpRequest, person: User, by_digits: bool) -> None:
     )
 
 
+def go_on_as(request: HttpRequest, person: User) -> None:
+    """The same person under another name: no password was given now, so that the last one counts on from when it was."""
+    given = request.session.get(FULL_AT)
+    begin(request, person, by_digits=False)
+    request.session[FULL_AT] = given
+
+
 def note_in_full(sender: Any, request: HttpRequest, **_more: Any) -> None:
     """Wherever somebody is let in, it is in full; `begin` takes that back for one who came by digits."""
     request.session[FULL_AT] = request.session[SEEN_AT] = timezone.now().timestamp()
