@@ -85,6 +85,7 @@ run_bench() {
   case "$what" in live) "$PY" -m tests.bench.live_study ${2:+"$2"} ;; esac
   case "$what" in building) "$PY" -m tests.bench.building ${2:+"$2"} ;; esac
   case "$what" in promises) "$PY" -m tests.bench.promises ${2:+"$2"} ;; esac
+  case "$what" in failover) run_failover_bench "${2:-}" ;; esac
   case "$what" in slips | lacing) "$PY" -m "tests.bench.$what" ${2:+"$2"} ;; esac
   case "$what" in
     http | page | shop | load | all)

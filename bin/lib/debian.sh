@@ -4,13 +4,19 @@ pg_bin() { ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -n 1; }
 have_postgres() { [ -n "$(pg_bin)" ] && [ -x "$(pg_bin)/initdb" ]; }
 have_venv() { /usr/bin/python3 -c 'import sys, venv, ensurepip; sys.exit(sys.version_info < (3, 11))' 2>/dev/null; }
 
-setup_debian() { # wanted: "browser" adds Chromium
+setup_debian() { # wanted: "browser" adds Chromium, "cluster" what stands on two machines
   local packages=()
   have_postgres || packages+=(postgresql)
   have_venv || packages+=(python3 python3-venv)
   # What sets the type of a PDF.
   compgen -G "/usr/lib/*/libpangoft2-1.0.so.0" >/dev/null && compgen -G "/usr/lib/*/libharfbuzz-subset.so.0" >/dev/null ||
     packages+=(libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0)
+  if [ "${1:-}" = cluster ]; then
+    [ -x /usr/bin/patroni ] || packages+=(patroni python3-etcd)
+    [ -x /usr/bin/etcd ] || packages+=(etcd-server)
+    [ -x /usr/sbin/haproxy ] || packages+=(haproxy)
+    [ -x /usr/sbin/pgbouncer ] || packages+=(pgbouncer)
+  fi
   if [ "${1:-}" = browser ]; then
     [ -x /usr/bin/chromium ] || packages+=(chromium)
     [ -f /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf ] || packages+=(fonts-dejavu-core)

@@ -42,7 +42,7 @@ start_server() {
   "$VENV/bin/uvicorn" felloe.live.server:app --host 127.0.0.1 --port "$(($1 + 1))" --log-level warning --no-access-log \
     >>"$STATE/live.log" 2>&1 &
   LIVE=$!
-  nice -n 5 "$PY" manage.py procrastinate worker --concurrency 2 --fetch-job-polling-interval 1 >>"$STATE/worker.log" 2>&1 &
+  bash -c "$AGAIN" worker nice -n 5 "$PY" manage.py procrastinate worker --concurrency 2 --fetch-job-polling-interval 1 >>"$STATE/worker.log" 2>&1 &
   WORKER=$!
   OPENBLAS_NUM_THREADS=1 "$VENV/bin/gunicorn" felloe.config.wsgi:application -c python:felloe.config.serving --bind "127.0.0.1:$1" --workers 2 --threads 4 \
     --access-logfile /dev/null --error-logfile "$STATE/server.log" &

@@ -76,6 +76,10 @@ alive() {
   [ -n "$pid" ] && [ -r "/proc/$pid/cmdline" ] && tr '\0' ' ' <"/proc/$pid/cmdline" | grep -q "$VENV"
 }
 
+# again COMMAND…: put up again whenever it ends by itself, as the worker does when its database was away for a moment.
+AGAIN='trap "kill -TERM \$child 2>/dev/null; wait \$child; exit 0" TERM
+while :; do "$@" & child=$!; wait $child; echo "ended with $?; started again"; sleep 2 & child=$!; wait $child; done'
+
 spawn() { # NAME COMMAND…
   local name="$1"
   shift
@@ -112,8 +116,8 @@ run_start() {
 start_processes() {
   rm -rf "$RUN/metrics"
   mkdir -p "$RUN/metrics"
-  spawn live "$VENV/bin/uvicorn" felloe.live.server:app --host 127.0.0.1 --port "$((FELLOE_PORT + 1))" --log-level warning --no-access-log
-  spawn worker nice -n 5 "$PY" manage.py procrastinate worker --concurrency 2
+  spawn live bash -c "$AGAIN" live "$VENV/bin/uvicorn" felloe.live.server:app --host 127.0.0.1 --port "$((FELLOE_PORT + 1))" --log-level warning --no-access-log
+  spawn worker bash -c "$AGAIN" worker nice -n 5 "$PY" manage.py procrastinate worker --concurrency 2
   # What a password's hash took goes back at once, instead of staying with each thread.
   MALLOC_MMAP_THRESHOLD_=16777216 PROMETHEUS_MULTIPROC_DIR="$RUN/metrics" spawn server "$VENV/bin/gunicorn" felloe.config.wsgi:application -c python:felloe.config.serving \
     --bind "127.0.0.1:$FELLOE_PORT" --workers 2 --threads 4 --access-logfile /dev/null
@@ -141,7 +145,8 @@ stop_processes() {
   for name in server live worker; do ! alive "$name" || kill -TERM "$(cat "$RUN/$name.pid")" 2>/dev/null || true; done
   for name in server live worker; do
     for try in $(seq 1 60); do alive "$name" || break; sleep 0.5; done
-    ! alive "$name" || kill -KILL "$(cat "$RUN/$name.pid")" 2>/dev/null || true
+    # With all that it started.
+    ! alive "$name" || kill -KILL -- "-$(cat "$RUN/$name.pid")" 2>/dev/null || true
     rm -f "$RUN/$name.pid"
   done
 }

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import sys
 from typing import Any
 
+import psycopg
 from django.core.exceptions import PermissionDenied
+from django.db import Error as DatabaseFault
+from django.db import InterfaceError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from rest_framework import exceptions
 from rest_framework.response import Response
@@ -71,8 +75,28 @@ def unkeepable_question(request: HttpRequest) -> JsonResponse:
     return _plain(400, "invalid_input", say("A character in it cannot be kept: write it again."))
 
 
+def _database_is_away(error: BaseException | None) -> bool:
+    """Whether nobody can say what became of it: the connection was lost or never made, or the server has been replaced.
+
+    By PostgreSQL's classes of errors (its manual, appendix A): 08 connection, 53 no room, 57P shut down, 25006 read only.
+    """
+    if isinstance(error, InterfaceError):
+        return True
+    if not isinstance(error, DatabaseFault):
+        return False
+    state = getattr(error.__cause__, "sqlstate", None)
+    if state is None:
+        return isinstance(error.__cause__, psycopg.OperationalError)
+    return state[:2] in ("08", "53") or state[:3] == "57P" or state == "25006"
+
+
 def server_fault(request: HttpRequest) -> HttpResponse:
     """A fault of Felloe's own (handler500): the page must be able to tell it from what stands in between."""
+    if _database_is_away(sys.exc_info()[1]):
+        detail = say("The database does not answer just now. What was sent is sent again, and counts once.")
+        away = _plain(503, "database_away", detail)
+        away["Retry-After"] = "2"
+        return away
     return _plain(500, "server_fault", say("Felloe had a fault of its own. Nothing was saved; try again."))
 
 

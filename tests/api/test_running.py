@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import http.client
 import json
 import os
@@ -9,6 +10,8 @@ import re
 import shutil
 import subprocess
 import tempfile
+import time
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -46,11 +49,27 @@ class Running(SimpleTestCase):
     def take_away(self) -> None:
         self.felloe("stop")
         for name in {"shop", *(path.stem for path in (self.here / ".felloe").glob("shop*.port"))}:
-            head = f"ROOT={self.here}; STATE={self.here}/.felloe; . bin/lib/say.sh; . bin/lib/debian.sh; . bin/lib/cluster.sh; "
-            subprocess.run(
-                ["bash", "-euc", head + 'cluster_remove "$0"; rm -rf "$(cluster_dir "$0")"', name],
-                cwd=self.here, check=False, capture_output=True,
-            )  # fmt: skip
+            self.with_cluster('cluster_remove "$0"; rm -rf "$(cluster_dir "$0")"', name, check=False)
+
+    def with_cluster(self, said: str, *words: str, check: bool = True) -> None:
+        """A line of shell with what the command knows of clusters."""
+        head = f"ROOT={self.here}; STATE={self.here}/.felloe; . bin/lib/say.sh; . bin/lib/debian.sh; . bin/lib/cluster.sh; "
+        subprocess.run(["bash", "-euc", head + said, *words], cwd=self.here, check=check, capture_output=True)
+
+    def worker(self) -> int | None:
+        """The worker's own process, below what puts it up again."""
+        above = int((self.here / ".felloe/run/worker.pid").read_text())
+        below = Path(f"/proc/{above}/task/{above}/children").read_text().split()
+        named = [int(pid) for pid in below if b"procrastinate" in Path(f"/proc/{pid}/cmdline").read_bytes()]
+        return named[0] if named else None
+
+    def eventually(self, met: Callable[[], bool], else_say: str) -> None:
+        for _ in range(600):
+            with contextlib.suppress(OSError):
+                if met():
+                    return
+            time.sleep(0.2)
+        self.fail(else_say)
 
     def git(self, *words: str, at: Path | None = None) -> str:
         who = ["-c", "user.name=Test", "-c", "user.email=test@shop.example", "-c", "safe.directory=*"]
@@ -108,6 +127,14 @@ class Running(SimpleTestCase):
             loaded = self.manage("load_demo")
             self.assertNotEqual(loaded.returncode, 0)
             self.assertIn("this is a shop's", loaded.stdout)
+        with self.subTest("its database falls and is there again"):
+            before = self.worker()
+            self.with_cluster(
+                'as_pg "$(pg_bin)/pg_ctl" -D "$(cluster_dir shop)/data" -o "-p $(cat .felloe/shop.port)" -l "$(cluster_dir shop)/log" -m immediate -w restart'
+            )
+            self.eventually(lambda: self.worker() not in (None, before), "the worker was not put up again")
+            self.eventually(lambda: self.ask("/ready")[0] == 200, "it did not get ready again")
+            self.good("status")
         with self.subTest("a newer version that works, of the branch that is followed"):
             self.assertIn("that version already", self.good("upgrade"))
             (self.here / "NEWER").write_text("newer\n")

@@ -93,7 +93,8 @@ DATABASES = {
         "NAME": os.environ.get("FELLOE_DB_NAME", "felloe"),
         "USER": os.environ.get("FELLOE_DB_USER", "felloe"),
         "PASSWORD": os.environ.get("FELLOE_DB_PASSWORD", ""),
-        "CONN_MAX_AGE": 60,
+        # With a pooler between (deploy/cluster/pgbouncer.ini) a connection goes back to it with its request: 0.
+        "CONN_MAX_AGE": int(os.environ.get("FELLOE_DB_KEEP_S", "60")),
         "CONN_HEALTH_CHECKS": True,
     }
 }

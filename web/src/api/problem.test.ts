@@ -94,6 +94,13 @@ describe("asking the server", () => {
     },
   );
 
+  it("takes a database that is away for a server that cannot be reached", async () => {
+    server(refuses(503, "database_away"));
+    const { answer, client } = await asked();
+    const job = answer(client.GET("/api/v1/jobs/{job_id}", { params: { path: { job_id: "x" } } }));
+    await expect(job).rejects.toMatchObject({ status: undefined, message: "The server cannot be reached." });
+  });
+
   it("tells Felloe's own fault from a refusal", async () => {
     server(refuses(500, "server_fault"));
     const { answer, client } = await asked();

@@ -64,6 +64,8 @@ export function failureOf(response: Response, body: unknown): Problem | Unreacha
     isRecord(body) &&
     codeOf(body) !== undefined;
   if (!ours) return new Unreachable(response.status);
+  // Felloe is there and its database is not: as good as no answer. Whatever was sent may or may not have been kept.
+  if (codeOf(body) === DATABASE_AWAY) return new Unreachable();
   if (response.status >= 500) return new ServerFault(response.status);
   return new Problem(response.status, body);
 }
@@ -81,6 +83,7 @@ function isFieldError(value: unknown): value is FieldError {
   return isRecord(value) && typeof value["field"] === "string" && typeof value["message"] === "string";
 }
 
+const DATABASE_AWAY = "database_away";
 export const SESSION_OVER = "not_signed_in";
 export const OTHER_PERSON = "other_person";
 export const BAD_COOKIE = "csrf_failed";
