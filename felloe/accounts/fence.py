@@ -14,10 +14,12 @@ from contextvars import ContextVar
 from typing import Any
 from uuid import UUID
 
-from django.db import connection
+from django.db import connections
 from django.db.backends.base.base import BaseDatabaseWrapper
 from django.db.backends.signals import connection_created
 from psycopg.pq import TransactionStatus
+
+from felloe.places.here import STANDBY, place
 
 #: May see and write only rows of the shop that the setting names.
 ROLE, SETTING = "felloe_fenced", "felloe.shop"
@@ -29,7 +31,7 @@ def within(shop_id: UUID) -> Iterator[None]:
     """What is asked of the database in here is asked for this shop. May be nested; the outer shop comes back."""
     before = _shop.set(shop_id)
     try:
-        _apply(connection, shop_id)
+        _apply(shop_id)
         yield
     finally:
         _shop.reset(before)
@@ -41,7 +43,7 @@ def beyond() -> Iterator[None]:
     """Outside of the fence for a while: only for what is on purpose between shops, of one person who may in both."""
     before = _shop.set(None)
     try:
-        _apply(connection, None)
+        _apply(None)
         yield
     finally:
         _shop.reset(before)
@@ -53,28 +55,42 @@ def shop_in_force() -> UUID | None:
     return _shop.get()
 
 
-def _apply(to: BaseDatabaseWrapper, shop_id: UUID | None) -> None:
+def _apply(shop_id: UUID | None) -> None:
+    """To the connections that are there; one that is made later begins with it (`_again`)."""
+    for to in _connected():
+        # One that was kept from before, to a server that has been replaced meanwhile, is made anew.
+        to.close_if_health_check_failed()
+        if to.connection is not None:
+            _say(to, shop_id)
+
+
+def _connected() -> list[BaseDatabaseWrapper]:
+    """This thread's connections to the place in force and to its standby."""
+    names = (place(), place() + STANDBY)
+    return [one for one in connections.all(initialized_only=True) if one.alias in names and one.connection is not None]
+
+
+def _say(to: BaseDatabaseWrapper, shop_id: UUID | None) -> None:
     """Past Django's cursor, as a part of the connection and no question of ours: one message, some 0.1 ms."""
-    to.ensure_connection()
     # A UUID holds nothing that could end the text.
-    to.connection.execute(
-        f"RESET ROLE; SET {SETTING} = ''" if shop_id is None else f"SET ROLE {ROLE}; SET {SETTING} = '{UUID(str(shop_id))}'"
-    )
+    asked = f"RESET ROLE; SET {SETTING} = ''" if shop_id is None else f"SET ROLE {ROLE}; SET {SETTING} = '{UUID(str(shop_id))}'"
+    with to.wrap_database_errors:
+        to.connection.execute(asked)
 
 
 def _back() -> None:
     """To what is in force outside. A connection that was lost meanwhile has forgotten it all by itself, and a transaction that
     failed takes back with itself what was set in it; nothing can be said to it before."""
-    there = connection.connection
-    if there is not None and not there.closed and there.info.transaction_status != TransactionStatus.INERROR:
-        _apply(connection, _shop.get())
+    for there in _connected():
+        if not there.connection.closed and there.connection.info.transaction_status != TransactionStatus.INERROR:
+            _say(there, _shop.get())
 
 
 def _again(sender: Any, connection: BaseDatabaseWrapper, **_more: Any) -> None:
     """A connection that is made within the fence begins within it."""
     shop_id = _shop.get()
     if shop_id is not None:
-        _apply(connection, shop_id)
+        _say(connection, shop_id)
 
 
 connection_created.connect(_again, dispatch_uid="felloe_fence")

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from typing import Generic, TypeVar
 from uuid import UUID
 
-from django.db import connection
+from felloe.places.here import database, place
 
 T = TypeVar("T")
 #: After so long everything is read anew, whatever is known: well before the events of changes are cleared away.
@@ -48,14 +48,14 @@ class Kept(Generic[T]):
 
     def __init__(self, read_all: Callable[[UUID], T], read_some: Callable[[UUID, T, set[UUID]], T]) -> None:
         self._read_all, self._read_some = read_all, read_some
-        self._entries: OrderedDict[UUID, _Entry[T]] = OrderedDict()
+        self._entries: OrderedDict[tuple[str, UUID], _Entry[T]] = OrderedDict()
 
     def of(self, shop_id: UUID) -> T:
         """The value as of now."""
-        entry = self._entries.get(shop_id)
+        entry = self._entries.get((place(), shop_id))
         if entry is None or time.monotonic() - entry.read_at > AT_MOST_S:
             return self._anew(shop_id)
-        with connection.cursor() as cursor:
+        with database().cursor() as cursor:
             cursor.execute(_SINCE, {"since": entry.moment, "shop": shop_id})
             rows = cursor.fetchall()
         moment, writes = rows[0][:2]
@@ -76,7 +76,7 @@ class Kept(Generic[T]):
         self._entries.clear()
 
     def _anew(self, shop_id: UUID) -> T:
-        with connection.cursor() as cursor:
+        with database().cursor() as cursor:
             cursor.execute(_NOW)
             moment, writes = cursor.fetchone()
         read_at = time.monotonic()
@@ -86,7 +86,7 @@ class Kept(Generic[T]):
         return value
 
     def _keep(self, shop_id: UUID, entry: _Entry[T]) -> None:
-        self._entries[shop_id] = entry
-        self._entries.move_to_end(shop_id)
+        self._entries[place(), shop_id] = entry
+        self._entries.move_to_end((place(), shop_id))
         while len(self._entries) > MOST_SHOPS:
             self._entries.popitem(last=False)

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from django.db import connection
+from felloe.places.here import database
 
 
 def moment_now() -> str:
     """Which transactions are visible now. Numbers that rise do not do: they are not committed in their order."""
-    with connection.cursor() as cursor:
+    with database().cursor() as cursor:
         cursor.execute("SELECT pg_current_snapshot()::text || '@' || extract(epoch FROM now())::bigint")
         return str(cursor.fetchone()[0])

@@ -8,7 +8,6 @@ from collections.abc import Callable
 from functools import wraps
 from typing import Any
 
-from django.db import connection, transaction
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.utils.encoders import JSONEncoder
@@ -16,6 +15,7 @@ from rest_framework.utils.encoders import JSONEncoder
 from felloe.api.models import WriteKey
 from felloe.api.problems import Refused
 from felloe.core.said import kept, say, told
+from felloe.places.here import atomic, database
 
 ViewMethod = Callable[..., Response]
 #: A key is one press: what it carried first has been done, and the answer was lost on its way.
@@ -33,7 +33,7 @@ def _fingerprint(request: Request) -> str:
 
 def _signed(request: Request) -> None:
     """Tell the database who writes and from which page, so that those who are told of it know (see `felloe.live`)."""
-    with connection.cursor() as cursor:
+    with database().cursor() as cursor:
         cursor.execute(
             "SELECT set_config('felloe.by', %s, true), set_config('felloe.tab', %s, true)",
             [str(request.user.pk), request.headers.get("X-Felloe-Tab", "")[:40]],
@@ -50,13 +50,13 @@ def write_once(method: ViewMethod) -> ViewMethod:
     def wrapper(view: Any, request: Request, *args: Any, **kwargs: Any) -> Response:
         key = request.headers.get("Idempotency-Key", "")
         if not key:
-            with transaction.atomic():
+            with atomic():
                 _signed(request)
                 return method(view, request, *args, **kwargs)
         if len(key) > 80:
             raise Refused("bad_write_key", say("An Idempotency-Key has at most 80 characters."), 400)
         fingerprint = _fingerprint(request)
-        with transaction.atomic():
+        with atomic():
             _signed(request)
             user_id = str(request.user.pk)
             row, created = WriteKey.objects.get_or_create(user_id=user_id, key=key, defaults={"fingerprint": fingerprint})

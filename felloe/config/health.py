@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from django.conf import settings
-from django.db import DatabaseError, connection
+from django.db import DatabaseError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_safe
@@ -11,6 +11,7 @@ from prometheus_client import CONTENT_TYPE_LATEST, REGISTRY, CollectorRegistry, 
 from prometheus_client.multiprocess import MultiProcessCollector
 
 from felloe.config.observed import from_this_machine
+from felloe.places.here import database
 from felloe.upkeep.services.fits import migrations_state
 
 
@@ -27,7 +28,7 @@ def ready(request: HttpRequest) -> JsonResponse:
     """The database answers and is as this version needs it; 503 with what is amiss otherwise."""
     found = {"database": "ready", "migrations": "ready"}
     try:
-        with connection.cursor() as cursor:
+        with database().cursor() as cursor:
             cursor.execute("SELECT 1")
         found["migrations"] = migrations_state()
     except DatabaseError:

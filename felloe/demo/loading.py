@@ -6,7 +6,6 @@ from datetime import datetime, time, timedelta
 from uuid import UUID
 
 import numpy as np
-from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import Shop, User
@@ -56,6 +55,7 @@ from felloe.demo.record import load_record
 from felloe.demo.scenario import AGAIN, JOBS, Again, DemoJob
 from felloe.demo.stock import load_stock
 from felloe.instruments.services import instruments
+from felloe.places.here import atomic
 from felloe.promises import services as promises
 from felloe.queue import services as queue
 from felloe.queue.models import Place
@@ -70,7 +70,7 @@ def is_loaded() -> bool:
     return Shop.objects.filter(name=SHOP).exists()
 
 
-@transaction.atomic
+@atomic
 def load(now: datetime | None = None) -> int:
     """Make the whole demo shop relative to `now`; returns the number of jobs."""
     now = now or timezone.now()

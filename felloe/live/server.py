@@ -17,11 +17,13 @@ from starlette.routing import Route
 django.setup()
 
 from django.conf import settings  # noqa: E402
-from django.db import close_old_connections, connection  # noqa: E402
+from django.db import DEFAULT_DB_ALIAS, close_old_connections, connections  # noqa: E402
 from sse_starlette import EventSourceResponse, ServerSentEvent  # noqa: E402
 
 from felloe.accounts.services.signed_in import person_of  # noqa: E402
 from felloe.live.hub import Hub, Stream, as_text  # noqa: E402
+from felloe.places import here  # noqa: E402
+from felloe.places.asked import COOKIE  # noqa: E402
 
 PING_S = 15
 LOOK_AGAIN_S = 60
@@ -29,18 +31,19 @@ MOST_STREAMS = 2000
 MOST_OF_ONE = 40
 
 
-def dsn() -> str:
+def dsn(place: str) -> str:
     from psycopg.conninfo import make_conninfo
 
-    given = connection.get_connection_params()
+    given = connections[place].get_connection_params()
     return make_conninfo(**{k: given[k] for k in ("host", "port", "dbname", "user", "password") if given.get(k)})
 
 
 @sync_to_async(thread_sensitive=True)
-def whose(session_key: str) -> tuple[str, str, str] | None:
+def whose(session_key: str, place: str) -> tuple[str, str, str] | None:
     """Shop, person and name of a session; None where nobody is signed in."""
     close_old_connections()
-    user = person_of(session_key)
+    with here.at(place):
+        user = person_of(session_key)
     return (str(user.shop_id), str(user.pk), user.display_name) if user else None
 
 
@@ -51,15 +54,16 @@ def same_house(request: Request) -> bool:
 
 
 async def live(request: Request) -> Response:
-    hub: Hub = request.app.state.hub
-    if not same_house(request):
+    place = request.cookies.get(COOKIE) or DEFAULT_DB_ALIAS
+    hub: Hub | None = request.app.state.hubs.get(place)
+    if hub is None or not same_house(request):
         return Response(status_code=403)
     headers = {"X-Accel-Buffering": "no", "Cache-Control": "no-store"}
     origin = request.headers.get("origin")
     if origin:
         headers |= {"Access-Control-Allow-Origin": origin, "Access-Control-Allow-Credentials": "true", "Vary": "Origin"}
     key = request.cookies.get(settings.SESSION_COOKIE_NAME, "")
-    found = await whose(key) if key else None
+    found = await whose(key, place) if key else None
     if found is None:
         return Response(status_code=403, headers=headers)
     shop, person, name = found
@@ -72,11 +76,11 @@ async def live(request: Request) -> Response:
     asked = request.query_params
     stream = Stream(shop, person, name, asked.get("job", "")[:40], asked.get("at", "")[:80], asked.get("tab", "")[:40])
     moment = request.headers.get("last-event-id") or asked.get("since", "")
-    return EventSourceResponse(told_to(hub, stream, moment, key), ping=PING_S, headers=headers)
+    return EventSourceResponse(told_to(hub, stream, moment, key, place), ping=PING_S, headers=headers)
 
 
-async def told_to(hub: Hub, stream: Stream, moment: str, key: str) -> AsyncIterator[ServerSentEvent]:
-    watch = asyncio.create_task(end_with_session(stream, key))
+async def told_to(hub: Hub, stream: Stream, moment: str, key: str, place: str) -> AsyncIterator[ServerSentEvent]:
+    watch = asyncio.create_task(end_with_session(stream, key, place))
     try:
         await hub.open(stream, moment)
         while (told := await stream.queue.get()) is not None:
@@ -86,28 +90,31 @@ async def told_to(hub: Hub, stream: Stream, moment: str, key: str) -> AsyncItera
         hub.close(stream)
 
 
-async def end_with_session(stream: Stream, key: str) -> None:
+async def end_with_session(stream: Stream, key: str, place: str) -> None:
     """A session that is over, or somebody else's now, hears no more."""
     while True:
         await asyncio.sleep(LOOK_AGAIN_S)
-        found = await whose(key)
+        found = await whose(key, place)
         if found is None or found[:2] != (stream.shop, stream.person):
             return stream.end()
 
 
 async def health(request: Request) -> Response:
-    hub: Hub = request.app.state.hub
-    return JSONResponse({"listening": hub.listening, "streams": hub.count}, status_code=200 if hub.listening else 503)
+    """Whether any place is heard: one whose database is away is no reason to send the others' tablets elsewhere."""
+    hubs: list[Hub] = list(request.app.state.hubs.values())
+    listening = any(hub.listening for hub in hubs)
+    said = {"listening": listening, "streams": sum(hub.count for hub in hubs)}
+    return JSONResponse(said, status_code=200 if listening else 503)
 
 
 @contextlib.asynccontextmanager
 async def lifespan(app: Starlette) -> AsyncIterator[None]:
-    app.state.hub = Hub(dsn())
-    task = asyncio.create_task(app.state.hub.run())
+    app.state.hubs = {place: Hub(dsn(place)) for place in here.places()}
+    tasks = [asyncio.create_task(hub.run()) for hub in app.state.hubs.values()]
     yield
-    task.cancel()
-    with contextlib.suppress(asyncio.CancelledError):
-        await task
+    for task in tasks:
+        task.cancel()
+    await asyncio.gather(*tasks, return_exceptions=True)
 
 
 app = Starlette(routes=[Route("/live", live), Route("/live/health", health)], lifespan=lifespan)

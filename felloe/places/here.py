@@ -1,8 +1,8 @@
 """Which database is asked. A place is a database that whole shops live in; most servers have one, “default”.
 
-The place of what runs is set where it is known whose it is: by a request's cookie (felloe/accounts/places.py), at sign-in, by the
-token of a link, for a worker or a command by FELLOE_PLACE. Django's router (router.py) sends every question there, `atomic` opens
-its transaction there, `database` is the connection for what is asked in SQL.
+The place of what runs is set where it is known whose it is: by a request's cookie (asked.py), at sign-in, by the token of a
+link, for a worker or a command by FELLOE_PLACE. Django's router (router.py) sends every question there, `atomic` opens its
+transaction there, `database` is the connection for what is asked in SQL.
 
 `reading` sends what is only read to the place's standby, where it has one: for what is long and may be as old as the standby
 lags, some milliseconds. Whatever would write in there is refused, with and without a standby.
@@ -20,6 +20,7 @@ from django.db import DEFAULT_DB_ALIAS, connections, transaction
 from django.db.backends.base.base import BaseDatabaseWrapper
 
 STANDBY = "-standby"
+T = TypeVar("T")
 F = TypeVar("F", bound=Callable[..., Any])
 _place: ContextVar[str] = ContextVar("felloe_place", default=os.environ.get("FELLOE_PLACE") or DEFAULT_DB_ALIAS)
 _reading: ContextVar[bool] = ContextVar("felloe_reading", default=False)
@@ -43,6 +44,21 @@ def at(name: str) -> Iterator[None]:
         yield
     finally:
         _place.reset(before)
+
+
+def found_at(look: Callable[[], T | None]) -> T | None:
+    """What a look finds, the place in force first, then the others; where it was found is the place from here on.
+
+    For what comes in without a place: a shop's code, a link's token. Such a look costs an indexed question each.
+    """
+    first = place()
+    for name in [first, *(other for other in places() if other != first)]:
+        with at(name):
+            found = look()
+        if found is not None:
+            settle(name)
+            return found
+    return None
 
 
 def settle(name: str) -> None:
@@ -84,7 +100,7 @@ def database() -> BaseDatabaseWrapper:
 class _Atomic(transaction.Atomic):
     """Django's, in the database that is asked when it is entered; the same object serves all threads."""
 
-    using = property(lambda self: alias(), lambda self, value: None)  # type: ignore[assignment]
+    using = property(lambda self: alias(), lambda self, value: None)
 
 
 @overload

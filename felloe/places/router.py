@@ -21,5 +21,5 @@ class Router:
         return True
 
     def allow_migrate(self, db: str, app_label: str, **hints: Any) -> bool:
-        """A migration asks for rows by the router too: it runs where it says (FELLOE_PLACE=b manage.py migrate --database b)."""
+        """A migration asks for rows by the router too, so it runs only at the place in force (FELLOE_PLACE)."""
         return db == here.place()

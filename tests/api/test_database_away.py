@@ -1,4 +1,4 @@
-"""A database that does not answer: said as that, with when to come again, and never as a fault or a refusal of what was sent."""
+"""A database that does not answer is said as that, with when to come again: never a fault, nor a refusal of what was sent."""
 
 from __future__ import annotations
 
@@ -45,7 +45,8 @@ class DatabaseAway(TransactionTestCase):
         commit = DatabaseWrapper._commit
 
         def killed(this) -> None:
-            with psycopg.connect(**{k: v for k, v in this.get_connection_params().items() if k in DSN}, autocommit=True) as other:
+            given = {name: value for name, value in this.get_connection_params().items() if name in DSN}
+            with psycopg.connect(**given, autocommit=True) as other:
                 other.execute("SELECT pg_terminate_backend(%s, 5000)", [this.connection.info.backend_pid])
             commit(this)
 

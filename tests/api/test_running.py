@@ -129,9 +129,8 @@ class Running(SimpleTestCase):
             self.assertIn("this is a shop's", loaded.stdout)
         with self.subTest("its database falls and is there again"):
             before = self.worker()
-            self.with_cluster(
-                'as_pg "$(pg_bin)/pg_ctl" -D "$(cluster_dir shop)/data" -o "-p $(cat .felloe/shop.port)" -l "$(cluster_dir shop)/log" -m immediate -w restart'
-            )
+            pg_ctl = 'as_pg "$(pg_bin)/pg_ctl" -D "$(cluster_dir shop)/data" -l "$(cluster_dir shop)/log"'
+            self.with_cluster(pg_ctl + ' -o "-p $(cat .felloe/shop.port)" -m immediate -w restart')
             self.eventually(lambda: self.worker() not in (None, before), "the worker was not put up again")
             self.eventually(lambda: self.ask("/ready")[0] == 200, "it did not get ready again")
             self.good("status")

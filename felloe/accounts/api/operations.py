@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import nullcontext
 from functools import wraps
 from typing import TYPE_CHECKING, Any
 
@@ -15,6 +16,7 @@ from felloe.accounts.models import User
 from felloe.accounts.services import sessions
 from felloe.api.problems import Refused
 from felloe.core.said import say
+from felloe.places.here import reading
 
 if TYPE_CHECKING:
     from rest_framework.views import APIView
@@ -22,9 +24,10 @@ if TYPE_CHECKING:
 ViewMethod = Callable[..., Any]
 
 
-def operation(name: str, **description: Any) -> Callable[[ViewMethod], ViewMethod]:
+def operation(name: str, *, may_lag: bool = False, **description: Any) -> Callable[[ViewMethod], ViewMethod]:
     """Name a view's method: asks the table of rights before it runs; `description` goes to extend_schema.
 
+    With `may_lag` it only reads, and may be answered from the standby as of some milliseconds ago (felloe/places/).
     A method without a name is refused to everybody (`permissions.MayDoIt`), a name that the table does not hold is a TypeError.
     """
     if name not in rights.RIGHTS:
@@ -38,7 +41,7 @@ def operation(name: str, **description: Any) -> Callable[[ViewMethod], ViewMetho
             _same_person(request)
             rights.require(staff(request).role, name)
             _fully(request, name)
-            with fence.within(staff(request).shop_id):
+            with fence.within(staff(request).shop_id), reading() if may_lag else nullcontext():
                 return method(view, request, *args, **kwargs)  # type: ignore[no-any-return]
 
         described: ViewMethod = extend_schema(operation_id=name, **description)(asked)

@@ -6,7 +6,6 @@ import uuid
 from uuid import UUID
 
 from django.contrib.auth import authenticate
-from django.db import transaction
 from django.http import Http404, HttpRequest
 
 from felloe.accounts import answers, fence
@@ -15,6 +14,7 @@ from felloe.accounts.services import second_factor, sessions
 from felloe.accounts.services.sign_in_tries import may_try
 from felloe.api.problems import refused_at
 from felloe.core.said import say
+from felloe.places.here import atomic
 
 
 def branches_of(user: User) -> list[answers.Branch]:
@@ -47,7 +47,7 @@ def join(request: HttpRequest, user: User, shop: str, username: str, password: s
         if there.shop_id == user.shop_id:
             raise refused_at("shop", "same_shop", say("That is this shop."))
         second_factor.prove(request, there, code)
-        with transaction.atomic():
+        with atomic():
             # In one order, so that two who join each other at once do not wait for each other.
             here, other = sorted(
                 User.objects.select_for_update().filter(pk__in=[user.pk, there.pk]).order_by("pk"),

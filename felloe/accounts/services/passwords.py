@@ -9,7 +9,6 @@ from django.conf import settings
 from django.contrib.auth import authenticate
 from django.contrib.auth.tokens import default_token_generator
 from django.core.mail import EmailMessage
-from django.db import transaction
 from django.http import HttpRequest
 from django.utils import timezone
 
@@ -20,6 +19,7 @@ from felloe.accounts.services.staff import set_password
 from felloe.api.language import spoken_for
 from felloe.api.problems import Refused, refused_at
 from felloe.core.said import say
+from felloe.places.here import at, atomic, found_at, places, settle
 
 #: One letter to a person within so long, however often it is asked for.
 BETWEEN_LETTERS = timedelta(minutes=10)
@@ -40,7 +40,7 @@ def change_password(request: HttpRequest, user: User, old: str, new: str) -> Non
         if error.code == "password_wrong":
             raise refused_at("old", "password_wrong", say("This is not your password.")) from None
         raise
-    with transaction.atomic():
+    with atomic():
         person = User.objects.select_for_update().get(pk=user.pk)
         set_password(person, new, "new")
         person.save(update_fields=["password", "one_person"])
@@ -104,10 +104,10 @@ def _send(person: User, subject: str, text: str, language: str) -> None:
 
 def set_anew(person_id: UUID, token: str, password: str) -> None:
     """By the letter's link: a new password, once. All sessions of the person end; a second factor stays."""
-    person = User.objects.filter(pk=person_id, is_active=True).first()
+    person = found_at(lambda: User.objects.filter(pk=person_id, is_active=True).first())
     if person is None or not default_token_generator.check_token(person, token):
         raise Refused("link_over", say("This link was used already or is too old. Ask for another letter."), 422)
-    with transaction.atomic():
+    with atomic():
         person = User.objects.select_for_update().get(pk=person.pk)
         if not default_token_generator.check_token(person, token):
             raise Refused("link_over", say("This link was used already or is too old. Ask for another letter."), 422)
@@ -119,8 +119,14 @@ def set_anew(person_id: UUID, token: str, password: str) -> None:
 def shop_meant(code: str) -> Shop | None:
     """The shop that somebody signs in to: the one said, else the only one there is. Refused where he has to say which."""
     if code.strip():
-        return Shop.objects.filter(code=code.strip().lower()).first()
-    only = list(Shop.objects.order_by("pk")[:2])
+        return found_at(lambda: Shop.objects.filter(code=code.strip().lower()).first())
+    only = []
+    for name in places():
+        with at(name):
+            only += [(name, shop) for shop in Shop.objects.order_by("pk")[:2]]
     if len(only) > 1:
         raise refused_at("shop", "shop_needed", say("Say which shop: several work on this server."))
-    return only[0] if only else None
+    if not only:
+        return None
+    settle(only[0][0])
+    return only[0][1]

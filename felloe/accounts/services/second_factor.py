@@ -7,7 +7,6 @@ import secrets
 import time
 
 from django.contrib.auth import user_login_failed
-from django.db import transaction
 from django.http import Http404, HttpRequest
 from django.utils import timezone
 from django.utils.crypto import constant_time_compare
@@ -18,6 +17,7 @@ from felloe.api.problems import refused_at
 from felloe.api.squares import rows_of
 from felloe.api.vault import vault
 from felloe.core.said import say
+from felloe.places.here import atomic
 
 PURPOSE = b"felloe second factors"
 STEP_S = 30
@@ -36,7 +36,7 @@ def spare_left(person: User) -> int:
     return len(found.spare_codes) if found else 0
 
 
-@transaction.atomic
+@atomic
 def begin(person: User) -> answers.NewFactor:
     """A new secret, which counts once a code of it was given. Refused where one counts already."""
     if is_on(person):
@@ -52,7 +52,7 @@ def begin(person: User) -> answers.NewFactor:
     return answers.NewFactor(secret=secret, address=address, rows=rows_of(address))
 
 
-@transaction.atomic
+@atomic
 def confirm(person: User, code: str) -> answers.SpareCodes:
     """The device shows the right code: from now on one is asked for. Returns the spare codes, which are shown once."""
     found = SecondFactor.objects.select_for_update().filter(person=person, confirmed_at=None).first()
@@ -67,7 +67,7 @@ def confirm(person: User, code: str) -> answers.SpareCodes:
     return answers.SpareCodes(codes)
 
 
-@transaction.atomic
+@atomic
 def end(person: User) -> None:
     """Ask for no code any more."""
     SecondFactor.objects.filter(person=person).delete()
@@ -85,7 +85,7 @@ def prove(request: HttpRequest, person: User, code: str) -> None:
         raise refused_at("code", "code_wrong", say("This is not the code of now. Look at the clock of the device too."))
 
 
-@transaction.atomic
+@atomic
 def is_right(person: User, code: str) -> bool:
     """Whether this code opens; what opened once opens no second time."""
     found = SecondFactor.objects.select_for_update().get(person=person)

@@ -8,13 +8,13 @@ from uuid import UUID
 
 from django.contrib.auth import login
 from django.contrib.sessions.models import Session
-from django.db import transaction
 from django.http import Http404, HttpRequest
 from django.utils import timezone
 
 from felloe.accounts import answers
 from felloe.accounts.models import SignedIn, User
 from felloe.accounts.services.sign_in_tries import address_of
+from felloe.places.here import atomic
 
 #: Where a session was begun by digits only: see `rights.FULL`.
 BY_PIN = "felloe_by_pin"
@@ -26,7 +26,7 @@ NOTED_EACH = timedelta(minutes=5)
 BACKEND = "felloe.accounts.backend.ShopBackend"
 
 
-@transaction.atomic
+@atomic
 def begin(request: HttpRequest, person: User, by_digits: bool) -> None:
     """Start a session of one's own under a new key; one that was here before ends."""
     former = request.session.session_key
@@ -103,7 +103,7 @@ def sessions_of(person: User, here: str | None) -> list[answers.SignedIn]:
     ]
 
 
-@transaction.atomic
+@atomic
 def end_session(person: User, session_id: UUID) -> None:
     """End one of somebody's sessions; it counts as over with the next question that it asks."""
     row = SignedIn.objects.filter(person=person, pk=session_id).first()
@@ -112,7 +112,7 @@ def end_session(person: User, session_id: UUID) -> None:
     _end([row.session_key])
 
 
-@transaction.atomic
+@atomic
 def end_all(person: User, but: str | None = None) -> int:
     """End all of somebody's sessions, that of the key `but` excepted. Returns how many."""
     keys = list(SignedIn.objects.filter(person=person).exclude(session_key=but or "").values_list("session_key", flat=True))

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.db import transaction
-
 from felloe.accounts.models import Shop, User
 from felloe.api.language import customers_languages
 from felloe.api.problems import StaleWrite, refused_at
 from felloe.core.said import say
+from felloe.places.here import atomic
 
 FIELDS = (
     "name", "address", "phone", "email", "promise_line_percent", "interrupted_percent", "letter_texts", "tag_text",
@@ -21,7 +20,7 @@ def shop_of(user: User) -> Shop:
     return Shop.objects.get(pk=user.shop_id)
 
 
-@transaction.atomic
+@atomic
 def set_shop(user: User, version: int, values: dict[str, Any]) -> Shop:
     """Replace the shop's settings; a stale write comes back with both versions."""
     shop = Shop.objects.select_for_update().get(pk=user.shop_id)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from zoneinfo import available_timezones
 
-from django.db import transaction
 from django.utils import timezone
 from django.utils.text import slugify
 
@@ -13,16 +12,17 @@ from felloe.accounts.rights import Role
 from felloe.accounts.services.staff import set_password
 from felloe.api.problems import refused_at
 from felloe.core.said import say
+from felloe.places.here import atomic
 
 
-@transaction.atomic
+@atomic
 def open_first_shop(name: str, time_zone: str, currency: str, username: str, called: str, password: str) -> Shop:
     """The shop with its owner; nothing where there is a shop already, so that it may be asked again. Raises as `open_shop`."""
     there = Shop.objects.select_for_update().order_by("pk").first()
     return there or open_shop(name, time_zone, currency, username, called, password)
 
 
-@transaction.atomic
+@atomic
 def open_shop(
     name: str, time_zone: str, currency: str, username: str, called: str, password: str, code: str | None = None
 ) -> Shop:
@@ -51,7 +51,7 @@ def open_shop(
     return shop
 
 
-@transaction.atomic
+@atomic
 def suspend(code: str, until_told: bool = True) -> Shop:
     """Nobody of the shop is let in from now on, sessions included; or again. Raises Shop.DoesNotExist."""
     shop = Shop.objects.select_for_update().get(code=code)
@@ -66,7 +66,7 @@ def suspend(code: str, until_told: bool = True) -> Shop:
 LIMITS = ("most_staff", "most_open_jobs", "most_photo_mb")
 
 
-@transaction.atomic
+@atomic
 def limit(code: str, **limits: int) -> Shop:
     """What a shop may have at most (LIMITS). Raises Shop.DoesNotExist."""
     shop = Shop.objects.select_for_update().get(code=code)

@@ -9,7 +9,6 @@ from uuid import UUID
 from django.contrib.auth.hashers import check_password, make_password
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
-from django.db import transaction
 from django.db.models import Exists, OuterRef
 from django.http import Http404, HttpRequest
 from django.utils import timezone
@@ -20,6 +19,7 @@ from felloe.accounts.services import second_factor, sessions
 from felloe.api.problems import Refused, StaleWrite, refused_at
 from felloe.core.promise.skills import SKILLS
 from felloe.core.said import say
+from felloe.places.here import atomic
 
 #: After so many wrong digits within so long the way of the digits is shut; the password opens it again.
 MOST_TRIES, TRIES_WITHIN = 5, timedelta(minutes=15)
@@ -32,7 +32,7 @@ def everybody(user: User) -> list[User]:
     return list(rows.order_by("-is_active", "first_name", "username"))
 
 
-@transaction.atomic
+@atomic
 def add_person(user: User, values: dict[str, Any]) -> User:
     """A new member of staff with a first password, which the owner hands over."""
     shop = Shop.objects.select_for_update().get(pk=user.shop_id)
@@ -49,7 +49,7 @@ def add_person(user: User, values: dict[str, Any]) -> User:
     return person
 
 
-@transaction.atomic
+@atomic
 def change_person(user: User, person_id: UUID, version: int, values: dict[str, Any]) -> User:
     """Name, role, skills, whether he still works here, a new password; out of all his devices, no code at sign-in any more. The
     last owner stays one."""
@@ -105,7 +105,7 @@ def set_password(person: User, password: str, field: str = "password") -> None:
     person.one_person = None
 
 
-@transaction.atomic
+@atomic
 def set_pin(user: User, pin: str) -> User:
     """One's own digits for a shared tablet; empty takes them away."""
     if pin and not (pin.isascii() and pin.isdigit() and 4 <= len(pin) <= 8):

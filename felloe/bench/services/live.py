@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import User
@@ -37,10 +36,11 @@ from felloe.core.said import joined, say, sentence
 from felloe.core.truing.live import Ahead, left_to_do, why_next
 from felloe.core.truing.options import PlanOptions
 from felloe.core.truing.plan import make_plan
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 
 
-@transaction.atomic
+@atomic
 def begin(user: User, set_id: UUID, options: dict[str, Any]) -> LivePass:
     """Begin a live pass from a set, or go on with the one that is open: two tablets work on one."""
     reading_set = set_for_work(user, set_id)
@@ -128,7 +128,7 @@ def _kept(live: LivePass) -> LivePass:
     return live
 
 
-@transaction.atomic
+@atomic
 def turned(user: User, plan_id: UUID, values: dict[str, Any]) -> LivePass:
     """Note that a nipple was turned; 0 turns: it would not turn, and is left from now on."""
     live = for_work(user, plan_id, values["version"])
@@ -163,7 +163,7 @@ def turned(user: User, plan_id: UUID, values: dict[str, Any]) -> LivePass:
     return _kept(live)
 
 
-@transaction.atomic
+@atomic
 def take_back(user: User, plan_id: UUID, version: int) -> LivePass:
     """The last nipple was not turned after all."""
     live = for_work(user, plan_id, version)
@@ -177,7 +177,7 @@ def take_back(user: User, plan_id: UUID, version: int) -> LivePass:
     return _kept(live)
 
 
-@transaction.atomic
+@atomic
 def mend(user: User, plan_id: UUID, version: int, spoke: str, turns: float) -> LivePass:
     """It was another nipple, or another turn, than was noted last."""
     live = for_work(user, plan_id, version)
@@ -234,7 +234,7 @@ def add_look(live: LivePass, user: User, look: LiveLook) -> LivePass:
     return _kept(live)
 
 
-@transaction.atomic
+@atomic
 def end(user: User, plan_id: UUID, version: int) -> LivePass:
     """End a live pass. What was seen after the last nipple becomes a set of readings, so that the next pass goes on from it."""
     live = for_work(user, plan_id, version, ending=True)

@@ -5,8 +5,6 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
-
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.bench.models import LiveLook, LivePass
@@ -19,6 +17,7 @@ from felloe.core.runout.traces import turn_trace
 from felloe.core.said import say
 from felloe.core.terms import term
 from felloe.instruments.services.instruments import find_instrument
+from felloe.places.here import atomic
 
 
 def hear(user: User, plan_id: UUID, instrument_id: UUID, kind: str, press: str) -> turns.TurnHeard:
@@ -27,7 +26,7 @@ def hear(user: User, plan_id: UUID, instrument_id: UUID, kind: str, press: str) 
     return turns.turn_so_far(user, found.reading_set_id, instrument_id, kind, press, live_follow.totals(found))
 
 
-@transaction.atomic
+@atomic
 def keep_turn(user: User, plan_id: UUID, version: int, instrument_id: UUID, kind: str, turn: list[Sample]) -> LivePass:
     """A whole turn past the dial."""
     found = live.for_work(user, plan_id, version)
@@ -38,7 +37,7 @@ def keep_turn(user: User, plan_id: UUID, version: int, instrument_id: UUID, kind
     return live.add_look(found, user, look)
 
 
-@transaction.atomic
+@atomic
 def tell(user: User, plan_id: UUID, values: dict[str, Any]) -> LivePass:
     """By eye: a lump from spoke to spoke, or that nothing is seen any more."""
     found = live.for_work(user, plan_id, values["version"])
@@ -53,7 +52,7 @@ def tell(user: User, plan_id: UUID, values: dict[str, Any]) -> LivePass:
     return live.add_look(found, user, LiveLook(kind=values["kind"], source=LiveLook.Source.EYE, points=points, said=said))
 
 
-@transaction.atomic
+@atomic
 def read_one(user: User, plan_id: UUID, version: int, values: dict[str, Any]) -> LivePass:
     """One reading: a spoke's tension, the dish, or one value of the dial that took those of the set and was not moved since."""
     found = live.for_work(user, plan_id, version)

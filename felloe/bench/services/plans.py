@@ -7,7 +7,6 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
 
@@ -35,6 +34,7 @@ from felloe.core.truing.plan import TruingPlan, make_plan, plan_of_tried, trade_
 from felloe.core.truing.prediction import turns_by_place
 from felloe.core.units import turns_as_fraction
 from felloe.instruments.services.instruments import core_table
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.queue.tolerances import held_fields
@@ -44,7 +44,7 @@ MOST_TURNS = 3
 SAME_TURNS = 1e-9
 
 
-@transaction.atomic
+@atomic
 def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
     """Compute a plan from a set's current readings and keep it with its prediction."""
     reading_set = set_for_work(user, set_id)
@@ -269,7 +269,7 @@ def twists(plan: Plan) -> dict[str, float]:
     return found
 
 
-@transaction.atomic
+@atomic
 def mark_move(user: User, plan_id: UUID, spoke: str, state: str, done_turns: float | None, instead: str = "") -> PlanMove:
     """Note what was done to one nipple: as planned, differently, skipped, or not yet. Its second turn in a plan is `R5.2`.
 

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.http import Http404
 
 from felloe.accounts.models import User
@@ -28,12 +27,13 @@ from felloe.core.said import say
 from felloe.core.tension.evenness import read_spread_percent
 from felloe.instruments.models import Instrument, MeterTable
 from felloe.instruments.services.instruments import core_table, find_instrument, stand_error_mm, table_for
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.wheels import services as wheels
 
 
-@transaction.atomic
+@atomic
 def open_set(user: User, job_id: UUID, stage: str) -> ReadingSet:
     """Begin a set of readings for a job that is not done."""
     job = queue.open_for_work(user, job_id)
@@ -99,7 +99,7 @@ def history_of(reading_set: ReadingSet, kind: str, spoke: str) -> list[Reading]:
     return list(rows.select_related("created_by").order_by("revision"))
 
 
-@transaction.atomic
+@atomic
 def save_reading(user: User, set_id: UUID, values: dict[str, Any]) -> Reading:
     """Save one reading. A place read before gets a new revision; the old value stays in the history.
 
@@ -236,7 +236,7 @@ def spread_of(job: Job, first: bool = False) -> float | None:
     return read.values_list("spread_percent", flat=True).first()
 
 
-@transaction.atomic
+@atomic
 def withdraw_reading(user: User, set_id: UUID, kind: str, spoke: str) -> None:
     """Take a reading back: a revision that says so; the value stays in the history."""
     reading_set = set_for_work(user, set_id)

@@ -7,7 +7,6 @@ from typing import Any
 from uuid import UUID
 
 import numpy as np
-from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import User
@@ -23,6 +22,7 @@ from felloe.core.errors import BadReading, TradeError
 from felloe.core.said import say
 from felloe.core.truing.prediction import turned_state, without_spokes
 from felloe.core.truing.resume import Proof, judge, proving
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 
 #: A wheel left alone for so long may have been touched by others.
@@ -61,7 +61,7 @@ def resume_of(user: User, plan_id: UUID) -> answers.Resume:
     )
 
 
-@transaction.atomic
+@atomic
 def prove(user: User, plan_id: UUID, entries: list[dict[str, Any]]) -> answers.Resume:
     """Judges the two readings and keeps them. What does not agree is said, and bars nothing: the mechanic decides.
 

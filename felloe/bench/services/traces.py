@@ -9,7 +9,6 @@ from typing import Any
 from uuid import UUID
 
 import numpy as np
-from django.db import transaction
 from django.http import Http404
 
 from felloe.accounts.models import User
@@ -27,6 +26,7 @@ from felloe.core.runout.traces import turn_trace
 from felloe.core.said import say
 from felloe.core.tension.pitch import evenness_percent, free_length, plucks, tension_from_pitch
 from felloe.instruments.models import Instrument
+from felloe.places.here import atomic
 
 MOST_RECORDING_BYTES = 30_000_000
 
@@ -53,7 +53,7 @@ def append_trace(
     )
 
 
-@transaction.atomic
+@atomic
 def add_lump(user: User, set_id: UUID, values: dict[str, Any]) -> DialTrace:
     """A lump told by its extremes: from which spoke to which, how high, toward which side."""
     reading_set = readings.set_for_work(user, set_id)
@@ -79,7 +79,7 @@ def told_lump(wheel: Wheel, values: dict[str, Any]) -> tuple[list[list[float]], 
     return points, said
 
 
-@transaction.atomic
+@atomic
 def add_turn(
     user: User,
     set_id: UUID,
@@ -95,7 +95,7 @@ def add_turn(
     return append_trace(user, reading_set, kind, source, [list(p) for p in trace.points], trace.said(kind), instrument)
 
 
-@transaction.atomic
+@atomic
 def withdraw_trace(user: User, set_id: UUID, trace_id: UUID) -> None:
     reading_set = readings.set_for_work(user, set_id)
     trace = DialTrace.objects.filter(reading_set=reading_set, pk=trace_id, withdrawal__isnull=True).first()
@@ -114,7 +114,7 @@ def export_csv(user: User, set_id: UUID) -> str:
     return write_csv(readings.wheel_of(reading_set), values)
 
 
-@transaction.atomic
+@atomic
 def take_csv(user: User, set_id: UUID, data: bytes, meter: UUID | None, keep: bool) -> answers.CsvLook:
     """Look at a file of readings, and with `keep` take all of it or nothing.
 

@@ -7,8 +7,6 @@ from dataclasses import asdict
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
-
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.building import answers
@@ -24,6 +22,7 @@ from felloe.core.lacing.check import Seen, check_lacing
 from felloe.core.lacing.map import INSIDE_CHOICES, RADIAL_CHOICES, BadLacing, LacingMap, lacing_map
 from felloe.core.naming import Side
 from felloe.core.said import joined, say
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.wheels import services as wheels
@@ -95,7 +94,7 @@ def vain_of(job: Job, wheel: CoreWheel) -> list[str]:
     return list(in_vain([found for mark, found in _lasting(job, wheel).items() if mark not in given]))
 
 
-@transaction.atomic
+@atomic
 def lace_despite(user: User, job_id: UUID, despite: str) -> None:
     """Why it is laced on a rim or hub that is not to be ridden: a new one in hand, a rim for the display. Kept with who."""
     job = queue.open_for_work(user, job_id)
@@ -105,7 +104,7 @@ def lace_despite(user: User, job_id: UUID, despite: str) -> None:
     queue.log(job, user, "lacing", said)
 
 
-@transaction.atomic
+@atomic
 def choose_inside(user: User, job_id: UUID, inside: dict[str, str]) -> None:
     """Which spokes run inside; once spokes are in, the map stays as it was begun."""
     job = queue.open_for_work(user, job_id)
@@ -115,7 +114,7 @@ def choose_inside(user: User, job_id: UUID, inside: dict[str, str]) -> None:
     say_facts(user, job_id, "lacing", {"inside": inside})
 
 
-@transaction.atomic
+@atomic
 def place(user: User, job_id: UUID, placed: int) -> None:
     """So many spokes of the map are in."""
     job = queue.open_for_work(user, job_id)
@@ -139,7 +138,7 @@ def place(user: User, job_id: UUID, placed: int) -> None:
     LacingProgress.objects.create(shop_id=job.shop_id, job=job, placed=placed, created_by=user)
 
 
-@transaction.atomic
+@atomic
 def look(user: User, job_id: UUID, seen: list[dict[str, Any]]) -> answers.LacingVerdict:
     """Explain what was looked at, and keep both."""
     job = queue.open_for_work(user, job_id)

@@ -5,8 +5,6 @@ from __future__ import annotations
 from dataclasses import asdict
 from uuid import UUID
 
-from django.db import transaction
-
 from felloe.accounts.models import User
 from felloe.bench.services.plans import newest_state
 from felloe.building import answers
@@ -21,6 +19,7 @@ from felloe.core.lacing.replace import ReplaceFacts, neighbours, replace_steps
 from felloe.core.naming import Side, SpokeName
 from felloe.core.refit.spare_card import spare_card
 from felloe.core.said import say
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
@@ -66,7 +65,7 @@ def replacing_of(user: User, job_id: UUID) -> answers.Replacing:
     return answers.Replacing(spokes=found, measured=state is not None, derived=wheels.derived(wheel))
 
 
-@transaction.atomic
+@atomic
 def replace_step(user: User, job_id: UUID, spoke: str, step: str, done: bool) -> None:
     """Tick a step; the last one but truing puts the new spoke into the wheel's record."""
     job = queue.open_for_work(user, job_id)

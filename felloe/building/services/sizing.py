@@ -6,7 +6,6 @@ from dataclasses import asdict, dataclass, replace
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.http import Http404
 
 from felloe.accounts.models import User
@@ -30,6 +29,7 @@ from felloe.core.spokes.uncertainty import checked_sds, known_length, with_old_s
 from felloe.core.stock.parts import hub_of, nipple_of, pitch_of, rim_of, spoke_of
 from felloe.core.stock.substitutes import Stocked, Wanted, check_stocked_length, offers
 from felloe.core.tension.statics import side_targets_n
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.stock import services as stock
@@ -115,7 +115,7 @@ def old_spread_mm(job: Job, side: Side) -> float | None:
     return mixed(mine) if len(mine) > 1 else None
 
 
-@transaction.atomic
+@atomic
 def log_old_spoke(user: User, job_id: UUID, spoke: str, length_mm: float | None, note: str = "") -> None:
     """Keep a removed spoke's length by its place; no length takes a slip back."""
     job = queue.open_for_work(user, job_id)
@@ -394,7 +394,7 @@ def kit_stops(user: User, job: Job) -> list[str]:
     ]
 
 
-@transaction.atomic
+@atomic
 def choose_length(user: User, job_id: UUID, side: Side, length_mm: float, part_id: UUID | None = None) -> SpokeChoice:
     """Take a length for a side; one that would break nipples or run out of thread is refused with the reason."""
     job = queue.open_for_work(user, job_id)
@@ -423,7 +423,7 @@ def choose_length(user: User, job_id: UUID, side: Side, length_mm: float, part_i
     return made
 
 
-@transaction.atomic
+@atomic
 def lay_out_kit(user: User, job_id: UUID, values: dict[str, Any]) -> KitSheet:
     """Keep the kit as it lies on the bench, with the rules that it breaks."""
     job = queue.open_for_work(user, job_id)

@@ -7,8 +7,6 @@ from dataclasses import asdict
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
-
 from felloe.accounts.models import User
 from felloe.bench.services.plans import newest_state
 from felloe.building import answers
@@ -20,6 +18,7 @@ from felloe.core.mechanics.estimate import WheelState
 from felloe.core.naming import Side
 from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.stock import services as stock
@@ -34,7 +33,7 @@ def facts_of(job: Job, purpose: str) -> dict[str, Any]:
     return dict(row.values) if row else {}
 
 
-@transaction.atomic
+@atomic
 def say_facts(user: User, job_id: UUID, purpose: str, values: dict[str, Any]) -> None:
     job = queue.open_for_work(user, job_id)
     WorkFacts.objects.create(
@@ -55,7 +54,7 @@ def steps_done(job: Job, procedure: str) -> set[str]:
     return all_steps_done(job).get(procedure, set())
 
 
-@transaction.atomic
+@atomic
 def mark_step(user: User, job_id: UUID, procedure: str, steps: Iterable[Step], step: str, done: bool) -> None:
     """Tick or untick a step of a procedure; refused where the procedure has no such step."""
     job = queue.open_for_work(user, job_id)
@@ -64,7 +63,7 @@ def mark_step(user: User, job_id: UUID, procedure: str, steps: Iterable[Step], s
     StepDone.objects.create(shop_id=job.shop_id, job=job, procedure=procedure, step=step, done=done, created_by=user)
 
 
-@transaction.atomic
+@atomic
 def mark_strip_step(user: User, job_id: UUID, step: str, done: bool) -> None:
     """Tick a step of taking the wheel apart."""
     job = queue.find_job(user, job_id)
@@ -121,7 +120,7 @@ def counts_of(job: Job, wheel: CoreWheel, washers: bool) -> list[answers.Tally]:
     ]
 
 
-@transaction.atomic
+@atomic
 def count_parts(user: User, job_id: UUID, kind: str, way: str, count: int) -> None:
     """Count small parts out or in; a negative count takes a slip back. Refused where more come out than were in."""
     job = queue.open_for_work(user, job_id)

@@ -6,7 +6,6 @@ from collections.abc import Iterable
 from datetime import date, datetime, time, timedelta
 from typing import Any
 
-from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import Shop, User
@@ -15,6 +14,7 @@ from felloe.calendar import answers
 from felloe.calendar.models import ClosedDay, OpenSpan
 from felloe.core.promise import hours as core
 from felloe.core.promise.hours import USUAL_WEEK, Calendar, Span, check_week, zone_of
+from felloe.places.here import atomic
 
 
 def shop_calendar(shop: Shop, now: datetime | None = None) -> Calendar:
@@ -45,7 +45,7 @@ def hours_of(user: User) -> answers.Hours:
     )
 
 
-@transaction.atomic
+@atomic
 def set_hours(user: User, version: int, values: dict[str, Any]) -> answers.Hours:
     """Replace time zone, week and the closed days to come; the core refuses what cannot be."""
     zone_of(values["time_zone"])

@@ -6,7 +6,6 @@ from datetime import date, datetime, timedelta
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
 
@@ -17,6 +16,7 @@ from felloe.calendar.models import Absence, Shift
 from felloe.calendar.services.hours import core_week
 from felloe.core.promise.hours import Calendar, Span
 from felloe.core.said import say
+from felloe.places.here import atomic
 
 #: Nobody is away for longer than this in one entry [days].
 LONGEST_ABSENCE = 366
@@ -52,7 +52,7 @@ def work_times(user: User, person_id: UUID) -> answers.WorkTimes:
     )
 
 
-@transaction.atomic
+@atomic
 def set_shifts(user: User, person_id: UUID, version: int, week: list[dict[str, Any]]) -> answers.WorkTimes:
     """Replace a person's week; an empty one is the shop's."""
     spans = core_week(week)
@@ -69,7 +69,7 @@ def set_shifts(user: User, person_id: UUID, version: int, week: list[dict[str, A
     return work_times(user, person_id)
 
 
-@transaction.atomic
+@atomic
 def add_absence(user: User, person_id: UUID, values: dict[str, Any]) -> answers.WorkTimes:
     """Whole days away; entered at once when somebody rings in ill."""
     person = _person(user, person_id, lock=True)
@@ -84,7 +84,7 @@ def add_absence(user: User, person_id: UUID, values: dict[str, Any]) -> answers.
     return work_times(user, person_id)
 
 
-@transaction.atomic
+@atomic
 def end_absence(user: User, absence_id: UUID) -> answers.WorkTimes:
     """Take an absence back: he is here after all."""
     row = Absence.objects.select_for_update().filter(shop_id=user.shop_id, pk=absence_id).first()

@@ -6,7 +6,6 @@ from dataclasses import asdict
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import User
@@ -19,6 +18,7 @@ from felloe.core.diagnosis.checks import CHECKS, Check
 from felloe.core.diagnosis.history import WheelFacts, asked_of, said_by
 from felloe.core.diagnosis.inference import DONT_KNOW, Diagnosis, UnknownAnswer, diagnose, expected_gain_bit
 from felloe.core.said import joined, say, sentence
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.wheels import services as wheels
@@ -133,7 +133,7 @@ def _check_values(check: Check, gain_bit: float) -> answers.DiagnosisCheck:
     )
 
 
-@transaction.atomic
+@atomic
 def answer_check(user: User, job_id: UUID, check: str, answer: str) -> None:
     """Note an answer; the core refuses a check or an answer that it does not know."""
     job = queue.open_for_work(user, job_id)
@@ -141,7 +141,7 @@ def answer_check(user: User, job_id: UUID, check: str, answer: str) -> None:
     CheckAnswer.objects.create(shop_id=job.shop_id, job=job, check_key=check, answer=answer, created_by=user)
 
 
-@transaction.atomic
+@atomic
 def conclude(user: User, job_id: UUID, cause: str, reason: str) -> Finding:
     """Note the cause. Any other than the likeliest overrules the reckoning and needs a word why."""
     job = queue.open_for_work(user, job_id)
@@ -181,7 +181,7 @@ def current_finding(job: Job) -> Finding | None:
     return None if newest is None or newest.mended else newest
 
 
-@transaction.atomic
+@atomic
 def mend_finding(user: User, job_id: UUID, how: str) -> None:
     """Say that the cause was put right, and how: it no longer forbids riding."""
     job = queue.open_for_work(user, job_id)

@@ -7,7 +7,6 @@ from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
 
@@ -22,6 +21,7 @@ from felloe.core.hand_back import check_reason
 from felloe.core.naming import SpokeName
 from felloe.core.runout.frame_gauge import FrameError, frame_error
 from felloe.core.said import Said, joined, say
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.queue.services import photos
@@ -46,7 +46,7 @@ def _on_wheel(wheel: CoreWheel, spoke: str) -> str:
     return name
 
 
-@transaction.atomic
+@atomic
 def add_mark(user: User, job_id: UUID, values: dict[str, Any]) -> ConditionMark:
     """Note damage at its place; the core refuses what cannot be."""
     job = queue.open_for_work(user, job_id)
@@ -69,7 +69,7 @@ def add_mark(user: User, job_id: UUID, values: dict[str, Any]) -> ConditionMark:
     return made
 
 
-@transaction.atomic
+@atomic
 def end_mark(user: User, job_id: UUID, mark_id: UUID, how: str, note: str) -> None:
     """Say that a mark was mended, or was a mistake, with a word what was done."""
     job = queue.open_for_work(user, job_id)
@@ -105,7 +105,7 @@ def core_break(row: SpokeBreak) -> Break:
     return Break(row.spoke, row.place, row.noticed_on)
 
 
-@transaction.atomic
+@atomic
 def add_break(user: User, job_id: UUID, values: dict[str, Any]) -> SpokeBreak:
     """Note a break; the day defaults to today and never lies ahead."""
     job = queue.open_for_work(user, job_id)
@@ -139,7 +139,7 @@ def _mark_broken(user: User, job: Job, spoke: str) -> None:
     )
 
 
-@transaction.atomic
+@atomic
 def end_break(user: User, job_id: UUID, break_id: UUID, note: str) -> None:
     """A break that never was."""
     job = queue.open_for_work(user, job_id)
@@ -189,7 +189,7 @@ def untouchable(wheel: Wheel) -> frozenset[str]:
     return frozenset(row.spoke for row in standing_marks(wheel) if row.kind in UNTOUCHABLE)
 
 
-@transaction.atomic
+@atomic
 def add_frame_check(user: User, job_id: UUID, values: dict[str, Any]) -> FrameCheck:
     """Note a frame gauge's reading; the core refuses what cannot be."""
     job = queue.open_for_work(user, job_id)

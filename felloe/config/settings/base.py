@@ -10,6 +10,7 @@ from pathlib import Path
 from csp.constants import NONCE, NONE, SELF
 
 from felloe.config.logs import settings_of
+from felloe.places.said import more_places
 
 ROOT = Path(__file__).resolve().parents[3]
 WEB_DIST = ROOT / "web" / "dist"
@@ -64,6 +65,7 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
+    "felloe.places.asked.by_cookie",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
@@ -98,6 +100,14 @@ DATABASES = {
         "CONN_HEALTH_CHECKS": True,
     }
 }
+
+# Whole shops may live in other databases, and what is only read be asked of a standby (felloe/places/).
+DATABASES |= more_places(DATABASES["default"], os.environ)
+DATABASE_ROUTERS = ["felloe.places.router.Router"]
+
+#: A worker serves one place, and what is asked for there goes into its queue.
+PROCRASTINATE_DATABASE_ALIAS = os.environ.get("FELLOE_PLACE") or "default"
+PROCRASTINATE_ON_APP_READY = "felloe.places.tasks.follow_place"
 
 AUTH_USER_MODEL = "accounts.User"
 PASSWORD_HASHERS = ["felloe.accounts.hashing.BoundedArgon2"]

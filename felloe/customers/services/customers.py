@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.db.models import Prefetch, Q
 from django.http import Http404
 
@@ -13,6 +12,7 @@ from felloe.accounts.models import User
 from felloe.api.problems import Refused, StaleWrite
 from felloe.core.said import say
 from felloe.customers.models import Bike, Customer
+from felloe.places.here import atomic
 
 
 def search(user: User, text: str) -> list[Customer]:
@@ -25,12 +25,12 @@ def search(user: User, text: str) -> list[Customer]:
     return list(found.order_by("name", "id").distinct().prefetch_related(bikes)[:20])
 
 
-@transaction.atomic
+@atomic
 def add_customer(user: User, values: dict[str, Any]) -> Customer:
     return Customer.objects.create(shop_id=user.shop_id, created_by=user, changed_by=user, **values)
 
 
-@transaction.atomic
+@atomic
 def add_bike(user: User, customer_id: UUID, values: dict[str, Any]) -> Bike:
     """A new bike of a customer of this shop; 404 for another's."""
     customer = find_customer(user, customer_id)
@@ -44,7 +44,7 @@ def find_customer(user: User, customer_id: UUID) -> Customer:
     return customer
 
 
-@transaction.atomic
+@atomic
 def change_customer(user: User, customer_id: UUID, version: int, values: dict[str, Any]) -> Customer:
     """Change how a customer is called and reached; a stale write is refused with both versions."""
     customer = _locked(user, customer_id)
@@ -58,7 +58,7 @@ def change_customer(user: User, customer_id: UUID, version: int, values: dict[st
     return customer
 
 
-@transaction.atomic
+@atomic
 def merge_customers(user: User, customer_id: UUID, into_id: UUID, version: int) -> Customer:
     """One customer entered twice: the bikes of the first go to `into`, what `into` lacks is filled from the first.
 
@@ -102,7 +102,7 @@ def find_bike(user: User, bike_id: UUID) -> Bike:
     return bike
 
 
-@transaction.atomic
+@atomic
 def change_bike(user: User, bike_id: UUID, version: int, values: dict[str, Any]) -> Bike:
     """Change what is known of a bike; a stale write is refused with both versions."""
     bike = Bike.objects.select_for_update().filter(shop_id=user.shop_id, pk=bike_id).first()

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.http import Http404
 
 from felloe.accounts.models import User
@@ -15,6 +14,7 @@ from felloe.core.said import say
 from felloe.fleet import answers
 from felloe.fleet.models import LotItem
 from felloe.fleet.services.lots import find_lot, items_of
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.records.services import closing
 from felloe.repair.models import Decision
@@ -26,7 +26,7 @@ def _refusal(item: LotItem, reason: str) -> answers.Refusal:
     return answers.Refusal(number=item.job.number, label=item.asset_number, reason=reason)
 
 
-@transaction.atomic
+@atomic
 def agree(user: User, lot_id: UUID, values: dict[str, Any]) -> answers.Done:
     """One word of the customer for every wheel of the lot that waits for one, at the price that was told for each.
 
@@ -47,7 +47,7 @@ def agree(user: User, lot_id: UUID, values: dict[str, Any]) -> answers.Done:
             continue
         said = {"outcome": "approved", "chosen": values["chosen"], "by_whom": values["by_whom"], "how": values["how"]}
         try:
-            with transaction.atomic():
+            with atomic():
                 decisions.decide(user, item.job_id, {**said, "told_minor": values["each_minor"], "note": lot.name})
         except Refused as refused:
             left_out.append(_refusal(item, refused.detail))
@@ -66,7 +66,7 @@ def give_back(user: User, lot_id: UUID, jobs: list[UUID]) -> answers.Done:
     done, left_out = 0, []
     for item in items:
         try:
-            with transaction.atomic():
+            with atomic():
                 job = queue.find_job(user, item.job_id)
                 closing.hand_back(user, job.pk, job.version, "")
         except (Refused, TradeError) as refused:
@@ -76,7 +76,7 @@ def give_back(user: User, lot_id: UUID, jobs: list[UUID]) -> answers.Done:
     return answers.Done(done, left_out)
 
 
-@transaction.atomic
+@atomic
 def set_exception(user: User, lot_id: UUID, job_id: UUID, reason: str) -> LotItem:
     """Set a wheel apart from its lot, or with an empty reason back among the others."""
     lot = find_lot(user, lot_id)

@@ -5,8 +5,6 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
-
 from felloe.accounts.models import User
 from felloe.api.problems import refused_at
 from felloe.core.fleet.assets import Assets, read_assets
@@ -15,6 +13,7 @@ from felloe.customers import services as customers
 from felloe.customers.models import Bike
 from felloe.fleet import answers
 from felloe.fleet.models import Lot, LotItem
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.wheels.models import Wheel
@@ -50,7 +49,7 @@ def _open_on(user: User, wheels: list[UUID]) -> set[UUID]:
     )
 
 
-@transaction.atomic
+@atomic
 def open_lot(user: User, values: dict[str, Any]) -> Lot:
     """Open a job for each number. `values`: name, customer_id, text, brake, use, wheel {position, kind, specification},
     complaint, tier, wanted_at."""

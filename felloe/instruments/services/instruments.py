@@ -7,7 +7,6 @@ from typing import Any
 from uuid import UUID
 
 import numpy as np
-from django.db import transaction
 from django.db.models import Prefetch
 from django.http import Http404
 from django.utils import timezone
@@ -26,6 +25,7 @@ from felloe.core.tension.meter import MeterTable as CoreTable
 from felloe.core.tension.three_point import carried_over, fit_meter
 from felloe.instruments import answers
 from felloe.instruments.models import Instrument, InstrumentCheck, MeterTable
+from felloe.places.here import atomic
 
 
 def instruments_of(user: User) -> list[Instrument]:
@@ -80,7 +80,7 @@ def standing_of(instrument: Instrument, moment: datetime | None = None) -> Stand
     return standing(last.created_at.date(), last.passed, instrument.check_every_days, day)
 
 
-@transaction.atomic
+@atomic
 def add_instrument(user: User, values: dict[str, Any]) -> Instrument:
     """An instrument, with tables where they are given; the core refuses a table that is none, and nothing is saved."""
     values = dict(values)
@@ -96,7 +96,7 @@ def add_instrument(user: User, values: dict[str, Any]) -> Instrument:
     return made
 
 
-@transaction.atomic
+@atomic
 def change_instrument(user: User, instrument_id: UUID, version: int, values: dict[str, Any]) -> Instrument:
     """Change an instrument's own facts; a stale write is refused with both versions."""
     instrument = find_instrument(user, instrument_id, lock=True)
@@ -170,7 +170,7 @@ def _last_table(meter: Instrument, spoke_kind: str) -> MeterTable | None:
     return MeterTable.objects.filter(meter=meter, spoke_kind=spoke_kind).order_by("-created_at").first()
 
 
-@transaction.atomic
+@atomic
 def calibration(user: User, instrument_id: UUID, values: dict[str, Any]) -> answers.Fit:
     """Fit known loads; with `keep` the table is signed and kept, and counts as a check of the meter."""
     meter = find_instrument(user, instrument_id, lock=bool(values["keep"]))
@@ -220,7 +220,7 @@ def _fit_values(fit: Calibration, table: CoreTable, moved: Drift | None) -> answ
     )
 
 
-@transaction.atomic
+@atomic
 def derive_table(user: User, instrument_id: UUID, values: dict[str, Any]) -> CoreTable:
     """Carry a table over to another spoke through the meter's three-point model; kept only when asked, marked as derived."""
     meter = find_instrument(user, instrument_id)
@@ -250,7 +250,7 @@ def derive_table(user: User, instrument_id: UUID, values: dict[str, Any]) -> Cor
     return table
 
 
-@transaction.atomic
+@atomic
 def take_chart(user: User, instrument_id: UUID, data: bytes, keep: bool) -> list[CoreTable]:
     """A maker's chart from CSV: every spoke kind in it becomes a table, all of them or none."""
     meter = find_instrument(user, instrument_id)
@@ -268,7 +268,7 @@ def take_chart(user: User, instrument_id: UUID, data: bytes, keep: bool) -> list
     return tables
 
 
-@transaction.atomic
+@atomic
 def add_check(user: User, instrument_id: UUID, passed: bool, note: str) -> InstrumentCheck:
     """Note a check by its own words."""
     instrument = find_instrument(user, instrument_id)
@@ -280,7 +280,7 @@ def add_check(user: User, instrument_id: UUID, passed: bool, note: str) -> Instr
     )
 
 
-@transaction.atomic
+@atomic
 def check_stand(user: User, instrument_id: UUID, values: dict[str, Any]) -> InstrumentCheck:
     """Check a stand by flipping one wheel in it."""
     instrument = find_instrument(user, instrument_id)

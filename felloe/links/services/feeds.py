@@ -9,7 +9,6 @@ from uuid import UUID
 
 from django.conf import settings
 from django.core import signing
-from django.db import transaction
 from django.utils import timezone
 from icalendar import Calendar, Event
 
@@ -20,6 +19,7 @@ from felloe.core.stages import STAGES, stage_index
 from felloe.core.terms import term
 from felloe.links import answers
 from felloe.links.models import CalendarFeed
+from felloe.places.here import atomic, found_at
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 
@@ -45,7 +45,7 @@ def _answer(feed: CalendarFeed | None, host: str) -> answers.Feed:
     return answers.Feed(address, feed.created_at, feed.created_by.display_name if feed.created_by else "")
 
 
-@transaction.atomic
+@atomic
 def renew_feed(user: User, host: str, keep: bool) -> answers.Feed:
     """A new address, the one before it closed; without `keep` only closed."""
     Shop.objects.select_for_update().get(pk=user.shop_id)
@@ -60,7 +60,7 @@ def calendar_of(token: str) -> bytes | None:
         key = UUID(bytes=urlsafe_b64decode(name + "=="))
     except (signing.BadSignature, BadBase64, ValueError):
         return None
-    feed = CalendarFeed.objects.filter(pk=key, ended_at=None).select_related("shop").first()
+    feed = found_at(lambda: CalendarFeed.objects.filter(pk=key, ended_at=None).select_related("shop").first())
     if feed is None:
         return None
     with fence.within(feed.shop_id):

@@ -12,7 +12,6 @@ from uuid import UUID
 
 from django.conf import settings
 from django.core import signing
-from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
 
@@ -24,6 +23,7 @@ from felloe.core.money.quote import QuoteLine
 from felloe.core.said import kept, say
 from felloe.links import answers
 from felloe.links.models import CustomerLink, LinkVisit, StrangeVisit
+from felloe.places.here import atomic, found_at
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.repair.models import Decision
@@ -85,11 +85,8 @@ def find_by_token(token: str, whence: str) -> CustomerLink | None:
             raise TooOften from None
         StrangeVisit.objects.create(whence=place, at=now)
         return None
-    return (
-        CustomerLink.objects.select_related("job__wheel__bike__customer", "shop", "created_by", "decision")
-        .filter(pk=key)
-        .first()
-    )
+    rows = CustomerLink.objects.select_related("job__wheel__bike__customer", "shop", "created_by", "decision")
+    return found_at(lambda: rows.filter(pk=key).first())
 
 
 def state_of(link: CustomerLink) -> str:
@@ -109,7 +106,7 @@ def visit(link: CustomerLink, wrote: bool = False) -> None:
     LinkVisit.objects.create(link=link, at=now, wrote=wrote)
 
 
-@transaction.atomic
+@atomic
 def ask_by_link(user: User, job_id: UUID, chosen: list[str], warning: str = "", days: int = USUAL_DAYS) -> CustomerLink:
     """A link for a job's customer: with what is chosen it asks for their word, without it shows how the wheel stands.
 
@@ -169,7 +166,7 @@ def _same_tier(job: Job, asked: dict[str, Any]) -> bool:
     return job.tier == asked["tier"] and (figures is None or tuple(figures) == job.tolerance.figures)
 
 
-@transaction.atomic
+@atomic
 def answer(link_id: UUID, agrees: bool, by_whom: str) -> Decision:
     """The customer's word by their link: once, in time, and only to the question that still stands.
 
@@ -212,7 +209,7 @@ def answer(link_id: UUID, agrees: bool, by_whom: str) -> Decision:
     return made
 
 
-@transaction.atomic
+@atomic
 def revoke(user: User, link_id: UUID) -> CustomerLink:
     link = CustomerLink.objects.select_for_update().filter(shop_id=user.shop_id, pk=link_id).first()
     if link is None:

@@ -9,7 +9,6 @@ from uuid import UUID
 
 from django.conf import settings
 from django.core.mail import EmailMessage, get_connection
-from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
 
@@ -21,6 +20,7 @@ from felloe.links import services as links
 from felloe.links.models import CustomerLink
 from felloe.messages import answers
 from felloe.messages.models import CaughtMail, Message
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 
 MOST_TRIES = 10
@@ -29,7 +29,7 @@ MOST_SHOWN = 200
 AGAIN_AFTER = timedelta(minutes=2)
 
 
-@transaction.atomic
+@atomic
 def write(user: User, job_id: UUID, kind: str, link_id: UUID | None, host: str) -> Message:
     """Put a letter into the outbox; it goes out when this is committed."""
     from felloe.messages.tasks import deliver  # the task calls back into this module
@@ -82,7 +82,7 @@ class NotTaken(Exception):
 
 def deliver(message_id: UUID) -> None:
     """Send one letter. Raises NotTaken where it surely did not go, as long as there is patience."""
-    with transaction.atomic():
+    with atomic():
         message = Message.objects.select_for_update().filter(pk=message_id).first()
         if message is None or message.state not in (Message.State.QUEUED, Message.State.GOING):
             return
@@ -152,7 +152,7 @@ def mail_of(message: Message) -> EmailMessage:
     )
 
 
-@transaction.atomic
+@atomic
 def again(user: User, message_id: UUID) -> Message:
     """Send once more what failed, or what perhaps never went: by somebody's word."""
     from felloe.messages.tasks import deliver as task

@@ -19,14 +19,14 @@ class NumbersSerializer(AnswerSerializer):
 
 
 class NumbersView(APIView):
-    @operation("numbers", parameters=[DaysSerializer], responses=NumbersSerializer)
+    @operation("numbers", may_lag=True, parameters=[DaysSerializer], responses=NumbersSerializer)
     def get(self, request: Request) -> Response:
         asked = checked(DaysSerializer, request.query_params)
         return Response(NumbersSerializer(services.numbers_of(staff(request), **asked)).data)
 
 
 class NumbersFileView(APIView):
-    @operation("numbers_csv", parameters=[DaysSerializer], responses={(200, "text/csv"): OpenApiTypes.STR})
+    @operation("numbers_csv", may_lag=True, parameters=[DaysSerializer], responses={(200, "text/csv"): OpenApiTypes.STR})
     def get(self, request: Request) -> HttpResponse:
         text = services.numbers_csv(staff(request), **checked(DaysSerializer, request.query_params))
         answer = HttpResponse(text, content_type="text/csv; charset=utf-8")

@@ -71,19 +71,19 @@ def _file(data: bytes, name: str) -> HttpResponse:
 
 
 class WheelBundleView(APIView):
-    @operation("bundle_wheel", responses=ZIP)
+    @operation("bundle_wheel", may_lag=True, responses=ZIP)
     def get(self, request: Request, wheel_id: UUID) -> HttpResponse:
         return _file(services.wheel_bundle(staff(request), wheel_id), "wheel.zip")
 
 
 class CustomerBundleView(APIView):
-    @operation("bundle_customer", responses=ZIP)
+    @operation("bundle_customer", may_lag=True, responses=ZIP)
     def get(self, request: Request, customer_id: UUID) -> HttpResponse:
         return _file(services.customer_bundle(staff(request), customer_id), "customer.zip")
 
 
 class ShopBundleView(APIView):
-    @operation("bundle_shop", responses=ZIP)
+    @operation("bundle_shop", may_lag=True, responses=ZIP)
     def get(self, request: Request) -> HttpResponse:
         return _file(services.shop_bundle(staff(request)), "shop.zip")
 

@@ -8,7 +8,6 @@ from __future__ import annotations
 from uuid import UUID
 
 from django.core.exceptions import PermissionDenied
-from django.db import transaction
 
 from felloe.accounts import fence, rights
 from felloe.accounts.models import User
@@ -17,6 +16,7 @@ from felloe.api.problems import Refused
 from felloe.core.said import say
 from felloe.core.stages import DONE
 from felloe.customers import services as customers
+from felloe.places.here import atomic
 from felloe.portable import answers
 from felloe.portable.models import Sent
 from felloe.portable.services.out import customer_bundle
@@ -24,7 +24,7 @@ from felloe.portable.services.take import take_in
 from felloe.queue.models import Job
 
 
-@transaction.atomic
+@atomic
 def send_customer(user: User, customer_id: UUID, branch_id: UUID, keep: bool) -> answers.TakenIn:
     """Send a customer, or say what that would bring there.
 

@@ -29,6 +29,7 @@ from felloe.core.strict_fields import Fields, placed
 from felloe.core.terms import term
 from felloe.customers import services as customers
 from felloe.customers.models import Bike, Customer
+from felloe.places.here import alias, atomic
 from felloe.portable import answers
 from felloe.portable.models import Taken
 from felloe.portable.services.opened import Bundle, opened
@@ -59,7 +60,7 @@ def take_in(user: User, data: bytes, customer_id: UUID | None, keep: bool, under
     Raises BadRecord or another TradeError with the place of what is wrong; nothing is kept then.
     """
     bundle = opened(data)
-    with told(user, underway, len(bundle.wheels)) as tell, transaction.atomic():
+    with told(user, underway, len(bundle.wheels)) as tell, atomic():
         accounts.one_at_a_time(user)
         counted = _Counted()
         if bundle.kind == "customer":
@@ -72,7 +73,7 @@ def take_in(user: User, data: bytes, customer_id: UUID | None, keep: bool, under
             _wheel(user, bundle, name, owner, bikes, counted)
             tell(number)
         if not keep:
-            transaction.set_rollback(True)
+            transaction.set_rollback(True, using=alias())
     return answers.TakenIn(
         kept=keep,
         shop=bundle.shop,

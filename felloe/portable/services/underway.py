@@ -8,10 +8,11 @@ from contextlib import contextmanager, suppress
 from datetime import datetime, timedelta
 from uuid import UUID
 
-from django.db import DatabaseError, connection
+from django.db import DatabaseError
 from django.utils import timezone
 
 from felloe.accounts.models import User
+from felloe.places.here import database
 from felloe.portable import answers
 from felloe.portable.models import Underway
 
@@ -26,7 +27,7 @@ def told(user: User, key: UUID | None, total: int) -> Iterator[Callable[[int], N
     if key is None:
         yield lambda done: None
         return
-    beside = connection.copy()
+    beside = database().copy()
 
     def execute(sql: str, *values: UUID | int | datetime) -> None:
         try:

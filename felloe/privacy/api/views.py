@@ -67,7 +67,7 @@ class ErasureView(APIView):
 class OwnCopyView(APIView):
     """All that is kept of a customer, for themselves."""
 
-    @operation("own_copy", responses={(200, "application/zip"): OpenApiTypes.BINARY})
+    @operation("own_copy", may_lag=True, responses={(200, "application/zip"): OpenApiTypes.BINARY})
     def get(self, request: Request, customer_id: UUID) -> HttpResponse:
         answer = HttpResponse(services.own_copy(staff(request), customer_id), content_type="application/zip")
         answer["Content-Disposition"] = 'attachment; filename="customer-copy.zip"'

@@ -2,11 +2,10 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from django.db import transaction
-
 from felloe.accounts.models import User
 from felloe.customers import services as customers
 from felloe.customers.models import Customer
+from felloe.places.here import atomic
 from felloe.privacy import answers
 from felloe.privacy.models import Consent
 
@@ -33,7 +32,7 @@ def consents_of(user: User, customer_id: UUID) -> list[answers.ConsentState]:
     return found
 
 
-@transaction.atomic
+@atomic
 def set_consent(user: User, customer_id: UUID, purpose: str, given: bool) -> list[answers.ConsentState]:
     """Notes what the customer said; the same word twice is noted once."""
     customer = customers.find_customer(user, customer_id)

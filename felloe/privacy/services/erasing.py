@@ -12,7 +12,7 @@ from typing import Any
 from uuid import UUID
 
 from django.apps import apps
-from django.db import connection, models, transaction
+from django.db import models
 from django.db.models.expressions import RawSQL
 from django.utils import timezone
 
@@ -24,6 +24,7 @@ from felloe.customers import services as customers
 from felloe.customers.models import Customer
 from felloe.links.models import CustomerLink
 from felloe.messages.models import CaughtMail, Message
+from felloe.places.here import atomic, database
 from felloe.privacy import answers
 from felloe.privacy.models import Erasure
 from felloe.privacy.services.reach import entries_of, paths, rows_of
@@ -61,7 +62,7 @@ def _barred(jobs: models.QuerySet[Job]) -> str:
     return say("A wheel of theirs is still here: {numbers}.", numbers=say("{name}", name=", ".join(map(str, here))))
 
 
-@transaction.atomic
+@atomic
 def erase(user: User, customer_id: UUID, name: str) -> answers.ErasureAhead:
     """Erases a customer for good. `name` is typed again by who does it.
 
@@ -83,7 +84,7 @@ def erase_entries(customer: Customer, user: User | None) -> None:
     """The erasure itself, in the caller's transaction."""
     entries = entries_of(customer)
     ids = [entry.pk for entry in entries]
-    with connection.cursor() as at:
+    with database().cursor() as at:
         # Until the end of this transaction: what is append-only otherwise lets names be taken out.
         at.execute("SELECT set_config('felloe.erasing', 'on', true)")
     counts = {model._meta.db_table: _scrubbed(model, rows, entries) for model, rows in rows_of(ids)}
@@ -109,7 +110,7 @@ def erase_entries(customer: Customer, user: User | None) -> None:
         created_by=user,
         by_itself=user is None,
     )
-    with connection.cursor() as at:
+    with database().cursor() as at:
         at.execute("SELECT set_config('felloe.erasing', '', true)")
 
 
@@ -184,16 +185,16 @@ def _scrubbed(model: type[models.Model], rows: models.QuerySet[Any], entries: li
     if not columns:
         return 0
     pattern = pattern_of(entries)
-    table = connection.ops.quote_name(model._meta.db_table)
-    names = [(connection.ops.quote_name(str(field.column)), isinstance(field, models.JSONField)) for field in columns]
+    table = database().ops.quote_name(model._meta.db_table)
+    names = [(database().ops.quote_name(str(field.column)), isinstance(field, models.JSONField)) for field in columns]
     changed = ", ".join(
         f"{name} = regexp_replace({name}::text, %s, %s, 'gi')" + ("::jsonb" if of_json else "") for name, of_json in names
     )
     stands = " OR ".join(f"{name}::text ~* %s" for name, _ in names)
-    key = connection.ops.quote_name(str(model._meta.pk.column))
+    key = database().ops.quote_name(str(model._meta.pk.column))
     chosen, given = rows.order_by().values("pk").query.sql_with_params()
     asked = [*[part for _ in names for part in (pattern, GONE)], *given, *[pattern for _ in names]]
-    with connection.cursor() as at:
+    with database().cursor() as at:
         # Names of tables and columns are the models' own.
         at.execute(f"UPDATE {table} SET {changed} WHERE {key} IN ({chosen}) AND ({stands})", asked)  # noqa: S608
         return int(at.rowcount)

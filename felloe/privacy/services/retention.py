@@ -6,7 +6,6 @@ from datetime import datetime, timedelta
 from uuid import UUID
 
 from django.contrib.sessions.models import Session
-from django.db import connection, transaction
 from django.db.models import Max, Q
 
 from felloe.accounts.models import PinTry, Shop
@@ -14,6 +13,7 @@ from felloe.api.models import WriteKey
 from felloe.customers.models import Customer
 from felloe.links.models import LinkVisit, StrangeVisit
 from felloe.messages.models import CaughtMail, Message
+from felloe.places.here import atomic, database
 from felloe.privacy.models import Consent
 from felloe.privacy.services.consents import allows
 from felloe.privacy.services.erasing import ERASED, GONE, _without_photos, erase_entries
@@ -40,18 +40,18 @@ def retain(now: datetime) -> dict[str, int]:
     return counts
 
 
-@transaction.atomic
+@atomic
 def _photos(shop: Shop, now: datetime) -> int:
     """Photos of wheels that left long ago, unless their owner allows that they stay."""
     if not shop.keep_photos_months:
         return 0
-    with connection.cursor() as at:
+    with database().cursor() as at:
         at.execute("SELECT set_config('felloe.erasing', 'on', true)")
     over = Photo.objects.filter(shop=shop, job__handed_back_at__lt=now - MONTH * shop.keep_photos_months)
     owners = Customer.objects.filter(pk__in=over.values("job__wheel__bike__customer"))
     stay = [owner.pk for owner in owners if allows(owner, Consent.Purpose.PHOTOS)]
     gone = _without_photos(over.exclude(job__wheel__bike__customer__in=stay))
-    with connection.cursor() as at:
+    with database().cursor() as at:
         at.execute("SELECT set_config('felloe.erasing', '', true)")
     return gone
 
@@ -80,7 +80,7 @@ def _customers(shop: Shop, now: datetime) -> int:
     return count
 
 
-@transaction.atomic
+@atomic
 def _erased(key: UUID) -> int:
     customer = Customer.objects.select_for_update().get(pk=key)
     here = Job.objects.filter(wheel__bike__customer=customer, handed_back_at=None).exists()

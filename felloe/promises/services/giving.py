@@ -7,7 +7,6 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import User
@@ -19,6 +18,7 @@ from felloe.core.promise.skills import needs_of
 from felloe.core.promise.work import JobFacts, steps_ahead, together, until_agreed
 from felloe.core.said import say
 from felloe.core.stages import STAGE_KEYS
+from felloe.places.here import atomic
 from felloe.promises import answers
 from felloe.promises.services.floor import LAST_RANK, Floor, floor_of
 from felloe.queue import services as queue
@@ -140,7 +140,7 @@ def give(user: User, job_id: UUID, version: int, at: datetime | None) -> Job:
     return queue.promise(user, job_id, version, at, chance, timezone.now())
 
 
-@transaction.atomic
+@atomic
 def open_job(user: User, values: dict[str, Any]) -> Job:
     """Open a job and give its promise, both or neither."""
     at = values.pop("promised_at", None)

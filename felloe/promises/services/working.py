@@ -6,13 +6,13 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import User
 from felloe.core.promise.hours import Calendar
 from felloe.core.promise.work import BENCH_STEPS, steps_ahead, together
 from felloe.core.said import joined, say
+from felloe.places.here import atomic
 from felloe.promises import answers
 from felloe.promises.services.facts import facts_of
 from felloe.promises.services.rail import in_hand
@@ -96,7 +96,7 @@ def stage_left(user: User, job: Job) -> None:
         relearn(job.shop_id, now)
 
 
-@transaction.atomic
+@atomic
 def told(user: User, job_id: UUID, about: str, note: str) -> None:
     """The customer was told something: it leaves the desk's list for today, for fetching for good."""
     job = queue.find_job(user, job_id, lock=True)

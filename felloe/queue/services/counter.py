@@ -5,11 +5,10 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
-
 from felloe.accounts.models import User
 from felloe.core.errors import TradeError
 from felloe.core.said import joined, say
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.queue.models import Job, Signature
 
@@ -23,7 +22,7 @@ class BadSignature(TradeError):
     code = "bad_signature"
 
 
-@transaction.atomic
+@atomic
 def sign(user: User, job_id: UUID, purpose: str, name: str, strokes: list[Any]) -> Signature:
     """Keep a name and the strokes of a pen; without strokes it is a name on paper."""
     # Who fetches a wheel may sign after it was handed back; who brings one may not.

@@ -7,7 +7,6 @@ from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.db.models import F, Max, QuerySet
 from django.http import Http404
 from django.utils import timezone
@@ -24,6 +23,7 @@ from felloe.core.stages import DONE, STAGE_KEYS, check_move
 from felloe.core.truing.tiers import Tier
 from felloe.customers import services as customers
 from felloe.customers.models import Bike
+from felloe.places.here import atomic
 from felloe.queue.models import Job, JobEvent, Place
 from felloe.queue.services.changes import picture, said_of
 from felloe.queue.services.clock import stage_left
@@ -38,7 +38,7 @@ from felloe.wheels.models import Wheel
 _WITH = ("wheel", "wheel__bike", "wheel__bike__customer", "assigned_to", "changed_by", "hook")
 
 
-@transaction.atomic
+@atomic
 def open_job(user: User, values: dict[str, Any]) -> Job:
     """Open a job, making customer, bike and wheel where they are new: all of it or nothing.
 
@@ -152,7 +152,7 @@ def job_summary(job: Job) -> dict[str, Any]:
     }
 
 
-@transaction.atomic
+@atomic
 def change_job(user: User, job_id: UUID, version: int, values: dict[str, Any]) -> Job:
     """Change complaint, tier, person or what it waits on; a stale write is refused with both versions."""
     job = open_for_work(user, job_id, at_work=False)
@@ -193,7 +193,7 @@ def _other_tier(job: Job, name: str, anew: bool) -> Tier | None:
     return tier if tier != job.tolerance else None
 
 
-@transaction.atomic
+@atomic
 def promise(user: User, job_id: UUID, version: int, at: datetime | None, chance: float | None, now: datetime) -> Job:
     """Promise a job for a time, or take its promise back; never for the past, never while the shop is closed."""
     job = open_for_work(user, job_id, at_work=False)
@@ -221,7 +221,7 @@ def _promised(user: User, before: datetime | None, at: datetime | None) -> str:
     return say("promise moved from {before} to {day}", before=day(before), day=day(at))
 
 
-@transaction.atomic
+@atomic
 def move_job(user: User, job_id: UUID, version: int, to_stage: str, reason: str, undone: Collection[str] = ()) -> Job:
     """Take the job to another stage; the core says which moves need a reason. `undone`: stages with nothing to show."""
     job = open_for_work(user, job_id)
@@ -260,7 +260,7 @@ def close_job(job: Job, user: User, now: datetime, note: str, ended_as: str = RE
     log(job, user, "handed_back" if ended_as == REPAIRED else "ended", note, before, DONE)
 
 
-@transaction.atomic
+@atomic
 def reopen_job(user: User, job_id: UUID, version: int, reason: str, now: datetime) -> Job:
     """Take a job up again that ended a short while ago, at the stage where it ended; a sign-off of before binds no longer."""
     job = find_job(user, job_id, lock=True)
@@ -318,7 +318,7 @@ def handed_back_lately(shop_id: UUID, most: int) -> list[Job]:
     return list(for_rail(found).order_by("-handed_back_at")[:most])
 
 
-@transaction.atomic
+@atomic
 def wait_for_parts(user: User, job_id: UUID, what: str) -> None:
     """The job waits for parts from now on, unless it waits for somebody already."""
     job = find_job(user, job_id, lock=True)
@@ -327,7 +327,7 @@ def wait_for_parts(user: User, job_id: UUID, what: str) -> None:
     log(job, user, "parts", say("waits for {what}", what=what))
 
 
-@transaction.atomic
+@atomic
 def parts_are_there(user: User, job_id: UUID) -> None:
     """All parts that the job waited for have come."""
     job = find_job(user, job_id, lock=True)

@@ -8,13 +8,13 @@ from threading import BoundedSemaphore
 from uuid import UUID
 
 from django.conf import settings
-from django.db import transaction
 from django.db.models import Func, IntegerField, Sum
 from django.http import Http404
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.core.said import say
+from felloe.places.here import atomic
 from felloe.queue import developing
 from felloe.queue import services as queue
 from felloe.queue.models import Job, Photo
@@ -89,7 +89,7 @@ def _room(job: Job) -> None:
         raise _refuse("too_many_photos", say("A job keeps at most {most_per_job} photos.", most_per_job=MOST_PER_JOB))
 
 
-@transaction.atomic
+@atomic
 def _kept(user: User, job_id: UUID, caption: str, jpeg: bytes, width: int, height: int) -> Photo:
     job = queue.open_for_work(user, job_id)
     _room(job)

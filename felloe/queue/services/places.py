@@ -5,12 +5,12 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.http import Http404
 
 from felloe.accounts.models import Shop, User
 from felloe.api.problems import Refused, StaleWrite, refused_at
 from felloe.core.said import say
+from felloe.places.here import atomic
 from felloe.queue.models import Job, Place
 
 
@@ -27,14 +27,14 @@ def find_place(user: User, place_id: UUID, kind: str) -> Place:
     return found
 
 
-@transaction.atomic
+@atomic
 def add_place(user: User, kind: str, name: str) -> Place:
     Shop.objects.select_for_update().get(pk=user.shop_id)
     name = _free(user, kind, name, None)
     return Place.objects.create(shop_id=user.shop_id, kind=kind, name=name, created_by=user, changed_by=user)
 
 
-@transaction.atomic
+@atomic
 def change_place(user: User, place_id: UUID, version: int, values: dict[str, Any]) -> Place:
     """Rename, or take out of use; a hook with a wheel on it stays."""
     Shop.objects.select_for_update().get(pk=user.shop_id)

@@ -5,13 +5,12 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
-
 from felloe.accounts.models import Shop, User
 from felloe.api.problems import Refused, StaleWrite, refused_at
 from felloe.core.said import say
 from felloe.core.truing.own_tiers import first_choice, own_tier, with_own
 from felloe.core.truing.tiers import TIERS, Tier
+from felloe.places.here import atomic
 from felloe.queue import answers
 from felloe.queue.models import ShopTier
 
@@ -66,7 +65,7 @@ def plain_of(shop_id: UUID, name: str) -> str:
     return ShopTier.objects.filter(shop_id=shop_id, name=name).values_list("plain", flat=True).first() or ""
 
 
-@transaction.atomic
+@atomic
 def set_tier(user: User, values: dict[str, Any]) -> list[answers.ShopTier]:
     """Change a tier, add one (version 0), or take it out of use. Open jobs keep the figures that they were promised."""
     Shop.objects.select_for_update().get(pk=user.shop_id)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts import services as accounts
@@ -13,6 +12,7 @@ from felloe.accounts.models import User
 from felloe.accounts.rights import WORKS_AT_THE_BENCH
 from felloe.api.problems import Refused, refused_at
 from felloe.core.said import joined, say
+from felloe.places.here import atomic
 from felloe.queue.models import Job, JobEvent, Place, WorkSpan
 from felloe.queue.services import clock
 from felloe.queue.services.guard import open_for_work
@@ -20,7 +20,7 @@ from felloe.queue.services.places import find_place
 from felloe.queue.services.waiting import wait
 
 
-@transaction.atomic
+@atomic
 def take_up(user: User, job_id: UUID, stand_id: UUID | None = None) -> Job:
     """Have a job in hand; another wheel that one had is put down by it. Refused while a colleague has it."""
     job = open_for_work(user, job_id, at_work=False)
@@ -49,7 +49,7 @@ def take_up(user: User, job_id: UUID, stand_id: UUID | None = None) -> Job:
     return job
 
 
-@transaction.atomic
+@atomic
 def put_down(user: User, job_id: UUID, values: dict[str, Any]) -> Job:
     """Put a wheel down: why, on which hook, what the next one should know. `to`: a colleague who goes on with it.
 

@@ -23,7 +23,7 @@ class ComebackSerializer(AnswerSerializer):
 
 
 class WheelHistoryView(APIView):
-    @operation("wheel_history", responses=WheelHistorySerializer)
+    @operation("wheel_history", may_lag=True, responses=WheelHistorySerializer)
     def get(self, request: Request, wheel_id: UUID) -> Response:
         return Response(WheelHistorySerializer(history.history_of(staff(request), wheel_id)).data)
 

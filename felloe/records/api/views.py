@@ -72,7 +72,7 @@ class RecordView(APIView):
     def get_parsers(self) -> list[BaseParser]:
         return [RecordParser()]
 
-    @operation("record_out", responses=OpenApiTypes.OBJECT)
+    @operation("record_out", may_lag=True, responses=OpenApiTypes.OBJECT)
     def get(self, request: Request, job_id: UUID) -> Response:
         record = wheel_records.export_record(staff(request), job_id)
         headers = {"Content-Disposition": 'attachment; filename="wheel-record.json"'}

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import asdict
 from uuid import UUID
 
-from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import User
@@ -17,6 +16,7 @@ from felloe.core.hand_back import check_reason
 from felloe.core.said import joined, say
 from felloe.core.terms import term
 from felloe.core.truing.sign_off import SignOffCheck, check_sign_off
+from felloe.places.here import atomic
 from felloe.promises import services as promises
 from felloe.queue import services as queue
 from felloe.queue.models import Job
@@ -67,7 +67,7 @@ def comparison(user: User, job_id: UUID) -> answers.Comparison:
     )
 
 
-@transaction.atomic
+@atomic
 def sign_off(user: User, job_id: UUID, version: int, reason: str) -> SignOff:
     """Sign off as left; refused without a written reason where the wheel falls short of what was agreed."""
     job = queue.open_for_work(user, job_id)
@@ -100,7 +100,7 @@ def sign_off(user: User, job_id: UUID, version: int, reason: str) -> SignOff:
     return made
 
 
-@transaction.atomic
+@atomic
 def hand_back(user: User, job_id: UUID, version: int, note: str) -> Job:
     """Give the wheel back: only after a sign-off made since the last reading, and as ready only when it is safe.
 

@@ -6,7 +6,6 @@ from dataclasses import replace
 from uuid import UUID
 
 from django.core.exceptions import PermissionDenied
-from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import Shop, User
@@ -17,6 +16,7 @@ from felloe.core.diagnosis.causes import CAUSES
 from felloe.core.endings import COUNTER, OWNER, SKILLED, Ground, WayToEnd, way_named, ways_to_end
 from felloe.core.hand_back import check_reason
 from felloe.core.said import joined, say
+from felloe.places.here import atomic
 from felloe.promises import services as promises
 from felloe.queue import services as queue
 from felloe.queue.models import Job
@@ -56,7 +56,7 @@ def ways_of(user: User, job_id: UUID) -> tuple[WayToEnd, ...]:
     return () if job.handed_back_at else ways_to_end(ground_of(user, job))
 
 
-@transaction.atomic
+@atomic
 def end_job(user: User, job_id: UUID, version: int, end: str, reason: str) -> Job:
     """End a job without a repair. Raises CannotEnd where its state does not allow that, PermissionDenied for who may not."""
     stock.lock_for_closing(user, job_id)
@@ -81,7 +81,7 @@ def reopen(user: User, job_id: UUID, version: int, reason: str) -> Job:
     return queue.reopen_job(user, job_id, version, reason, timezone.now())
 
 
-@transaction.atomic
+@atomic
 def move(user: User, job_id: UUID, version: int, to_stage: str, reason: str) -> Job:
     """Take a job to another stage; leaving one with nothing to show for it needs a reason."""
     job = queue.open_for_work(user, job_id)
@@ -90,7 +90,7 @@ def move(user: User, job_id: UUID, version: int, to_stage: str, reason: str) -> 
     return moved
 
 
-@transaction.atomic
+@atomic
 def set_rules(user: User, unfetched_days: int, reopen_days: int) -> Shop:
     """The shop's rules for ends; ranges are the database's own."""
     shop = Shop.objects.select_for_update().get(pk=user.shop_id)

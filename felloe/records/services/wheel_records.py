@@ -5,8 +5,6 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
-
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.bench.models import Reading, ReadingSet
@@ -19,6 +17,7 @@ from felloe.core.record import FORMAT, VERSION, RecordedSet, read_record, table_
 from felloe.core.said import say
 from felloe.core.specification import wheel_to_dict
 from felloe.instruments.services.instruments import core_table
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.queue.tolerances import TIER_FIELDS
@@ -95,7 +94,7 @@ def _set_out(reading_set: ReadingSet, rows: list[Reading]) -> dict[str, Any]:
     return value
 
 
-@transaction.atomic
+@atomic
 def import_record(user: User, job_id: UUID, data: bytes) -> Job:
     """Take a wheel record into a job that has no readings yet: its wheel, tier and reading sets, all or nothing.
 

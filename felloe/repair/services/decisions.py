@@ -6,8 +6,6 @@ from dataclasses import asdict
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
-
 from felloe.accounts.models import Shop, User
 from felloe.api.problems import Refused, refused_at
 from felloe.bench import answers as bench_answers
@@ -24,6 +22,7 @@ from felloe.core.said import joined, say
 from felloe.core.truing.curve import FEWEST_FOR_A_VERDICT, Verdict
 from felloe.core.truing.sign_off import figures_of, not_measured
 from felloe.core.truing.tiers import check_against
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.queue.services.pace import paces_of
@@ -130,7 +129,7 @@ def case_of_marks(user: User, job: Job) -> Case:
     )
 
 
-@transaction.atomic
+@atomic
 def decide(user: User, job_id: UUID, values: dict[str, Any]) -> Decision:
     """Keep what was offered and what the customer said to it.
 

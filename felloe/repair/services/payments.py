@@ -10,7 +10,6 @@ from decimal import Decimal
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.db.models import Sum
 
 from felloe.accounts.models import User
@@ -19,6 +18,7 @@ from felloe.calendar.services import shop_calendar
 from felloe.core.delimited import harmless
 from felloe.core.money.quote import open_minor
 from felloe.core.said import say, told
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.repair import answers
@@ -60,7 +60,7 @@ def account_of(user: User, job_id: UUID) -> answers.Account:
     )
 
 
-@transaction.atomic
+@atomic
 def take_payment(user: User, job_id: UUID, values: dict[str, Any]) -> None:
     """Note money that came or went back. Also after the wheel has left; never more back than came."""
     job = queue.find_job(user, job_id, lock=True)

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from django.db import transaction
-
 from felloe.accounts.models import Shop, User
 from felloe.api.problems import StaleWrite
 from felloe.core.decision.prices import PriceList
 from felloe.core.money.tax import Tax
+from felloe.places.here import atomic
 
 
-@transaction.atomic
+@atomic
 def set_prices(
     user: User,
     version: int,

@@ -8,7 +8,6 @@ from typing import Any
 from uuid import UUID
 
 from django.conf import settings
-from django.db import transaction
 
 from felloe.accounts.models import Shop, User
 from felloe.api import writing
@@ -21,6 +20,7 @@ from felloe.core.money.consent import Asked, consent_digits, consent_words, plai
 from felloe.core.money.quote import BinPart, Extra, Quote, QuoteLine, checked_extras, quote
 from felloe.core.money.tax import Amounts, Tax
 from felloe.core.said import joined, say, told
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.repair import answers
@@ -141,7 +141,7 @@ def quote_of(user: User, job: Job, case: Case, chosen: Sequence[str], warning: s
     )
 
 
-@transaction.atomic
+@atomic
 def set_extras(user: User, job_id: UUID, version: int, extras: list[dict[str, Any]]) -> Job:
     """Replace what was added by hand; an approval of before is void with it, and the history says so."""
     job = queue.open_for_work(user, job_id, at_work=False)

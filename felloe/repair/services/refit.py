@@ -5,13 +5,13 @@ from __future__ import annotations
 from datetime import date, timedelta
 from uuid import UUID
 
-from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.core.refit.checklist import BikeFacts, Step, recheck_after, refit_steps
 from felloe.core.said import say
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.repair import answers
@@ -73,7 +73,7 @@ def _name(answer: RefitAnswer | None) -> str:
     return answer.created_by.display_name if answer is not None and answer.created_by else ""
 
 
-@transaction.atomic
+@atomic
 def answer_step(user: User, job_id: UUID, step: str, result: str, note: str) -> None:
     """Note a step as right, or not right with a word what is wrong."""
     job = queue.open_for_work(user, job_id)
@@ -86,7 +86,7 @@ def answer_step(user: User, job_id: UUID, step: str, result: str, note: str) -> 
     RefitAnswer.objects.create(shop_id=job.shop_id, job=job, step=step, result=result, note=note.strip(), created_by=user)
 
 
-@transaction.atomic
+@atomic
 def set_recheck(user: User, job_id: UUID, on: date) -> None:
     """The day of the first re-check; never in the past."""
     job = queue.find_job(user, job_id, lock=True)

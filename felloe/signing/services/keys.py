@@ -7,13 +7,13 @@ from datetime import datetime
 
 from cryptography.fernet import InvalidToken
 from cryptography.hazmat.primitives.asymmetric.ed25519 import Ed25519PrivateKey
-from django.db import transaction
 from django.utils import timezone
 
 from felloe.accounts.models import Shop, User
 from felloe.api.problems import Refused, StaleWrite
 from felloe.api.vault import vault
 from felloe.core.said import say
+from felloe.places.here import atomic
 from felloe.signing import answers
 from felloe.signing.models import SigningKey
 from felloe.signing.sealed import Statement, Succession, b64, fingerprint, sealed, vouched
@@ -55,7 +55,7 @@ def signer_of(user: User) -> Signer | None:
     the secret it was sealed under is not this installation's."""
     key = SigningKey.objects.filter(shop=user.shop, ended_at=None).first()
     if key is None:
-        with transaction.atomic():
+        with atomic():
             # Two first reports at once make one key: the shop's row is the lock.
             Shop.objects.select_for_update().get(pk=user.shop_id)
             key = SigningKey.objects.filter(shop=user.shop, ended_at=None).first() or _made(user, None)
@@ -63,7 +63,7 @@ def signer_of(user: User) -> Signer | None:
     return Signer(user.shop.name, private, _chain(key)) if private is not None else None
 
 
-@transaction.atomic
+@atomic
 def change_key(user: User, key: str, key_ended: str) -> answers.Keys:
     """Ends the key in use and makes the next. Only a key that was in good hands all along vouches for its successor.
 

@@ -209,7 +209,7 @@ class CancelView(APIView):
 
 
 class LibraryView(APIView):
-    @operation("stock_library", responses={(200, "text/csv"): OpenApiTypes.STR})
+    @operation("stock_library", may_lag=True, responses={(200, "text/csv"): OpenApiTypes.STR})
     def get(self, request: Request) -> HttpResponse:
         answer = HttpResponse(library.library_csv(staff(request)), content_type="text/csv; charset=utf-8")
         answer["Content-Disposition"] = 'attachment; filename="parts.csv"'

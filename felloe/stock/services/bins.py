@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
-from django.db import IntegrityError, transaction
+from django.db import IntegrityError
 from django.db.models import Min, Sum
 from django.http import Http404
 
@@ -20,6 +20,7 @@ from felloe.core.said import say
 from felloe.core.stock.claims import Claim, NotEnough, check_take, covered, for_job, free
 from felloe.core.stock.parts import MOST_PIECES, BadPart, checked_attributes
 from felloe.core.stock.substitutes import why_not_cut
+from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.stock.models import Movement, OrderLine, Part, PurchaseOrder
@@ -99,13 +100,13 @@ def figures_of(part: Part) -> Figures:
     return figures([part])[part.pk]
 
 
-@transaction.atomic
+@atomic
 def add_part(user: User, values: dict[str, Any]) -> Part:
     """A new part; the core refuses attributes that cannot be, a name that is taken is refused at its field."""
     attributes = checked_attributes(values["kind"], values.get("attributes", {}))
     given = {name: values[name] for name in FIELDS if name in values}
     try:
-        with transaction.atomic():
+        with atomic():
             return Part.objects.create(
                 shop_id=user.shop_id,
                 kind=values["kind"],
@@ -119,7 +120,7 @@ def add_part(user: User, values: dict[str, Any]) -> Part:
         raise BadPart(say("a part of this name is there already"), "name") from None
 
 
-@transaction.atomic
+@atomic
 def change_part(user: User, part_id: UUID, version: int, values: dict[str, Any]) -> Part:
     """Change a part; StaleWrite where somebody else did since `version`."""
     part = find_part(user, part_id, lock=True)
@@ -132,7 +133,7 @@ def change_part(user: User, part_id: UUID, version: int, values: dict[str, Any])
     for name, value in values.items():
         setattr(part, name, value.strip() if name == "name" else value)
     try:
-        with transaction.atomic():
+        with atomic():
             part.save_change(user, list(values))
     except IntegrityError:
         raise BadPart(say("a part of this name is there already"), "name") from None
@@ -152,7 +153,7 @@ def _count(count: int) -> int:
     return count
 
 
-@transaction.atomic
+@atomic
 def reserve(user: User, part_id: UUID, job_id: UUID, count: int) -> Figures:
     """Claim parts for a job, also ones that are not there yet: then the job waits for them."""
     part = find_part(user, part_id, lock=True)
@@ -165,7 +166,7 @@ def reserve(user: User, part_id: UUID, job_id: UUID, count: int) -> Figures:
     return found
 
 
-@transaction.atomic
+@atomic
 def release(user: User, part_id: UUID, job_id: UUID, count: int) -> Figures:
     """Let a claim go."""
     part = find_part(user, part_id, lock=True)
@@ -178,7 +179,7 @@ def release(user: User, part_id: UUID, job_id: UUID, count: int) -> Figures:
     return figures_of(part)
 
 
-@transaction.atomic
+@atomic
 def take(user: User, part_id: UUID, job_id: UUID, count: int, note: str = "") -> Figures:
     """Take parts out of the bin for a job, its claim first. Raises NotEnough where others come first."""
     part = find_part(user, part_id, lock=True)
@@ -190,7 +191,7 @@ def take(user: User, part_id: UUID, job_id: UUID, count: int, note: str = "") ->
     return figures_of(part)
 
 
-@transaction.atomic
+@atomic
 def give_back(user: User, part_id: UUID, job_id: UUID, count: int) -> Figures:
     """Put unused parts back; never more than the job took."""
     job = queue.find_job(user, job_id)
@@ -203,7 +204,7 @@ def give_back(user: User, part_id: UUID, job_id: UUID, count: int) -> Figures:
     return figures_of(part)
 
 
-@transaction.atomic
+@atomic
 def count_bin(user: User, part_id: UUID, counted: int, note: str = "") -> Figures:
     """Say what is really in the bin; the difference goes to the ledger."""
     if not 0 <= counted <= MOST:
@@ -220,7 +221,7 @@ def count_bin(user: User, part_id: UUID, counted: int, note: str = "") -> Figure
     return figures_of(part)
 
 
-@transaction.atomic
+@atomic
 def cut(user: User, part_id: UUID, job_id: UUID, count: int, to_mm: float) -> Figures:
     """Take longer spokes, cut and threaded anew, for a job."""
     part = find_part(user, part_id, lock=True)
@@ -275,7 +276,7 @@ def lock_for_closing(user: User, job_id: UUID) -> None:
     job = queue.find_job(user, job_id)
     while True:
         try:
-            with transaction.atomic():
+            with atomic():
                 claimed = Part.objects.select_for_update().filter(pk__in=claims_for(job)).order_by("pk")
                 parts = set(claimed.values_list("pk", flat=True))
                 waiting = Movement.objects.filter(part_id__in=parts, claim_delta__gt=0, job__waiting_on=Job.WaitingOn.PARTS)

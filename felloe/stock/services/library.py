@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 
-from django.db import IntegrityError, transaction
+from django.db import IntegrityError
 from django.utils import timezone
 
 from felloe.accounts import services as accounts
@@ -13,6 +13,7 @@ from felloe.api.problems import Refused
 from felloe.core.said import say
 from felloe.core.stock.csv_parts import PartRow, read_parts, write_parts
 from felloe.core.stock.parts import BadPart
+from felloe.places.here import atomic
 from felloe.stock import answers
 from felloe.stock.models import Movement, Part
 from felloe.stock.services.bins import FIELDS, Figures, figures, parts_of, release_waiting
@@ -69,7 +70,7 @@ def _changes(part: Part, row: PartRow) -> Mapping[str, object]:
     return {name: value for name, value in said.items() if getattr(part, name) != value}
 
 
-@transaction.atomic
+@atomic
 def import_csv(user: User, text: str) -> int:
     """Take in a whole file; refused where any row is wrong. Returns the number of parts made or changed.
 
@@ -111,7 +112,7 @@ def import_csv(user: User, text: str) -> int:
 
 def _keep(user: User, new: list[Part], changed: list[Part], fields: set[str]) -> None:
     try:
-        with transaction.atomic():
+        with atomic():
             Part.objects.bulk_create(new)
     except IntegrityError:
         raise BadPart(say("a part of this name is there already"), "name") from None

@@ -6,7 +6,6 @@ from datetime import timedelta
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.db.models import Sum
 from django.http import Http404
 from django.utils import timezone
@@ -16,6 +15,7 @@ from felloe.api.problems import Refused
 from felloe.core.said import say
 from felloe.core.stock.claims import NotEnough
 from felloe.core.stock.ordering import USE_DAYS, Bin, minimum_by_use, to_order
+from felloe.places.here import atomic
 from felloe.queue.models import Job
 from felloe.stock import answers
 from felloe.stock.models import Movement, OrderLine, Part, PurchaseOrder
@@ -73,7 +73,7 @@ def arrived_of(*orders: PurchaseOrder) -> dict[UUID, int]:
     return {line: total for line, total in rows if line is not None}
 
 
-@transaction.atomic
+@atomic
 def send_order(user: User, supplier: str, lines: list[dict[str, Any]]) -> PurchaseOrder:
     """Note that an order went out."""
     if not lines:
@@ -102,7 +102,7 @@ def _under_way(user: User, order_id: UUID) -> PurchaseOrder:
     return order
 
 
-@transaction.atomic
+@atomic
 def receive(user: User, order_id: UUID, lines: list[dict[str, Any]]) -> tuple[PurchaseOrder, list[Job]]:
     """Book what came in; the order closes when nothing is missing, and jobs that waited are released."""
     order = _under_way(user, order_id)
@@ -134,7 +134,7 @@ def receive(user: User, order_id: UUID, lines: list[dict[str, Any]]) -> tuple[Pu
     return order, release_waiting(user, [line.part_id for line in known.values()])
 
 
-@transaction.atomic
+@atomic
 def cancel(user: User, order_id: UUID) -> PurchaseOrder:
     """What has not come will not come."""
     order = _under_way(user, order_id)

@@ -35,6 +35,7 @@ class ChangesView(APIView):
 
     @operation(
         "changes",
+        may_lag=True,
         parameters=[
             OpenApiParameter("of", str, enum=list(services.TOPICS), required=True),
             OpenApiParameter("row", OpenApiTypes.UUID, description="Which; not for settings"),

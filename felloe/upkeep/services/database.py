@@ -9,9 +9,9 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import psycopg
-from django.db import connection
 from psycopg import sql
 
+from felloe.places.here import database
 from felloe.upkeep.archive import Table
 
 #: What a row reads as must not depend on how a server or a client likes to write.
@@ -33,7 +33,7 @@ class Place:
     @classmethod
     def of_settings(cls) -> Place:
         """The one that Django works on."""
-        values = connection.settings_dict
+        values = database().settings_dict
         return cls(*(str(values[key]) for key in ("HOST", "PORT", "USER", "PASSWORD", "NAME")))
 
     def connect(self) -> psycopg.Connection:

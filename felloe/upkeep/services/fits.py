@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
+
+from felloe.places.here import database
 
 
 def migrations_state() -> str:
     """“ready”; “behind” where migrations wait; “ahead” where a newer version has been here, unknown to this one."""
-    plan = MigrationExecutor(connection)
+    plan = MigrationExecutor(database())
     ours = {app for app, _ in plan.loader.disk_migrations}
     if plan.migration_plan(plan.loader.graph.leaf_nodes()):
         return "behind"

@@ -6,7 +6,6 @@ import json
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.http import Http404
 
 from felloe.accounts.models import Shop, User
@@ -16,6 +15,7 @@ from felloe.core.said import say
 from felloe.core.specification import wheel_from_dict, wheel_to_dict
 from felloe.core.strict_fields import Fields
 from felloe.customers.models import Bike
+from felloe.places.here import atomic
 from felloe.wheels import answers
 from felloe.wheels.models import Pattern, Wheel
 
@@ -60,7 +60,7 @@ def tier_of_kind(shop_id: UUID, kind: str) -> str:
     return found.tier if found else ""
 
 
-@transaction.atomic
+@atomic
 def keep_pattern(user: User, wheel_id: UUID, values: dict[str, Any]) -> answers.WheelKind:
     """A wheel as it stands becomes a pattern; refused where the shop has one of that name for that end."""
     wheel = Wheel.objects.select_related("bike").filter(shop=user.shop, pk=wheel_id).first()
@@ -86,7 +86,7 @@ def keep_pattern(user: User, wheel_id: UUID, values: dict[str, Any]) -> answers.
     return _answer(made)
 
 
-@transaction.atomic
+@atomic
 def change_pattern(user: User, pattern_id: UUID, version: int, values: dict[str, Any]) -> answers.WheelKind:
     """Change name, note, tier, or whether it is offered. Wheels that were started from it stay as they are."""
     Shop.objects.select_for_update().get(pk=user.shop_id)
@@ -116,7 +116,7 @@ def patterns_out(user: User) -> bytes:
     return json.dumps(said, ensure_ascii=False, indent=1).encode()
 
 
-@transaction.atomic
+@atomic
 def patterns_in(user: User, data: bytes, tiers: set[str]) -> answers.PatternsIn:
     """Take patterns in: all of them or none; those whose name is here already for that end are left as they are.
 

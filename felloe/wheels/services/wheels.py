@@ -7,7 +7,6 @@ from typing import Any
 from uuid import UUID
 
 import numpy as np
-from django.db import transaction
 from django.http import Http404
 
 from felloe.accounts.models import User
@@ -25,6 +24,7 @@ from felloe.core.tension.statics import expected_left_over_right, side_targets_n
 from felloe.core.wheel_kinds import WHEEL_KINDS
 from felloe.customers import services as customers
 from felloe.customers.models import Bike
+from felloe.places.here import atomic
 from felloe.wheels import answers
 from felloe.wheels.models import Wheel
 from felloe.wheels.services.patterns import patterns_of
@@ -109,7 +109,7 @@ def kinds(user: User) -> list[answers.WheelKind]:
     ]
 
 
-@transaction.atomic
+@atomic
 def add_wheel(user: User, bike: Bike, position: str, specification: object, kind: str, measured: bool) -> Wheel:
     """Make a wheel; the core refuses a specification that cannot be, and nothing is saved."""
     known = WHEEL_KINDS.get(kind)
@@ -130,7 +130,7 @@ def add_wheel(user: User, bike: Bike, position: str, specification: object, kind
     )
 
 
-@transaction.atomic
+@atomic
 def change_specification(
     user: User,
     wheel_id: UUID,
