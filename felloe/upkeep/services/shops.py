@@ -32,6 +32,8 @@ _COLUMNS = sql.SQL("""
     WHERE p.polname = 'of_one_shop' AND NOT (a.attname = 'id' AND a.atttypid IN ('int8'::regtype, 'int4'::regtype))
     GROUP BY c.relname ORDER BY 1
 """)
+#: Numbered by the transactions of the database that they were made in, so that they would be told again and again elsewhere.
+_PASSING = ("live_liveevent",)
 _FOREIGN = sql.SQL("""
     SELECT conrelid::regclass::text, a.attname, confrelid::regclass::text, b.attname
     FROM pg_constraint
@@ -71,8 +73,10 @@ def _fenced(at: psycopg.Connection, shop: UUID) -> Iterator[None]:
         at.execute("RESET ROLE")
 
 
-def _columns(at: psycopg.Connection) -> dict[str, list[str]]:
-    return {str(name): list(columns) for name, columns in at.execute(_COLUMNS).fetchall()}
+def _columns(at: psycopg.Connection, passing: bool = False) -> dict[str, list[str]]:
+    """The columns of every table of a shop's; of those that only tell open pages what has just changed where `passing`."""
+    found = {str(name): list(columns) for name, columns in at.execute(_COLUMNS).fetchall()}
+    return found if passing else {name: columns for name, columns in found.items() if name not in _PASSING}
 
 
 def _list(columns: list[str]) -> sql.Composable:
@@ -124,6 +128,17 @@ def export_shop(place: Place, code: str, to: Path) -> ShopFile:
             out.writestr(MANIFEST, json.dumps(asdict(file)))
         at.execute("ROLLBACK")
     return file
+
+
+def sums_of(place: Place, code: str) -> Mapping[str, Table]:
+    """What a shop's rows add up to in each table. Raises LookupError."""
+    with place.connect() as at:
+        at.execute(AS_TEXT)
+        found = at.execute("SELECT id FROM accounts_shop WHERE code = %s", [code]).fetchone()
+        if found is None:
+            raise LookupError(code)
+        with _fenced(at, found[0]):
+            return _held(at, _columns(at))
 
 
 def opened(file: Path) -> ShopFile:
@@ -197,7 +212,7 @@ def erase_shop(place: Place, code: str) -> dict[str, int]:
             [found[0]],
         )
         # What is found by another table's rows goes before those.
-        columns = _columns(at)
+        columns = _columns(at, passing=True)
         by_other = [name for name in columns if "shop_id" not in columns[name] and name != "accounts_shop"]
         last = ["accounts_user", "accounts_shop"]
         with _fenced(at, found[0]):

@@ -1,4 +1,4 @@
-"""The shops of this server: bin/felloe shops list|add|suspend|resume|limit|export|import|erase."""
+"""The shops of this server: bin/felloe shops list|add|suspend|resume|limit|export|import|move|erase."""
 
 from __future__ import annotations
 
@@ -10,9 +10,11 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from felloe.accounts.models import Shop
 from felloe.accounts.services import shops as accounts
 from felloe.api.problems import Refused
+from felloe.places.here import at, place, places
 from felloe.upkeep.archive import Damaged
 from felloe.upkeep.services import shops
 from felloe.upkeep.services.database import Place
+from felloe.upkeep.services.moving_shops import CannotMove, held_at, move_shop
 
 
 class Command(BaseCommand):
@@ -36,13 +38,17 @@ class Command(BaseCommand):
         out.add_argument("code")
         out.add_argument("file", type=Path)
         deeds.add_parser("import", help="put an exported shop in").add_argument("file", type=Path)
+        move = deeds.add_parser("move", help="to another place of this server (FELLOE_PLACES), equal row for row")
+        move.add_argument("code")
+        move.add_argument("to", metavar="PLACE", help=f"one of {', '.join(places())}")
         gone = deeds.add_parser("erase", help="every row of a suspended shop goes, for good")
         gone.add_argument("code")
         gone.add_argument("--really", required=True, metavar="CODE", help="the code once more")
 
     def handle(self, *args: Any, **options: Any) -> None:
         try:
-            getattr(self, f"_{options['deed']}")(options)
+            with at(self._where(options)):
+                getattr(self, f"_{options['deed']}")(options)
         except Refused as refused:
             errors = refused.extra.get("errors") or [{"message": refused.detail}]
             raise CommandError("; ".join(error["message"] for error in errors)) from refused
@@ -51,12 +57,38 @@ class Command(BaseCommand):
         except (Damaged, PermissionError, OSError) as error:
             raise CommandError(str(error)) from error
 
+    def _where(self, options: dict[str, Any]) -> str:
+        """The place that a shop's code is found at; a new one goes to the place in force (FELLOE_PLACE)."""
+        held = held_at(options["code"]) if options.get("code") else []
+        if options["deed"] == "add" and held:
+            raise CommandError(f"a shop “{options['code']}” is at “{held[0]}” already")
+        return held[0] if held else place()
+
+    def _move(self, options: dict[str, Any]) -> None:
+        if options["to"] not in places():
+            raise CommandError(f"there is no place “{options['to']}”: {', '.join(places())}")
+        try:
+            found = move_shop(options["code"], options["to"])
+        except CannotMove as error:
+            raise CommandError(str(error)) from error
+        if found is None:
+            self.stdout.write("· it was there already, equal row for row, and is erased where it was; it stays suspended")
+            return
+        rows = sum(table.rows for table in found.tables.values())
+        self.stdout.write(f"· {rows} rows of {len(found.tables)} tables are at “{options['to']}”, equal row for row")
+        self.stdout.write("· its people sign in anew; backups of the former place hold it until they are let go")
+
     def _list(self, options: dict[str, Any]) -> None:
+        for name in places():
+            with at(name):
+                self._list_here("" if len(places()) == 1 else f", at {name}")
+
+    def _list_here(self, where: str) -> None:
         for shop in Shop.objects.order_by("code"):
             people = shop.staff.filter(is_active=True).count()
             limits = ", ".join(f"{name.replace('_', ' ')} {getattr(shop, name)}" for name in accounts.LIMITS)
             state = f", suspended since {shop.suspended_at:%Y-%m-%d}" if shop.suspended_at else ""
-            self.stdout.write(f"{shop.code}  {shop.name}: {people} people{state}; {limits}")
+            self.stdout.write(f"{shop.code}  {shop.name}: {people} people{state}{where}; {limits}")
 
     def _add(self, options: dict[str, Any]) -> None:
         password = options["password_file"].read_text(encoding="utf-8").strip()
@@ -87,6 +119,9 @@ class Command(BaseCommand):
         self.stdout.write(f"· {rows} rows of {len(found.tables)} tables. Guard the file: it holds names and hashed passwords")
 
     def _import(self, options: dict[str, Any]) -> None:
+        elsewhere = [name for name in held_at(shops.opened(options["file"]).code) if name != place()]
+        if elsewhere:
+            raise CommandError(f"a shop of that code is at “{elsewhere[0]}” already")
         try:
             found = shops.import_shop(Place.of_settings(), options["file"])
         except shops.There as there:
