@@ -35,7 +35,7 @@ run_init() {
   local first=()
   while [ $# -gt 0 ]; do
     case "$1" in
-      --shop | --zone | --currency | --owner | --owner-name | --password-file) first+=("$1" "${2:-}") && shift ;;
+      --shop | --zone | --currency | --language | --owner | --owner-name | --password-file) first+=("$1" "${2:-}") && shift ;;
       --hosts) shop_setting FELLOE_HOSTS "${2:-}" && shift ;;
       --port)
         case "${2:-}" in '' | *[!0-9]*) fail "--port takes a number" ;; esac
@@ -46,7 +46,7 @@ run_init() {
         case "${2:-}" in '' | *[!0-9]*) fail "--hsts-days takes a number; 0 is none" ;; esac
         shop_setting FELLOE_HSTS_SECONDS $((${2:-0} * 86400)) && shift
         ;;
-      *) fail "init takes --shop NAME --zone ZONE --currency CODE --owner LOGIN --owner-name NAME --password-file FILE --hosts A,B --address URL --port N --hsts-days N; found “$1”" ;;
+      *) fail "init takes --shop NAME --zone ZONE --currency CODE --language CODE --owner LOGIN --owner-name NAME --password-file FILE --hosts A,B --address URL --port N --hsts-days N; found “$1”" ;;
     esac
     shift
   done

@@ -41,6 +41,9 @@ class Shop(models.Model):
     interrupted_percent = models.PositiveSmallIntegerField(
         default=15, help_text="Share of a shift at the bench that goes to other things"
     )
+    language = models.CharField(
+        max_length=10, default="en", help_text="BCP 47, in which a new customer is written to until told otherwise"
+    )
     letter_texts = models.JSONField(
         default=dict, blank=True, help_text="By language: what stands under every letter and on the customer's page"
     )

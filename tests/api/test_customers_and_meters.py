@@ -28,6 +28,14 @@ class Customers(ShopCase):
         self.assertProblem(self.post(f"customers/{maud}/bikes", bad), 400, "invalid_input", "brake")
         self.assertEqual((Customer.objects.count(), Bike.objects.count()), (1, 0))
 
+    def test_written_to_in_the_shops_language_until_told_otherwise(self) -> None:
+        owner = self.speak_for(person(self.shop, "odile", "owner"))
+        shop = self.get("shop/settings", client=owner).json()
+        self.assertProblem(self.put("shop/settings", {**shop, "language": "xx"}, owner), 422, "unknown_language", "language")
+        self.assertEqual(self.put("shop/settings", {**shop, "language": "de"}, owner).status_code, 200)
+        self.assertEqual(self.add("Maud").json()["language"], "de")
+        self.assertEqual(self.add("Jory", language="pt").json()["language"], "pt")
+
     def test_bikes_of_another_shops_customer(self) -> None:
         maud = self.add("Maud").json()["id"]
         over = self.speak_for(self.stranger)

@@ -104,7 +104,7 @@ class Running(SimpleTestCase):
             password = self.home / "password"
             password.write_text("short\n")
             flags = [
-                "--shop", "Here", "--zone", "Europe/Lisbon", "--currency", "EUR", "--owner", "Odile", "--owner-name",
+                "--shop", "Here", "--language", "de", "--zone", "Europe/Lisbon", "--currency", "EUR", "--owner", "Odile", "--owner-name",
                 "Odile Marrack", "--password-file", str(password), "--hosts", "wheels.shop.example", "--port", str(self.port),
             ]  # fmt: skip
             refused = self.felloe("init", *flags)

@@ -84,6 +84,7 @@ class ShopSerializer(serializers.ModelSerializer[Shop]):
             "email",
             "promise_line_percent",
             "interrupted_percent",
+            "language",
             "letter_texts",
             "tag_text",
             "keep_photos_months",

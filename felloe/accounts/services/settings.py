@@ -11,8 +11,8 @@ from felloe.core.said import say
 from felloe.places.here import atomic
 
 FIELDS = (
-    "name", "address", "phone", "email", "promise_line_percent", "interrupted_percent", "letter_texts", "tag_text",
-    "keep_photos_months", "keep_letters_months", "keep_customers_months",
+    "name", "address", "phone", "email", "promise_line_percent", "interrupted_percent", "language", "letter_texts",
+    "tag_text",     "keep_photos_months", "keep_letters_months", "keep_customers_months",
 )  # fmt: skip
 
 
@@ -28,6 +28,8 @@ def set_shop(user: User, version: int, values: dict[str, Any]) -> Shop:
         raise StaleWrite(
             {**values, "version": version}, {name: getattr(shop, name) for name in FIELDS} | {"version": shop.version}
         )
+    if "language" in values:
+        known_language("language", values["language"])
     if "letter_texts" in values:
         values = {**values, "letter_texts": _letter_texts(values["letter_texts"])}
     for name in FIELDS:
@@ -38,11 +40,14 @@ def set_shop(user: User, version: int, values: dict[str, Any]) -> Shop:
     return shop
 
 
+def known_language(field: str, language: str) -> None:
+    """Raises Refused at the field for a language that nobody is written to in."""
+    if language not in customers_languages():
+        raise refused_at(field, "unknown_language", say("Customers are not written to in “{language}”.", language=language))
+
+
 def _letter_texts(given: dict[str, str]) -> dict[str, str]:
     """By language, empty ones left out; refused for a language that nobody is written to in."""
     for language in given:
-        if language not in customers_languages():
-            raise refused_at(
-                "letter_texts", "unknown_language", say("Customers are not written to in “{language}”.", language=language)
-            )
+        known_language("letter_texts", language)
     return {language: text.strip() for language, text in given.items() if text.strip()}

@@ -9,6 +9,7 @@ from django.utils.text import slugify
 
 from felloe.accounts.models import Shop, User
 from felloe.accounts.rights import Role
+from felloe.accounts.services.settings import known_language
 from felloe.accounts.services.staff import set_password
 from felloe.api.problems import refused_at
 from felloe.core.said import say
@@ -16,19 +17,29 @@ from felloe.places.here import atomic
 
 
 @atomic
-def open_first_shop(name: str, time_zone: str, currency: str, username: str, called: str, password: str) -> Shop:
+def open_first_shop(
+    name: str, time_zone: str, currency: str, username: str, called: str, password: str, language: str = "en"
+) -> Shop:
     """The shop with its owner; nothing where there is a shop already, so that it may be asked again. Raises as `open_shop`."""
     there = Shop.objects.select_for_update().order_by("pk").first()
-    return there or open_shop(name, time_zone, currency, username, called, password)
+    return there or open_shop(name, time_zone, currency, username, called, password, language=language)
 
 
 @atomic
 def open_shop(
-    name: str, time_zone: str, currency: str, username: str, called: str, password: str, code: str | None = None
+    name: str,
+    time_zone: str,
+    currency: str,
+    username: str,
+    called: str,
+    password: str,
+    code: str | None = None,
+    language: str = "en",
 ) -> Shop:
     """A new shop with its owner.
 
-    Raises Refused for an unknown time zone, a currency that is not three letters, a weak password, a code that is taken or bad.
+    Raises Refused for an unknown time zone, a currency that is not three letters, a weak password, a code that is taken or bad,
+    a language that nobody is written to in.
     """
     if not name.strip():
         raise refused_at("name", "no_name", say("Say what it is called."))
@@ -36,7 +47,8 @@ def open_shop(
         raise refused_at("time_zone", "bad_zone", say("“{name}” is no time zone, such as Europe/Lisbon", name=time_zone))
     if not (len(currency) == 3 and currency.isascii() and currency.isalpha()):
         raise refused_at("currency", "bad_currency", say("Three letters of ISO 4217"))
-    shop = Shop(name=name.strip(), time_zone=time_zone, currency=currency.upper(), code=code or "")
+    known_language("language", language)
+    shop = Shop(language=language, name=name.strip(), time_zone=time_zone, currency=currency.upper(), code=code or "")
     if code is not None and (slugify(code) != code or not code or len(code) > 40):
         raise refused_at("code", "bad_code", say("Small letters, digits and hyphens, 40 at most"))
     if code is not None and Shop.objects.filter(code=code).exists():

@@ -27,6 +27,8 @@ def search(user: User, text: str) -> list[Customer]:
 
 @atomic
 def add_customer(user: User, values: dict[str, Any]) -> Customer:
+    """A new customer, written to in the shop's language where no other is said."""
+    values = {"language": user.shop.language} | values
     return Customer.objects.create(shop_id=user.shop_id, created_by=user, changed_by=user, **values)
 
 

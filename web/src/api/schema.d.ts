@@ -6635,6 +6635,8 @@ export interface components {
             promise_line_percent?: number;
             /** @description Share of a shift at the bench that goes to other things */
             interrupted_percent?: number;
+            /** @description BCP 47, in which a new customer is written to until told otherwise */
+            language?: string;
             letter_texts?: {
                 [key: string]: string;
             };
@@ -6666,6 +6668,8 @@ export interface components {
             promise_line_percent?: number;
             /** @description Share of a shift at the bench that goes to other things */
             interrupted_percent?: number;
+            /** @description BCP 47, in which a new customer is written to until told otherwise */
+            language?: string;
             letter_texts?: {
                 [key: string]: string;
             };

@@ -82,17 +82,34 @@ interface PickFieldProps {
   value: string;
   options: readonly { value: string; text: string }[];
   onChange: (value: string) => void;
+  disabled?: boolean;
   className?: string;
   /** Only the box is shown; the label stays for those who do not see. */
   bare?: boolean;
 }
 
 /** The machine's own drop-down list: quickest by keyboard, and right on every tablet. */
-export function PickField({ label, help, error, value, options, onChange, className, bare }: PickFieldProps) {
+export function PickField({
+  label,
+  help,
+  error,
+  value,
+  options,
+  onChange,
+  disabled,
+  className,
+  bare,
+}: PickFieldProps) {
   return (
     <FieldFrame label={label} help={help} error={error} className={className} bare={bare}>
       {(ids) => (
-        <select {...ids} value={value} className={BOX} onChange={(e) => onChange(e.target.value)}>
+        <select
+          {...ids}
+          value={value}
+          disabled={disabled}
+          className={BOX}
+          onChange={(e) => onChange(e.target.value)}
+        >
           {options.map((o) => (
             <option key={o.value} value={o.value}>
               {o.text}

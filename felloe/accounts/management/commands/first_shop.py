@@ -11,6 +11,7 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from felloe.accounts.models import Shop
 from felloe.accounts.services.shops import open_first_shop
+from felloe.api.language import customers_languages
 from felloe.api.problems import Refused
 
 
@@ -21,6 +22,7 @@ class Command(BaseCommand):
         parser.add_argument("--shop")
         parser.add_argument("--zone")
         parser.add_argument("--currency")
+        parser.add_argument("--language", help="in which customers are written to until told otherwise")
         parser.add_argument("--owner", help="the name to sign in with")
         parser.add_argument("--owner-name", help="first and last name")
         parser.add_argument("--password-file", type=Path)
@@ -35,10 +37,13 @@ class Command(BaseCommand):
             "Its time zone?", Path("/etc/timezone").read_text().strip() if Path("/etc/timezone").exists() else "Europe/Lisbon"
         )
         currency = options["currency"] or self.ask("Its currency?", "EUR")
+        spoken = ", ".join(customers_languages())
+        language = options["language"] or self.ask(f"The language of its customers ({spoken})?", "en")
         owner = options["owner"] or self.ask("The owner signs in as?")
         called = options["owner_name"] or self.ask("The owner's first and last name?", owner.capitalize())
         try:
-            made = open_first_shop(shop, zone, currency, owner, called, self.password(options["password_file"]))
+            password = self.password(options["password_file"])
+            made = open_first_shop(shop, zone, currency, owner, called, password, language)
         except Refused as refused:
             raise CommandError("; ".join(error["message"] for error in refused.extra["errors"])) from refused
         self.stdout.write(f"· the shop “{made.name}” is open, times in {made.time_zone}; {owner} owns it")

@@ -27,6 +27,7 @@ class Command(BaseCommand):
         for flag in ("--code", "--name", "--zone", "--owner", "--owner-name"):
             add.add_argument(flag, required=True)
         add.add_argument("--currency", default="EUR")
+        add.add_argument("--language", default="en", help="in which its customers are written to until told otherwise")
         add.add_argument("--password-file", type=Path, required=True, help="the owner's first password")
         for deed, does in (("suspend", "nobody of it is let in any more"), ("resume", "let its people in again")):
             deeds.add_parser(deed, help=does).add_argument("code")
@@ -94,7 +95,7 @@ class Command(BaseCommand):
         password = options["password_file"].read_text(encoding="utf-8").strip()
         made = accounts.open_shop(
             options["name"], options["zone"], options["currency"], options["owner"], options["owner_name"], password,
-            options["code"],
+            options["code"], options["language"],
         )  # fmt: skip
         self.stdout.write(f"· the shop “{made.name}” is open; its people sign in to {made.code}")
 

@@ -7,7 +7,7 @@ import { keys, touches } from "@/api/keys";
 import { ask } from "@/api/queries";
 import { useMay } from "@/app/useMay";
 import { Button } from "@/ui/Button";
-import { LinesField, TextField } from "@/ui/Field";
+import { LinesField, PickField, TextField } from "@/ui/Field";
 import { LANGUAGES } from "@/features/customers/languages";
 import { Trail } from "@/features/records/Trail";
 import { typedNumber } from "@/ui/number";
@@ -100,6 +100,7 @@ function Settings({ shop, owner, saved, onSaved }: SettingsProps) {
   });
   const [line, setLine] = useState(String(shop.promise_line_percent));
   const [letters, setLetters] = useState<Record<string, string>>({ ...shop.letter_texts });
+  const [language, setLanguage] = useState(shop.language ?? "en");
   const [tagText, setTagText] = useState(shop.tag_text ?? "");
   const [interrupted, setInterrupted] = useState(String(shop.interrupted_percent));
   const save = useWrite({
@@ -113,6 +114,7 @@ function Settings({ shop, owner, saved, onSaved }: SettingsProps) {
     event.preventDefault();
     save.go({
       ...text,
+      language,
       letter_texts: letters,
       tag_text: tagText,
       keep_photos_months: typedNumber(months.keep_photos_months) ?? -1,
@@ -190,6 +192,14 @@ function Settings({ shop, owner, saved, onSaved }: SettingsProps) {
           />
         ))}
       </div>
+      <PickField
+        label={say`New customers are written to in`}
+        value={language}
+        disabled={!owner}
+        onChange={setLanguage}
+        options={LANGUAGES}
+        error={save.refused?.for("language")}
+      />
       <h3 className="mt-2 text-sm font-bold">
         <Trans>The shop’s own words</Trans>
       </h3>
@@ -198,10 +208,10 @@ function Settings({ shop, owner, saved, onSaved }: SettingsProps) {
           Under every letter and on the customer’s page, in their language; none where none is written.
         </Trans>
       </p>
-      {LANGUAGES.map(({ value, text: language }) => (
+      {LANGUAGES.map(({ value, text: called }) => (
         <LinesField
           key={value}
-          label={language}
+          label={called}
           lang={value}
           maxLength={500}
           value={letters[value] ?? ""}
@@ -228,6 +238,7 @@ function Settings({ shop, owner, saved, onSaved }: SettingsProps) {
           ...KEPT,
           "promise_line_percent",
           "interrupted_percent",
+          "language",
           "letter_texts",
           "tag_text",
         ]}
