@@ -31,7 +31,7 @@ MOST_STREAMS = 2000
 MOST_OF_ONE = 40
 
 
-def dsn(place: str) -> str:
+def dsn(place: str = DEFAULT_DB_ALIAS) -> str:
     from psycopg.conninfo import make_conninfo
 
     given = connections[place].get_connection_params()

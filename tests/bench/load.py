@@ -1,7 +1,7 @@
 """Many at work at once on the demo's server: 20 mechanics, then 100 connections. The clients share the machine's processors.
 
 A mechanic reads a spoke every two seconds (quicker than a hand does), looks at the state after each sixth, at the rail after
-each twelfth. The hundred ask as tablets do that are looked at: rail, job and readings by turns, a question every three seconds.
+each twelfth; each began at another time. The hundred ask as tablets do that are looked at: rail, job and readings by turns, a question every three seconds.
 """
 
 from __future__ import annotations
@@ -71,7 +71,7 @@ def mechanics(base: str, jobs: list[Any], speakers: list[Speaker]) -> Times:
         sets.append(made["id"])  # type: ignore[index]
 
     def at_work(n: int) -> None:
-        rng, done = random.Random(n), 0
+        rng, done = random.Random(n), n  # each is elsewhere in its round
         time.sleep(rng.uniform(0, 2))
         while time.monotonic() < end:
             began = time.monotonic()

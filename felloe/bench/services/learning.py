@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache, partial
+from uuid import UUID
 
 import numpy as np
+from django.db.models import Count, Max, Q, Sum
 
 from felloe.accounts.models import User
-from felloe.bench.models import LearntRim, Plan, PlanMove, ReadingSet
+from felloe.bench.models import DialTrace, LearntRim, Plan, PlanMove, Reading, ReadingSet
 from felloe.bench.services.readings import core_readings, current_readings, traces_of, wheel_of
 from felloe.condition import services as condition
 from felloe.core.components import Wheel as CoreWheel
@@ -92,9 +96,36 @@ def earlier_sets(reading_set: ReadingSet, wheel: CoreWheel) -> tuple[list[Earlie
 
     Nipples that surely did not do their share count with what they did.
     """
+    chain, first = _kept_chain(reading_set.pk, _print_of_earlier(reading_set))
+    if not chain:
+        return [], reading_set
+    return [*chain[:-1], _without_turns(chain[-1], lambda: own_of(reading_set, wheel))], first
+
+
+def _without_turns(earlier: EarlierSet, later: Callable[[], Readings]) -> EarlierSet:
+    """Where nothing was noted after a set a hand may have worked all the same: what was read again counts alone."""
+    return earlier if earlier.turns.any() else EarlierSet(unread(earlier.readings, later()), earlier.turns)
+
+
+def _print_of_earlier(reading_set: ReadingSet) -> tuple[object, ...]:
+    """All that the sets before this one and the turns between them rest on; it stays while this one is read."""
+    job, before = reading_set.job, {"reading_set__job": reading_set.job_id, "reading_set__number__lt": reading_set.number}
+    read = Reading.objects.filter(**before).aggregate(last=Max("created_at"), count=Count("id"))
+    traced = DialTrace.objects.filter(**before).aggregate(count=Count("id"), back=Count("withdrawal"))
+    done = PlanMove.objects.filter(**{f"plan__{name}": value for name, value in before.items()}).aggregate(
+        count=Count("id"), marked=Count("id", filter=~Q(state="todo")), last=Max("done_at"), turns=Sum("done_turns")
+    )
+    told, learnt = job.events.count(), LearntRim.objects.filter(reading_set__job=job).count()
+    return (*read.values(), *traced.values(), *done.values(), told, learnt, job.wheel.version, condition.marks_count(job))
+
+
+@lru_cache(maxsize=128)
+def _kept_chain(set_id: UUID, _print: tuple[object, ...]) -> tuple[tuple[EarlierSet, ...], ReadingSet]:
+    """The sets before one, the oldest first and the last as it was read, kept for as long as their print stays the same."""
+    reading_set = ReadingSet.objects.select_related("job", "job__wheel", "job__wheel__bike", "created_by").get(pk=set_id)
+    wheel = wheel_of(reading_set)
     chain: list[EarlierSet] = []
     first = reading_set
-    latest = own_of(reading_set, wheel)
     broken = set(condition.broken_at(reading_set.job, reading_set.created_at))
     while len(chain) < MOST_EARLIER_SETS:
         before = before_of(first, wheel)
@@ -102,17 +133,16 @@ def earlier_sets(reading_set: ReadingSet, wheel: CoreWheel) -> tuple[list[Earlie
             break
         if set(condition.broken_at(first.job, before.reading_set.created_at)) != broken:
             break
-        own = own_of(before.reading_set, wheel)
         turns = before.turns.copy()
         row = LearntRim.objects.filter(reading_set=first).order_by("-created_at").first()
         for shirker in row.shirkers if row is not None else []:
             if shirker["spoke"] in wheel.index_of:
                 turns[wheel.index_of[shirker["spoke"]]] *= shirker["share"]
-        # Where nothing was noted between them a hand may have worked all the same: what was read again counts alone.
-        chain.append(EarlierSet(own if turns.any() else unread(own, latest), turns))
-        latest = own
+        link = EarlierSet(own_of(before.reading_set, wheel), turns)
+        # What the set itself reads again is looked at each time; between the earlier ones it is settled.
+        chain.append(_without_turns(link, partial(own_of, first, wheel)) if chain else link)
         first = before.reading_set
-    return chain[::-1], first
+    return tuple(chain[::-1]), first
 
 
 def learn_from(user: User, reading_set: ReadingSet, own: Readings, state: WheelState) -> Learnt | None:

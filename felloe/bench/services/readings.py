@@ -58,8 +58,12 @@ def find_set(user: User, set_id: UUID) -> ReadingSet:
 
 def set_for_work(user: User, set_id: UUID) -> ReadingSet:
     """A set whose job is open, with that job locked: a sign-off never overlooks what is written meanwhile."""
-    reading_set = find_set(user, set_id)
-    reading_set.job = queue.open_for_work(user, reading_set.job_id)
+    # One question, since it is asked before every reading.
+    rows = ReadingSet.objects.select_for_update(of=("job",)).select_related("job__wheel")
+    reading_set = next(iter(rows.filter(shop_id=user.shop_id, pk=set_id)), None)
+    if reading_set is None:
+        raise Http404
+    queue.go_on_with(user, reading_set.job)
     return reading_set
 
 
@@ -151,7 +155,7 @@ def _repeated(
 
 def _last_revision(reading_set: ReadingSet, kind: str, spoke: str) -> Reading | None:
     """The newest revision of a place; the set stays locked, so that two hands never make the same one."""
-    ReadingSet.objects.select_for_update().get(pk=reading_set.pk)
+    list(ReadingSet.objects.select_for_update().filter(pk=reading_set.pk).values_list("pk"))
     return Reading.objects.filter(reading_set=reading_set, kind=kind, spoke=spoke).order_by("-revision").first()
 
 

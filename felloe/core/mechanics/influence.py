@@ -89,16 +89,13 @@ def rim_radius_mm(wheel: Wheel) -> float:
 def spoke_pull_directions(wheel: Wheel, laced: Lacing) -> Array:
     """Column i: the load of unit tension in spoke i on the rim's nodes, (6n, n), eccentric joint included."""
     count = wheel.spoke_count
-    pull = np.zeros((6 * count, count))
-    radius = rim_radius_mm(wheel)
-    for i in range(count):
-        angle = laced.rim_angle_rad[i]
-        node = radius * np.array([np.cos(angle), np.sin(angle), 0.0])
-        arm = laced.seat_mm[i] - node
-        direction = laced.toward_hub[i]
-        pull[6 * i : 6 * i + 3, i] = direction
-        pull[6 * i + 3 : 6 * i + 6, i] = np.cross(arm, direction)
-    return pull
+    angles = laced.rim_angle_rad
+    nodes = rim_radius_mm(wheel) * np.column_stack([np.cos(angles), np.sin(angles), np.zeros(count)])
+    each = np.arange(count)
+    pull = np.zeros((count, 6, count))
+    pull[each, :3, each] = laced.toward_hub
+    pull[each, 3:, each] = np.cross(laced.seat_mm - nodes, laced.toward_hub)
+    return pull.reshape(6 * count, count)
 
 
 def lever_stiffness(arm_mm: Array, force_n: Array) -> Array:

@@ -96,6 +96,19 @@ def _turn_slopes(influence: Influence) -> tuple[Array, Array]:
     return stiffness_slopes(influence, np.zeros_like(influence.displacement), influence.displacement)
 
 
+def _state_slopes(influence: Influence, prior: Prior) -> tuple[Array, Array]:
+    """`stiffness_slopes` of the whole state."""
+    shapes = np.zeros_like(prior.displacement)
+    free = free_shapes(influence)
+    shapes[:, -free.shape[1] :] = free
+    return stiffness_slopes(influence, shapes, prior.displacement)
+
+
+@lru_cache(maxsize=16)
+def _kept_state_slopes(influence: Influence) -> tuple[Array, Array]:
+    return _state_slopes(influence, prior_of(influence))
+
+
 def turn_slopes(state: WheelState) -> tuple[Array, Array, Array]:
     """How the response to one turn of each nipple changes with the logarithms of the rim's stiffnesses, (3, 6n, n) and
     (3, n, n), and the covariance (3, 3) of those logarithms by what is known."""
@@ -172,16 +185,14 @@ def estimate_joint(
         return replace(state, doubt=Doubt(before.logs, 0.0, METER_SHARE_SD, np.diag(prior_sd**2)))
     logs = before.logs
     mean: Array | None = None
-    for _ in range(ROUNDS):
-        influence = influence_of(RimFactors.of_logs(logs).applied(wheel))
+    for again in range(ROUNDS):
+        # The first round is of the rim as it was known before, whatever was read: what it needs may be kept.
+        influence = influence_of(RimFactors.of_logs(logs).applied(wheel)) if again else influences(before.applied(wheel))
         prior = prior_of(influence)
         stacked = _stacked(influence, prior, latest, earlier)
         if mean is None:
             mean = _observed(prior, stacked, stacked.rows, stacked.values, stacked.miss_sd).fit().mean
-        shapes = np.zeros_like(prior.displacement)
-        free = free_shapes(influence)
-        shapes[:, -free.shape[1] :] = free
-        slopes = stiffness_slopes(influence, shapes, prior.displacement)
+        slopes = _state_slopes(influence, prior) if again else _kept_state_slopes(influence)
         known_columns = _slope_columns(influence, prior, slopes, latest, earlier, mean)
         at = len(prior.sd) + len(stacked.miss_sd)
         rows = np.column_stack([stacked.rows[:, :at], known_columns, stacked.rows[:, at:]])

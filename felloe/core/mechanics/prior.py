@@ -14,7 +14,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from felloe.core.mechanics.influence import Influence
+from felloe.core.mechanics.influence import Influence, rim_radius_mm
 from felloe.core.naming import Side
 from felloe.core.tension.statics import side_targets_n
 
@@ -50,8 +50,15 @@ class Prior:
 
 def free_shape_displacements(influence: Influence, harmonics: Sequence[int]) -> tuple[Array, Array]:
     """Node unknowns of a free rim bent by 1 mm in each harmonic: lateral (6n, 2H) and radial (6n, 2H)."""
-    angles = influence.lacing.rim_angle_rad
-    radius = influence.wheel.rim.erd_mm / 2 + influence.wheel.rim.centroid_depth_mm
+    return _free_shape_displacements(
+        tuple(influence.lacing.rim_angle_rad.tolist()), rim_radius_mm(influence.wheel), tuple(harmonics)
+    )
+
+
+@lru_cache(maxsize=64)
+def _free_shape_displacements(angles_rad: tuple[float, ...], radius: float, harmonics: tuple[int, ...]) -> tuple[Array, Array]:
+    """By geometry alone: the same for every stiffness that the rim is thought to have."""
+    angles = np.array(angles_rad)
     out = np.column_stack([np.cos(angles), np.sin(angles), np.zeros_like(angles)])
     along = np.column_stack([-np.sin(angles), np.cos(angles), np.zeros_like(angles)])
     lateral, radial = [], []

@@ -1,7 +1,7 @@
 """Jobs, their stages and history, and the guard before every work on them."""
 
 from felloe.queue.services.clock import in_hand, notes_to_next, open_span, spans_of
-from felloe.queue.services.guard import open_for_work
+from felloe.queue.services.guard import go_on_with, open_for_work
 from felloe.queue.services.jobs import (
     change_job,
     close_job,
@@ -33,6 +33,7 @@ __all__ = [
     "close_job",
     "events_of",
     "find_job",
+    "go_on_with",
     "handed_back_lately",
     "in_hand",
     "job_numbers",

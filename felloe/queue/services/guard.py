@@ -27,8 +27,13 @@ def open_for_work(user: User, job_id: UUID, at_work: bool = True) -> Job:
     )
     if job is None:
         raise Http404
+    go_on_with(user, job, at_work)
+    return job
+
+
+def go_on_with(user: User, job: Job, at_work: bool = True) -> None:
+    """The same for a job that is locked already, by a query that brought it along."""
     if job.handed_back_at is not None:
         raise Refused("job_done", say("This wheel has been handed back; open a new job for it."), 409)
     if at_work:
         seen(user, job, timezone.now())
-    return job
