@@ -6,6 +6,7 @@ run_tests() {
     exec "$PY" -m tests.core_only
   fi
   setup_debian browser
+  setup_debian cluster
   setup_python
   setup_web_packages
   setup_web

@@ -19,33 +19,15 @@ run_cluster() {
   setup_debian cluster
   setup_python
   setup_web
-  local dir
-  dir=$(many_dir pair "$fresh")
-  exec "$PY" -m felloe.cli.cluster "$dir" "$STATE" "$(pg_bin)" "$port"
+  local words=("$(cluster_dir pair)" "$STATE" "$(pg_bin)" "$port")
+  [ "$fresh" = no ] || words+=(--fresh)
+  exec "$PY" -m felloe.cli.cluster "${words[@]}"
 }
-
-# The folder of a cluster of two, emptied where asked. One that still runs is not emptied under its own feet.
-many_dir() { # NAME fresh?
-  local dir which
-  dir=$(cluster_dir "$1")
-  for which in one two; do
-    ! cluster_running_at "$dir/pg-$which" || [ "$2" = no ] || as_pg "$(pg_bin)/pg_ctl" -D "$dir/pg-$which" -m immediate -w stop >/dev/null 2>&1 || true
-  done
-  if [ "$2" = yes ]; then
-    as_pg sh -c 'rm -rf "$0"/pg-* "$0"/etcd' "$dir"
-    rm -f "$STATE/$(basename "$dir").passwords.json"
-  fi
-  printf '%s' "$dir"
-}
-
-cluster_running_at() { as_pg "$(pg_bin)/pg_ctl" -D "$1" status >/dev/null 2>&1; }
 
 run_failover_bench() { # how often
   setup_debian cluster
   setup_debian browser
   setup_python
   setup_web
-  local dir
-  dir=$(many_dir failover yes)
-  "$PY" -m tests.bench.failover "$dir" "$STATE" "$(pg_bin)" "$(free_port)" "${1:-10}"
+  "$PY" -m tests.bench.failover "$(cluster_dir failover)" "$STATE" "$(pg_bin)" "$(free_port)" "${1:-10}"
 }

@@ -232,10 +232,18 @@ run_upgrade_here() {
 # The former version's database, where the newer one has changed its tables; the changed one is kept aside.
 put_data_back() {
   ! "$PY" manage.py fits || return 0
-  if shop_has FELLOE_DB_PORT; then
-    fail "the database is not Felloe's own: restore $1 into it by hand (docs/backup.md), then bin/felloe start"
-  fi
   local name
+  if shop_has FELLOE_DB_PORT; then
+    name="felloe_$(date +%Y%m%d%H%M%S)"
+    PGPASSWORD="${FELLOE_DB_PASSWORD:-}" "$(pg_bin)/createdb" -h "${FELLOE_DB_HOST:-127.0.0.1}" -p "$FELLOE_DB_PORT" -U "${FELLOE_DB_USER:-felloe}" "$name" ||
+      fail "this database's user may make no database: restore $1 into a new one by hand (docs/backup.md), set FELLOE_DB_NAME, then bin/felloe start"
+    FELLOE_DB_NAME="$name" "$PY" manage.py restore "$1" --passphrase-file "$STATE/backup.passphrase" --settings-to "$STATE/$name.env" ||
+      fail "the backup $1 could not be restored into the database “$name”"
+    say "the data of before are in the database “$name”; what the newer version made of them stays in “${FELLOE_DB_NAME:-felloe}”"
+    shop_setting FELLOE_DB_NAME "$name"
+    shop_settings
+    return 0
+  fi
   name="shop-$(date +%Y%m%d%H%M%S)"
   CLUSTER_STARTED=yes
   cluster_stop

@@ -104,8 +104,9 @@ class Running(SimpleTestCase):
             password = self.home / "password"
             password.write_text("short\n")
             flags = [
-                "--shop", "Here", "--language", "de", "--zone", "Europe/Lisbon", "--currency", "EUR", "--owner", "Odile", "--owner-name",
-                "Odile Marrack", "--password-file", str(password), "--hosts", "wheels.shop.example", "--port", str(self.port),
+                "--shop", "Here", "--language", "de", "--zone", "Europe/Lisbon", "--currency", "EUR", "--owner", "Odile",
+                "--owner-name", "Odile Marrack", "--password-file", str(password),
+                "--hosts", "wheels.shop.example", "--port", str(self.port),
             ]  # fmt: skip
             refused = self.felloe("init", *flags)
             self.assertNotEqual(refused.returncode, 0)
@@ -155,6 +156,17 @@ class Running(SimpleTestCase):
             self.assertIn("works on with the data of before", tried.stdout)
             self.assertIn("the data of before are in the cluster", tried.stdout)
             self.assertEqual(self.git("rev-parse", "HEAD"), before)
+            self.assertIn('"migrations": "ready"', self.good("status"))
+            self.assertEqual(self.sign_in(PASSWORD)[0], 200)
+        with self.subTest("the same where the settings name a database elsewhere"):
+            settings = self.here / ".felloe/shop.env"
+            name = re.findall(r"FELLOE_CLUSTER=(\S+)", settings.read_text())[-1]
+            at, word = ((self.here / f".felloe/{name}.{what}").read_text() for what in ("port", "password"))
+            settings.write_text(f"{settings.read_text()}FELLOE_DB_PORT={at}\nFELLOE_DB_PASSWORD={word}\n")
+            tried = self.felloe("upgrade", "broken")
+            self.assertNotEqual(tried.returncode, 0)
+            self.assertIn("the data of before are in the database “felloe_", tried.stdout)
+            self.assertIn("FELLOE_DB_NAME=felloe_", settings.read_text())
             self.assertIn('"migrations": "ready"', self.good("status"))
             self.assertEqual(self.sign_in(PASSWORD)[0], 200)
         with self.subTest("stopped"):

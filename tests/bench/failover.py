@@ -103,6 +103,7 @@ def main(folder: Path, state: Path, bin_dir: Path, port: int, times: int) -> int
     cluster = Cluster(laid_out(folder, state, bin_dir, port))
     stop, ended = threading.Event(), threading.Event()
     try:
+        cluster.empty()
         cluster.up()
         prepare(cluster)
         cluster.serve()

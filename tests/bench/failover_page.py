@@ -33,6 +33,13 @@ class Tablet:
             self.typed[made["id"]] = []  # type: ignore[index]
 
     def write(self, stop: threading.Event) -> None:
+        try:
+            self._write(stop)
+        except Exception as error:
+            self.said = self.said or f"the tablet stopped: {error}"[:120]
+            raise
+
+    def _write(self, stop: threading.Event) -> None:
         # Playwright belongs to the thread that starts it.
         from playwright.sync_api import sync_playwright
 
@@ -44,7 +51,7 @@ class Tablet:
             sign_in(page, self.base, "ines", PASSWORD)
             for set_id, typed in self.typed.items():
                 page.goto(f"{self.base}/jobs/{self.job}/readings/{set_id}")
-                page.get_by_label("tension of R1").wait_for()
+                page.get_by_label("tension of R1").wait_for(timeout=60_000)
                 for n in range(self.spokes):
                     if stop.is_set():
                         break

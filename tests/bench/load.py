@@ -1,7 +1,8 @@
 """Many at work at once on the demo's server: 20 mechanics, then 100 connections. The clients share the machine's processors.
 
 A mechanic reads a spoke every two seconds (quicker than a hand does), looks at the state after each sixth, at the rail after
-each twelfth; each began at another time. The hundred ask as tablets do that are looked at: rail, job and readings by turns, a question every three seconds.
+each twelfth; each began at another time. The hundred ask as tablets do that are
+looked at: rail, job and readings by turns, a question every three seconds.
 """
 
 from __future__ import annotations

@@ -11,7 +11,7 @@ import time
 from pathlib import Path
 
 from felloe.cli.cluster.layout import ROOT, laid_out
-from felloe.cli.cluster.running import Cluster, NotUp
+from felloe.cli.cluster.running import Cluster, NotUp, RunsAlready
 
 LOOK_EVERY_S = 2
 
@@ -40,10 +40,17 @@ def main() -> int:
     asked.add_argument("state", type=Path)
     asked.add_argument("bin_dir", type=Path)
     asked.add_argument("web_port", type=int)
+    asked.add_argument("--fresh", action="store_true")
     given = asked.parse_args()
-    cluster = Cluster(laid_out(given.folder, given.state, given.bin_dir, given.web_port))
+    try:
+        cluster = Cluster(laid_out(given.folder, given.state, given.bin_dir, given.web_port))
+    except RunsAlready as error:
+        print(error, file=sys.stderr)
+        return 1
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(143))
     try:
+        if given.fresh:
+            cluster.empty()
         cluster.up()
         prepare(cluster)
         cluster.serve()

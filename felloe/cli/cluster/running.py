@@ -5,7 +5,9 @@ On machines of your own systemd does this for each (Debian's packages bring the 
 
 from __future__ import annotations
 
+import fcntl
 import os
+import shutil
 import signal
 import subprocess
 import sys
@@ -23,6 +25,10 @@ from felloe.cli.cluster.layout import PAIR, ROOT, Layout
 
 PRIMARY_WITHIN_S, READY_WITHIN_S = 90, 60
 Process = subprocess.Popen[bytes]
+
+
+class RunsAlready(Exception):
+    """Another process looks after this cluster: two would kill each other's."""
 
 
 class NotUp(Exception):
@@ -53,6 +59,11 @@ class Cluster:
         self.processes: dict[str, Process] = {}
         #: Those that may lie: a machine that is away is not put up again by anybody here.
         self.left_lying: set[str] = set()
+        self._lock = (layout.folder / "lock").open("w")
+        try:
+            fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError:
+            raise RunsAlready(f"the cluster in {layout.folder.name} runs already") from None
         self._written = layout.settings()
         self._settings_module = settings_module
 
@@ -119,6 +130,7 @@ class Cluster:
                 start_new_session=True, user=owner, group=owner, extra_groups=[] if owner else None,
             )  # fmt: skip
         self.left_lying.discard(name)
+        self.layout.write("running", "\n".join(str(process.pid) for process in self.processes.values()))
 
     def end(self, name: str, within_s: float = 30) -> None:
         process = self.processes.pop(name, None)
@@ -166,8 +178,13 @@ class Cluster:
         fallen = [n for n, process in self.processes.items() if process.poll() is not None and n not in self.left_lying]
         for name in fallen:
             self.start(name)
-        self.layout.write("running", "\n".join(str(process.pid) for process in self.processes.values()))
         return fallen
+
+    def empty(self) -> None:
+        """All that it holds goes; what is left of a former start is ended first."""
+        self.end_former()
+        for name in (*(f"pg-{which}" for which in PAIR), "etcd"):
+            shutil.rmtree(self.layout.folder / name, ignore_errors=True)
 
     def end_former(self) -> None:
         """What is left of a former start that was itself killed: known by this folder or these servers in its command line."""
@@ -193,18 +210,23 @@ class Cluster:
         )  # fmt: skip
 
     def make_database(self) -> None:
-        """Felloe's user, who is no superuser but may make the role of the fence, and its database; once."""
+        """Felloe's user, who is no superuser but may make the role of the fence and move shops, and its database; once."""
 
-        def reached() -> bool:
-            with suppress(psycopg.OperationalError), self.connect(user="postgres", dbname="postgres"):
+        def made() -> bool:
+            # HAProxy takes both servers for primaries until it has looked at them: what meets the other is tried again.
+            with suppress(psycopg.OperationalError, psycopg.errors.ReadOnlySqlTransaction):
+                self._make_database()
                 return True
             return False
 
-        until(reached, READY_WITHIN_S, "the primary was not reached through HAProxy")
+        until(made, READY_WITHIN_S, "the primary was not reached through HAProxy")
+
+    def _make_database(self) -> None:
         with self.connect(user="postgres", dbname="postgres") as db:
             if not db.execute("SELECT 1 FROM pg_roles WHERE rolname = 'felloe'").fetchone():
                 made = sql.SQL("CREATE ROLE felloe LOGIN CREATEROLE PASSWORD {}")
                 db.execute(made.format(self.layout.passwords["felloe_password"]))
+            db.execute("GRANT SET ON PARAMETER session_replication_role TO felloe")
             if not db.execute("SELECT 1 FROM pg_database WHERE datname = 'felloe'").fetchone():
                 db.execute("CREATE DATABASE felloe OWNER felloe")
 
