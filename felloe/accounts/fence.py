@@ -19,7 +19,7 @@ from django.db.backends.base.base import BaseDatabaseWrapper
 from django.db.backends.signals import connection_created
 from psycopg.pq import TransactionStatus
 
-from felloe.places.here import STANDBY, place
+from felloe.places.here import STANDBY, place, staying
 
 #: May see and write only rows of the shop that the setting names.
 ROLE, SETTING = "felloe_fenced", "felloe.shop"
@@ -32,7 +32,8 @@ def within(shop_id: UUID) -> Iterator[None]:
     before = _shop.set(shop_id)
     try:
         _apply(shop_id)
-        yield
+        with staying(True):
+            yield
     finally:
         _shop.reset(before)
         _back()
@@ -44,7 +45,8 @@ def beyond() -> Iterator[None]:
     before = _shop.set(None)
     try:
         _apply(None)
-        yield
+        with staying(False):
+            yield
     finally:
         _shop.reset(before)
         _back()

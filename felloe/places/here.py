@@ -23,6 +23,7 @@ STANDBY = "-standby"
 T = TypeVar("T")
 F = TypeVar("F", bound=Callable[..., Any])
 _place: ContextVar[str] = ContextVar("felloe_place", default=os.environ.get("FELLOE_PLACE") or DEFAULT_DB_ALIAS)
+_stays: ContextVar[bool] = ContextVar("felloe_stays", default=False)
 _reading: ContextVar[bool] = ContextVar("felloe_reading", default=False)
 
 
@@ -69,7 +70,19 @@ def settle(name: str) -> None:
 def _known(name: str) -> str:
     if name not in places():
         raise LookupError(f"there is no place “{name}”")
+    if _stays.get() and name != _place.get():
+        raise RuntimeError(f"what is asked for one shop does not go to “{name}”")
     return name
+
+
+@contextmanager
+def staying(stays: bool) -> Iterator[None]:
+    """Whether the place may not change in here: a fence stands at one place only (felloe/accounts/fence.py)."""
+    before = _stays.set(stays)
+    try:
+        yield
+    finally:
+        _stays.reset(before)
 
 
 @contextmanager

@@ -128,8 +128,12 @@ class Placed(NorthCase):
 
     def test_one_device_goes_from_a_place_to_another_and_back(self) -> None:
         client = self.entered("there", "maud")
+        before = client.cookies["sessionid"].value
         self.entered("here", "bram", client)
         self.assertEqual(client.cookies["felloe_place"].value, "default")
+        again = DescribedClient()
+        again.cookies["sessionid"], again.cookies["felloe_place"] = before, "north"
+        self.assertEqual(again.get("/api/v1/session").status_code, 403, "the session before it is over at its own place")
         self.assertEqual(client.get("/api/v1/session").json()["username"], "bram")
         self.entered("there", "maud", client)
         self.assertEqual(client.get("/api/v1/session").json()["username"], "maud")
@@ -196,6 +200,15 @@ class Placed(NorthCase):
             Customer.objects.create(shop=self.there, name="ours")
             with fence.within(self.there.pk):
                 self.assertEqual([c.name for c in Customer.objects.all()], ["ours"])
+
+    def test_what_is_asked_for_one_shop_goes_to_no_other_place(self) -> None:
+        with fence.within(self.here.pk):
+            for go in (lambda: here.settle("north"), lambda: here.at("north").__enter__()):
+                with self.assertRaises(RuntimeError):
+                    go()
+            self.assertEqual(here.place(), "default")
+            with here.at("default"):
+                self.assertEqual(Shop.objects.count(), 1)
 
     def test_a_transaction_is_opened_where_it_writes_whatever_thread_made_it(self) -> None:
         @here.atomic

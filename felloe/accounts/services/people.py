@@ -13,11 +13,13 @@ from felloe.accounts.services.passwords import shop_meant
 from felloe.accounts.services.sign_in_tries import may_try
 from felloe.api.problems import Refused
 from felloe.core.said import say
+from felloe.places.here import at, place
 
 
 def sign_in(request: HttpRequest, username: str, password: str, shop: str = "", code: str = "") -> User:
     """Start a session; refused with one message for an unknown name and for a wrong password, and after too
     many of them for a while. Where somebody has a second factor, its `code` is asked for once the password is right."""
+    was, former = place(), request.session.session_key
     meant = shop_meant(shop)
     may_try(request, meant, username)
     user = authenticate(request, username=username, password=password, shop=meant)
@@ -25,6 +27,10 @@ def sign_in(request: HttpRequest, username: str, password: str, shop: str = "", 
         raise Refused("sign_in_failed", say("Name and password do not go together. Try again."), 400)
     second_factor.prove(request, user, code)
     sessions.begin(request, user, by_digits=False)
+    if former and place() != was:
+        # Whoever was signed in on this device before has his session at another place.
+        with at(was):
+            sessions.ended(former)
     return user
 
 
