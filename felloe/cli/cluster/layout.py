@@ -24,7 +24,7 @@ PORTS = (
     "pgbouncer_port",
     *(f"{kind}_{which}_port" for kind in ("pg", "rest", "app", "live") for which in PAIR),
 )
-PASSWORDS = ("superuser_password", "replication_password", "rewind_password", "felloe_password")
+PASSWORDS = ("superuser_password", "replication_password", "rewind_password", "rest_password", "felloe_password")
 
 
 def free_ports(count: int) -> list[int]:
@@ -78,11 +78,8 @@ class Layout:
 
     def settings(self) -> dict[str, Path]:
         """All settings written: by the name of the program that reads them."""
-        written = {
-            "haproxy": self.write("haproxy.cfg", self.filled("haproxy.cfg")),
-        }
-        people = "".join(f'"{user}" "{self.passwords[word]}"\n' for user, word in (("felloe", "felloe_password"),))
-        who = self.write("users.txt", people)
+        written = {"haproxy": self.write("haproxy.cfg", self.filled("haproxy.cfg"))}
+        who = self.write("users.txt", f'"felloe" "{self.passwords["felloe_password"]}"\n')
         written["pgbouncer"] = self.write(
             "pgbouncer.ini", self.filled("pgbouncer.ini", auth_file=who, log_file=self.folder / "pgbouncer.log")
         )

@@ -88,15 +88,12 @@ class Cluster:
             return ["/usr/sbin/pgbouncer", "-q", str(self._written["pgbouncer"])], {}, self.layout.owner
         if kind == "app":
             bind = f"127.0.0.1:{at[f'app_{which}_port']}"
-            words = [
-                str(venv / "gunicorn"),
-                "felloe.config.wsgi:application",
-                "-c",
-                "python:felloe.config.serving",
-                "--bind",
-                bind,
-            ]
-            return [*words, "--workers", "1", "--threads", "6", "--access-logfile", "/dev/null"], self.django(), None
+            words = [str(venv / "gunicorn"), "felloe.config.wsgi:application", "-c", "python:felloe.config.serving"]
+            return (
+                [*words, "--bind", bind, "--workers", "1", "--threads", "6", "--access-logfile", "/dev/null"],
+                self.django(),
+                None,
+            )
         if kind == "live":
             words = [str(venv / "uvicorn"), "felloe.live.server:app", "--host", "127.0.0.1", "--log-level", "warning"]
             return [*words, "--port", str(at[f"live_{which}_port"]), "--no-access-log"], self.django(direct=True), None
@@ -164,8 +161,10 @@ class Cluster:
         """Felloe's own processes, before which its tables must be there."""
         for name in ("live-one", "live-two", "worker", "app-one", "app-two"):
             self.start(name)
-        door = f"http://127.0.0.1:{self.layout.web_port}"
-        until(lambda: answers(f"{door}/ready") and answers(f"{door}/live/health"), READY_WITHIN_S, "Felloe was not ready")
+        at, door = self.layout.ports, f"http://127.0.0.1:{self.layout.web_port}"
+        asked = [f"http://127.0.0.1:{at[f'app_{which}_port']}/ready" for which in PAIR]
+        asked += [f"{door}/health", f"{door}/live/health"]
+        until(lambda: all(answers(url) for url in asked), READY_WITHIN_S, "Felloe was not ready")
 
     def down(self) -> None:
         """Felloe first, then what it stands on."""
