@@ -113,11 +113,23 @@ run_start() {
   fail "the server ended by itself; see .felloe/server.log"
 }
 
+# The places of FELLOE_PLACES that hold shops; each has a worker of its own.
+place_names() { printf '%s' "${FELLOE_PLACES:-}" | tr ',' '\n' | sed -n 's/^ *\([a-z][a-z0-9]*\)=.*/\1/p'; }
+process_names() {
+  local place
+  printf '%s\n' server live worker
+  for place in $(place_names); do printf 'worker-%s\n' "$place"; done
+}
+
 start_processes() {
+  local place
   rm -rf "$RUN/metrics"
   mkdir -p "$RUN/metrics"
   spawn live bash -c "$AGAIN" live "$VENV/bin/uvicorn" felloe.live.server:app --host 127.0.0.1 --port "$((FELLOE_PORT + 1))" --log-level warning --no-access-log
   spawn worker bash -c "$AGAIN" worker nice -n 5 "$PY" manage.py procrastinate worker --concurrency 2
+  for place in $(place_names); do
+    FELLOE_PLACE="$place" spawn "worker-$place" bash -c "$AGAIN" worker nice -n 5 "$PY" manage.py procrastinate worker --concurrency 2
+  done
   # What a password's hash took goes back at once, instead of staying with each thread.
   MALLOC_MMAP_THRESHOLD_=16777216 PROMETHEUS_MULTIPROC_DIR="$RUN/metrics" spawn server "$VENV/bin/gunicorn" felloe.config.wsgi:application -c python:felloe.config.serving \
     --bind "127.0.0.1:$FELLOE_PORT" --workers 2 --threads 4 --access-logfile /dev/null
@@ -142,8 +154,8 @@ wait_ready() {
 
 stop_processes() {
   local name try
-  for name in server live worker; do ! alive "$name" || kill -TERM "$(cat "$RUN/$name.pid")" 2>/dev/null || true; done
-  for name in server live worker; do
+  for name in $(process_names); do ! alive "$name" || kill -TERM "$(cat "$RUN/$name.pid")" 2>/dev/null || true; done
+  for name in $(process_names); do
     for try in $(seq 1 60); do alive "$name" || break; sleep 0.5; done
     # With all that it started.
     ! alive "$name" || kill -KILL -- "-$(cat "$RUN/$name.pid")" 2>/dev/null || true
@@ -166,7 +178,7 @@ run_status() {
   setup_python
   shop_settings
   local name bad=0
-  for name in server live worker; do
+  for name in $(process_names); do
     if alive "$name"; then say "$name runs"; else say "$name does NOT run (.felloe/$name.log)" && bad=1; fi
   done
   if name=$(asked ready); then say "ready: $name"; else say "NOT ready: $name" && bad=1; fi
@@ -185,6 +197,7 @@ run_upgrade() {
   [ $# -le 1 ] || fail "upgrade takes a version (a tag, a branch or a commit); without one it follows this branch"
   setup_python
   shop_settings
+  [ -z "${FELLOE_PLACES:-}" ] || fail "upgrade looks after one database and here are several: see docs/many-shops.md"
   git -C "$ROOT" diff --quiet HEAD || fail "files here were changed by hand; put them back first (git stash)"
   local was to branch follows=no folder="$STATE/backups" file
   was=$(git -C "$ROOT" rev-parse HEAD)

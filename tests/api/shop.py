@@ -160,10 +160,11 @@ class BenchCase(ShopCase):
                 entered.append({"kind": "tension", "spoke": spoke, "value": tension, "unit": "N"})
                 entered.append({"kind": "lateral", "spoke": spoke, "value": lateral, "unit": "mm"})
                 entered.append({"kind": "radial", "spoke": spoke, "value": 0.0, "unit": "mm"})
+        reader = User.objects.get(pk=self.client.session["_auth_user_id"])
         with transaction.atomic():
-            reading_set = readings.set_for_work(self.bram, UUID(self.set))
+            reading_set = readings.set_for_work(reader, UUID(self.set))
             wheel = readings.wheel_of(reading_set)
-            kept = [(values, readings.stored_reading(self.bram, wheel, values)) for values in entered]
+            kept = [(values, readings.stored_reading(reader, wheel, values)) for values in entered]
             rows = [readings.Recorded(v["kind"], k.spoke, k.value, k.sd, v) for v, k in kept]
-            readings.append_recorded(self.bram, reading_set, rows)
+            readings.append_recorded(reader, reading_set, rows)
         self.post(f"reading-sets/{self.set}/readings", {"kind": "dish", "method": "gauge", "gap_mm": 0, "gap_side": "R"})
