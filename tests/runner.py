@@ -5,8 +5,10 @@ from __future__ import annotations
 import unittest
 from typing import Any
 
+from django.test import TransactionTestCase
 from django.test.runner import DiscoverRunner
 
+from tests.emptying import emptied
 from tests.priming import read_sources
 from tests.told import ToldSuite
 
@@ -46,6 +48,10 @@ class Runner(DiscoverRunner):
     def suite_result(self, suite: Any, result: Any, **kwargs: Any) -> int:
         self.line, ran = count_line(result)
         return super().suite_result(suite, result, **kwargs) or (0 if ran else 1)
+
+    def setup_test_environment(self, **kwargs: Any) -> None:
+        super().setup_test_environment(**kwargs)
+        TransactionTestCase._fixture_teardown = emptied  # type: ignore[attr-defined]
 
     def build_suite(self, *args: Any, **kwargs: Any) -> Any:
         suite = super().build_suite(*args, **kwargs)

@@ -94,12 +94,6 @@ class NorthCase(TransactionTestCase):
             self.there = Shop.objects.create(name="There", code="there", prices_minor=PRICES)
             self.maud = person(self.there, "maud", "owner")
 
-    def _fixture_teardown(self) -> None:
-        # What is emptied is asked of the router as well.
-        super()._fixture_teardown()  # type: ignore[misc]
-        with here.at("north"):
-            super()._fixture_teardown()  # type: ignore[misc]
-
     def count(self, model: Any) -> tuple[int, int]:
         with here.at("north"):
             north = model.objects.count()
