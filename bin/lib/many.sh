@@ -15,7 +15,6 @@ run_cluster() {
     shift
   done
   case "$port" in '' | *[!0-9]*) fail "--port takes a number" ;; esac
-  ! port_taken "$port" || fail "port $port is in use. Stop what has it, or say --port N."
   setup_debian cluster
   setup_python
   setup_web

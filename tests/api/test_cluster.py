@@ -77,6 +77,20 @@ class Killed(ClusterCase):
             self.nobody_inherits()
         with self.subTest("the primary is killed while rows are written"):
             self.killed()
+        with self.subTest("who looked after them is gone, and they are not"):
+            self.left_behind()
+
+    def left_behind(self) -> None:
+        """As after a kill -9 of who looked after them: another one ends what is left, and goes on with its data."""
+        before = self.cluster.postmaster(self.cluster.primary() or "")
+        self.cluster._lock.close()
+        other = Cluster(laid_out(self.folder, self.home, self.layout.bin_dir, self.layout.web_port))
+        self.addCleanup(other.down)
+        other.up()
+        self.assertNotIn(before, (None, *(other.postmaster(which) for which in PAIR)))
+        self.assertEqual({process.poll() is None for process in self.cluster.processes.values()}, {False})
+        with other.connect("pgbouncer_port") as db:
+            self.assertGreater(db.execute("SELECT count(*) FROM kept").fetchone()[0], 100)  # type: ignore[index]
 
     def pooled(self, dbname: str = "felloe") -> psycopg.Connection:
         return self.cluster.connect("pgbouncer_port", dbname=dbname)

@@ -9,6 +9,7 @@ import fcntl
 import os
 import shutil
 import signal
+import socket
 import subprocess
 import sys
 import time
@@ -49,6 +50,12 @@ def answers(url: str, method: str = "GET") -> bool:
         with urllib.request.urlopen(urllib.request.Request(url, method=method), timeout=2) as answer:
             return bool(answer.status == 200)
     return False
+
+
+def free(port: int) -> bool:
+    """Whether nobody listens at a port of loopback."""
+    with socket.socket() as one:
+        return one.connect_ex(("127.0.0.1", port)) != 0
 
 
 class Cluster:
@@ -147,6 +154,7 @@ class Cluster:
         """Everything started; raises NotUp. The database is made and brought to this version where it is new."""
         at = self.layout.ports
         self.end_former()
+        until(lambda: free(self.layout.web_port), 5, f"port {self.layout.web_port} did not get free; say --port N, or wait,")
         self.start("etcd")
         until(lambda: answers(f"http://127.0.0.1:{at['etcd_port']}/health"), READY_WITHIN_S, "etcd was not healthy")
         for which in PAIR:
