@@ -31,7 +31,7 @@ QUIET = {
     "say", "say_count", "joined", "Said", "compile", "sub", "search", "match", "fullmatch", "split", "strptime", "replace",
     "ValueError", "KeyError", "RuntimeError", "AssertionError", "TypeError", "NotImplementedError", "only", "values_list",
     # To the database, and to who keeps the server.
-    "execute", "SQL", "Damaged", "NotEmpty", "PermissionError", "warning",
+    "execute", "SQL", "Damaged", "NotEmpty", "CannotMove", "PermissionError", "LinAlgError", "warning",
 }  # fmt: skip
 
 
