@@ -45,7 +45,7 @@ run_tests() {
 
 drop_test_databases() {
   local at=("$(pg_bin)/psql" -h 127.0.0.1 -p "$FELLOE_DB_PORT" -U felloe -d felloe -qAt)
-  PGPASSWORD="$FELLOE_DB_PASSWORD" "${at[@]}" -c "SELECT format('DROP DATABASE %I WITH (FORCE)', datname) FROM pg_database WHERE datname LIKE 'test\_%'" |
+  PGPASSWORD="$FELLOE_DB_PASSWORD" "${at[@]}" -c "SELECT format('DROP DATABASE %I WITH (FORCE);', datname) FROM pg_database WHERE datname LIKE 'test\_%'" |
     PGPASSWORD="$FELLOE_DB_PASSWORD" "${at[@]}"
 }
 
