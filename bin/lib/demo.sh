@@ -1,18 +1,26 @@
 # The demo shop, served on loopback.
-run_demo() {
-  local fresh=no port=8460
+
+# demo_flags COMMAND WORDS…: sets the caller's `fresh` and `port`.
+demo_flags() {
+  local command="$1"
+  shift
   while [ $# -gt 0 ]; do
     case "$1" in
       --fresh) fresh=yes ;;
       --port)
         port="${2:-}"
-        shift
+        [ $# = 1 ] || shift
         ;;
-      *) fail "demo takes --fresh and --port N; found “$1”" ;;
+      *) fail "$command takes --fresh and --port N; found “$1”" ;;
     esac
     shift
   done
   case "$port" in '' | *[!0-9]*) fail "--port takes a number" ;; esac
+}
+
+run_demo() {
+  local fresh=no port=8460
+  demo_flags demo "$@"
   ! port_taken "$port" || fail "port $port is in use, perhaps by a demo that runs already. Stop that, or say --port N."
   setup_debian
   setup_python

@@ -3,18 +3,7 @@ run_cluster() {
   [ "${1:-}" = demo ] || fail "cluster takes: demo [--fresh] [--port N]"
   shift
   local fresh=no port=8480
-  while [ $# -gt 0 ]; do
-    case "$1" in
-      --fresh) fresh=yes ;;
-      --port)
-        port="${2:-}"
-        shift
-        ;;
-      *) fail "cluster demo takes --fresh and --port N; found “$1”" ;;
-    esac
-    shift
-  done
-  case "$port" in '' | *[!0-9]*) fail "--port takes a number" ;; esac
+  demo_flags "cluster demo" "$@"
   setup_debian cluster
   setup_python
   setup_web

@@ -16,7 +16,7 @@ from django.test import SimpleTestCase
 from felloe.accounts.fence import ROLE, SETTING
 from felloe.cli.cluster.layout import PAIR, PASSWORDS, PORTS, Layout, free_ports, laid_out
 from felloe.cli.cluster.running import Cluster, RunsAlready, until
-from felloe.upkeep.services.database import _newest_bin
+from felloe.upkeep.services.database import newest_bin
 
 
 class ClusterCase(SimpleTestCase):
@@ -26,7 +26,7 @@ class ClusterCase(SimpleTestCase):
         self.home.chmod(0o711)
         self.folder = self.home / "pair"
         self.folder.mkdir(mode=0o700)
-        self.layout = laid_out(self.folder, self.home, Path(_newest_bin()), free_ports(1)[0])
+        self.layout = laid_out(self.folder, self.home, Path(newest_bin()), free_ports(1)[0])
         if self.layout.owner:
             user = pwd.getpwnam(self.layout.owner)
             shutil.chown(self.folder, user.pw_uid, user.pw_gid)

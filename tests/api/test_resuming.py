@@ -46,6 +46,29 @@ class Resuming(BenchCase):
             for place, one in enumerate(asked)
         ]  # fmt: skip
 
+    def test_the_sets_before_are_read_once_and_anew_when_one_of_them_changes(self) -> None:
+        from felloe.bench.services import learning, readings
+
+        for spoke in self.spokes:
+            self.done(spoke)
+        first, self.set = self.set, self.open_set("after_pass")
+        self.read("tension", "R1", 1010)
+        later = readings.find_set(self.bram, self.set)
+
+        def before() -> Any:
+            return learning.earlier_sets(later, readings.wheel_of(later))[0][0]
+
+        kept = before()
+        self.read("tension", "R2", 1020)
+        self.assertIs(before(), kept, "what is read now changes nothing of the sets before")
+        turned = kept.turns[readings.wheel_of(later).index_of[self.plan["moves"][0]["spoke"]]]
+        self.assertAlmostEqual(turned, self.plan["moves"][0]["turns"])
+        self.set = first
+        self.read("tension", "R5", 1234)
+        self.assertEqual([r.tension_n for r in before().readings.tension if r.spoke == "R5"], [1234])
+        self.done(self.spokes[0], "todo")
+        self.assertEqual(learning.earlier_sets(later, readings.wheel_of(later))[0], [], "nobody knows what was turned")
+
     def test_a_plan_not_begun_and_one_just_worked_ask_for_nothing(self) -> None:
         self.assertIsNone(self.resume()["left_at"])
         self.done(self.spokes[0])

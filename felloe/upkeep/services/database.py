@@ -43,7 +43,7 @@ class Place:
 
     def run(self, program: str, arguments: Sequence[str]) -> None:
         """One of PostgreSQL's programs on this database. Raises RuntimeError with its last lines where it fails."""
-        bin_dir = os.environ.get("FELLOE_PG_BIN") or _newest_bin()
+        bin_dir = os.environ.get("FELLOE_PG_BIN") or newest_bin()
         # PostgreSQL's own programs, with arguments of ours alone.
         done = subprocess.run(  # noqa: S603
             [str(Path(bin_dir, program)), "-h", self.host, "-p", self.port, "-U", self.user, "-d", self.name, *arguments],
@@ -56,7 +56,7 @@ class Place:
             raise RuntimeError(f"{program}: {' '.join(done.stderr.split())[-250:]}")
 
 
-def _newest_bin() -> str:
+def newest_bin() -> str:
     """Where Debian keeps PostgreSQL's programs; the newest version reads every older one's."""
     places = sorted(Path("/usr/lib/postgresql").glob("*/bin"), key=lambda place: float(place.parent.name))
     return str(places[-1]) if places else ""
