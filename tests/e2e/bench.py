@@ -25,7 +25,7 @@ from felloe.core.wheel_kinds import WHEEL_KINDS
 from felloe.queue.models import Job
 from felloe.repair.services import decisions, refit
 from tests.api.shop import PRICES, bench_meter, open_job, person
-from tests.browser import axe_violations, context, sign_in
+from tests.browser import axe_violations, context, signed_in
 
 SMALL = "small-front-20"
 PASSWORD = "a long password"
@@ -55,15 +55,19 @@ class BrowserCase(StaticLiveServerTestCase):
         left = [c for c in self.complaints if not any(word in c for word in self.expected_refusals)]
         self.assertEqual(left, [])
 
-    def open(self, user: str = "bram", **size: Any) -> Page:
+    def open(self, user: str = "bram", at: str = "", **size: Any) -> Page:
+        """A tablet of that person's with the screen `at` on it, or the rail."""
         made: BrowserContext = context(**size)
         page = made.new_page()
         self.pages.append(page)
         self.addCleanup(self.leave, page)
         page.set_default_timeout(40_000)
-        sign_in(page, self.live_server_url, user, PASSWORD, self.shop.code)
         page.on("console", lambda m: self.complaints.append(m.text) if m.type == "error" else None)
         page.on("pageerror", lambda e: self.complaints.append(str(e)))
+        signed_in(made, self.live_server_url, user, PASSWORD, self.shop.code)
+        self.to(page, at)
+        if not at:
+            page.get_by_role("link", name="The rail").wait_for()
         return page
 
     def leave(self, page: Page) -> None:

@@ -33,8 +33,7 @@ class Identify(Building):
     def test_erd_with_two_rods_by_keyboard(self) -> None:
         """The rods are said once; two diameters give the ERD with its spread, and it is kept with its uncertainty."""
         job = self.job()
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/parts")
+        page = self.open(at=f"jobs/{job.pk}/parts")
         page.get_by_label("ERD", exact=True).wait_for()
         self.assertAccessible(page, "parts")
         tab_to(page, "Measure: ERD")
@@ -67,8 +66,7 @@ class Identify(Building):
     def test_a_suspicious_number_is_caught_where_it_stands(self) -> None:
         self.expected_refusals = ("422",)
         job = self.job()
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/parts")
+        page = self.open(at=f"jobs/{job.pk}/parts")
         page.get_by_label("Over-locknut width", exact=True).fill("82")
         expect(page.get_by_text("82 mm is no usual width")).to_be_visible()
         page.get_by_label("Over-locknut width", exact=True).fill("820")
@@ -79,8 +77,7 @@ class Identify(Building):
     def test_a_rim_of_our_parts_fills_itself_in_and_one_is_kept(self) -> None:
         self.part("rim", "Small rim 384", 1, attributes={"erd_mm": 384, "holes": 20, "bead_seat_mm": 406})
         job = self.job()
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/parts")
+        page = self.open(at=f"jobs/{job.pk}/parts")
         page.get_by_label("Rim from our parts").select_option(label="Small rim 384")
         expect(page.get_by_label("ERD", exact=True)).to_have_value("384")
         page.get_by_role("button", name="hub", exact=True).click()
@@ -99,8 +96,7 @@ def measured(job: Job) -> Job:
 class Sizing(Building):
     def page_for(self, **size: Any) -> tuple[Page, Job]:
         job = measured(self.job())
-        page = self.open(**size)
-        self.to(page, f"jobs/{job.pk}/spokes")
+        page = self.open(**size, at=f"jobs/{job.pk}/spokes")
         page.get_by_role("radiogroup", name="Length, right").wait_for()
         return page, job
 
@@ -138,8 +134,7 @@ class Sizing(Building):
 
     def test_a_guess_is_said_and_takes_the_old_spoke(self) -> None:
         job = self.job()
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/spokes")
+        page = self.open(at=f"jobs/{job.pk}/spokes")
         right = page.get_by_role("region", name="Right spokes")
         expect(right.get_by_text("A guess: measure the ERD")).to_be_visible()
         expect(right.get_by_text("cannot be told").first).to_be_visible()
@@ -186,8 +181,7 @@ class Sizing(Building):
 class Lacing(Building):
     def test_one_spoke_at_a_time_and_resumed(self) -> None:
         job = self.job()
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/lacing")
+        page = self.open(at=f"jobs/{job.pk}/lacing")
         hand = page.get_by_role("region", name="Spoke in hand")
         expect(hand.get_by_text("R1", exact=True)).to_be_visible()
         self.assertAccessible(page, "lacing")
@@ -198,8 +192,7 @@ class Lacing(Building):
         expect(hand.get_by_text("R5", exact=True)).to_be_visible()
         placed = LacingProgress.objects.order_by("created_at").values_list("placed", flat=True)
         self.eventually(lambda: placed.last(), 2)
-        other = self.open("ines")
-        self.to(other, f"jobs/{job.pk}/lacing")
+        other = self.open("ines", at=f"jobs/{job.pk}/lacing")
         expect(other.get_by_text("2 of 20 in, last by Bram")).to_be_visible()
         for placed in range(3, 21):
             other.keyboard.press("Enter")
@@ -234,8 +227,7 @@ class Lacing(Building):
 
     def test_a_wrong_lacing_is_explained_from_two_spokes(self) -> None:
         job = self.job()
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/lacing")
+        page = self.open(at=f"jobs/{job.pk}/lacing")
         page.get_by_role("button", name="Is it right?").click()
         dialog = page.get_by_role("dialog")
         expect(dialog.get_by_label("Spoke", exact=True)).to_be_focused()
@@ -256,8 +248,7 @@ class ByTouch(Building):
         self.shop.cuts_spokes = True
         self.shop.save()
         job = measured(self.job())
-        page = self.open(touch=True)
-        self.to(page, f"jobs/{job.pk}/parts")
+        page = self.open(touch=True, at=f"jobs/{job.pk}/parts")
         page.get_by_role("button", name="Measure: Spoke bed offset").tap()
         page.get_by_label("Bed to the left edge, mm").fill("11.05")
         page.get_by_label("Bed to the right edge, mm").fill("8.75")
@@ -277,8 +268,7 @@ class ByTouch(Building):
     def test_strip_replace_and_lace_by_touch(self) -> None:
         job = self.job()
         condition.add_break(self.bram, job.pk, {"spoke": "R4", "place": "elbow"})
-        page = self.open(touch=True)
-        self.to(page, f"jobs/{job.pk}/strip")
+        page = self.open(touch=True, at=f"jobs/{job.pk}/strip")
         page.get_by_text("cut", exact=True).tap()
         expect(page.get_by_text("Eye protection on.", exact=True)).to_be_visible()
         page.get_by_role("button", name=re.compile("^Done ?: Tyre, tube")).tap()
@@ -315,8 +305,7 @@ class Stock(Building):
     def test_a_new_part_by_keyboard_and_a_take_that_is_refused(self) -> None:
         self.expected_refusals = ("422",)
         job = self.job(SMALL)
-        page = self.open()
-        self.to(page, "stock")
+        page = self.open(at="stock")
         expect(page.get_by_text("No part is kept yet")).to_be_visible()
         tab_to(page, "New part")
         page.keyboard.press("Enter")
@@ -348,8 +337,7 @@ class Stock(Building):
         job = self.job()
         part = self.spokes(188, 2)
         stock.reserve(self.bram, part.pk, job.pk, 10)
-        page = self.open()
-        self.to(page, "stock")
+        page = self.open(at="stock")
         page.get_by_text("orders", exact=True).click()
         expect(page.get_by_text("8 wait for it")).to_be_visible()
         self.assertAccessible(page, "orders")
@@ -359,8 +347,7 @@ class Stock(Building):
         self.eventually(lambda: Job.objects.get(pk=job.pk).waiting_on, "")
 
     def test_a_parts_file_is_looked_at_before_it_is_taken_in(self) -> None:
-        page = self.open()
-        self.to(page, "stock")
+        page = self.open(at="stock")
         page.get_by_role("radio", name="parts file").click()
         bad = "kind,name,length_mm,end_diameter_mm\nspoke,A,290,2\nspoke,B,9,2\n"
 

@@ -13,8 +13,7 @@ from tests.e2e.test_slice import tab_to
 class Checks(BrowserCase):
     def test_by_digits_to_a_cause(self) -> None:
         job = open_job(self.bram, complaint_tags=["off_side"])
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/checks")
+        page = self.open(at=f"jobs/{job.pk}/checks")
         wanted = {"axle drop further": "1", "does it come near": "2", "Is the clamp firm": "1", "hanger hide": "2"}
         for _ in range(12):
             page.get_by_text("What to do:").first.wait_for()
@@ -35,8 +34,7 @@ class Checks(BrowserCase):
     def test_mending_and_overruling(self) -> None:
         job = open_job(self.bram, complaint_tags=["rubs"])
         self.expected_refusals = ("422",)
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/checks")
+        page = self.open(at=f"jobs/{job.pk}/checks")
         page.get_by_label("Ask something else").select_option(
             label="Push the rim sideways at the top: does it knock? (on the bike, 0.3 min)"
         )

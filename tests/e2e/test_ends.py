@@ -14,8 +14,7 @@ class Ends(BrowserCase):
     def test_cancelled_at_the_desk_and_taken_up_again(self) -> None:
         job = self.job()
         person(self.shop, "pip", "desk")
-        page = self.open("pip")
-        self.to(page, f"jobs/{job.pk}")
+        page = self.open("pip", at=f"jobs/{job.pk}")
         page.get_by_role("button", name="End without a repair").click()
         dialog = page.get_by_role("dialog")
         # What is not open says why; what is for others says for whom.

@@ -79,8 +79,7 @@ class FailedQuestions(BrowserCase):
         job = self.job()
         self.meter()
         made = readings.open_set(self.bram, job.pk, "as_found")
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/readings/{made.pk}")
+        page = self.open(at=f"jobs/{job.pk}/readings/{made.pk}")
         expect(figure(page, "tension of R1")).to_be_focused()
         asked: list[str] = []
 

@@ -14,8 +14,7 @@ from tests.e2e.bench import BrowserCase, expect
 class Fleet(BrowserCase):
     def test_from_the_list_to_the_word(self) -> None:
         Customer.objects.create(shop=self.shop, name="District nurses")
-        page = self.open()
-        self.to(page, "lots")
+        page = self.open(at="lots")
         page.get_by_role("button", name="Take in a lot").click()
         dialog = page.get_by_role("dialog")
         dialog.get_by_label("Whose").select_option("District nurses")
@@ -60,7 +59,6 @@ class Fleet(BrowserCase):
                 for i in range(1, 5):
                     entry = {"kind": "tension", "spoke": f"{side.value}{i}", "value": round(target / 2), "unit": "N"}
                     readings.save_reading(self.bram, made.pk, entry)
-        page = self.open()
-        self.to(page, f"lots/{lot.pk}")
+        page = self.open(at=f"lots/{lot.pk}")
         expect(page.get_by_text("The lot is bad")).to_be_visible()
         expect(page.get_by_role("img", name="3 bad of 3 measured")).to_be_visible()

@@ -29,8 +29,7 @@ class Histories(BrowserCase):
 
     def test_the_last_visit_is_there_from_the_start(self) -> None:
         first, again = self.back_again()
-        page = self.open()
-        self.to(page, f"jobs/{again.pk}")
+        page = self.open(at=f"jobs/{again.pk}")
         panel = page.get_by_role("region", name="Since it left")
         expect(panel).to_contain_text(f"It left as job {first.number}")
         expect(panel).to_contain_text("the rim itself stands")
@@ -49,8 +48,7 @@ class Histories(BrowserCase):
 
     def test_how_it_left_lies_behind_the_readings(self) -> None:
         first, again = self.back_again()
-        page = self.open()
-        self.to(page, f"jobs/{again.pk}/state/{again.reading_sets.get().pk}")
+        page = self.open(at=f"jobs/{again.pk}/state/{again.reading_sets.get().pk}")
         expect(page.get_by_text(f"thin line: as it left, job {first.number}")).to_be_visible()
 
     def test_an_interrupted_plan_asks_for_two_readings(self) -> None:
@@ -61,8 +59,7 @@ class Histories(BrowserCase):
             moves = plans.moves_of(plan)
             self.assertGreater(len(moves), 2)
             plans.mark_move(self.bram, plan.pk, moves[0].key, "done", None)
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/plan/{plan.pk}")
+        page = self.open(at=f"jobs/{job.pk}/plan/{plan.pk}")
         form = page.get_by_role("form", name="Before going on")
         expect(form).to_contain_text(f"Left at {moves[0].key} by Bram")
         expect(form).to_contain_text(f"Next is {moves[1].key}")

@@ -87,8 +87,7 @@ class Pseudo(BrowserCase):
         self.assertEqual(found, {})
 
     def test_a_person_s_language_is_asked_of_the_server_too_and_english_stays_english(self) -> None:
-        page = self.open()
-        self.to(page, "nowhere/at/all")
+        page = self.open(at="nowhere/at/all")
         expect(page.get_by_text("There is no page here")).to_be_visible()
         self.assertEqual(page.evaluate("document.documentElement.lang"), "en")
         page.evaluate("localStorage.setItem('felloe.language', 'xx')")

@@ -16,8 +16,7 @@ class ByLink(BrowserCase):
     def test_asked_opened_agreed(self) -> None:
         job = self.job()
         Customer.objects.update(language="de", email="ola@example.org", phone="0700 900 144", prefers="email")
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/decide")
+        page = self.open(at=f"jobs/{job.pk}/decide")
         page.get_by_role("checkbox", name="True the wheel").check()
         expect(page.get_by_role("region", name="The quote")).to_contain_text("True the wheel")
         page.get_by_role("button", name="Ask by link").click()
@@ -52,8 +51,7 @@ class ByLink(BrowserCase):
 
     def test_the_customers_page_is_accessible_and_fits_a_telephone(self) -> None:
         job = self.job()
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/decide")
+        page = self.open(at=f"jobs/{job.pk}/decide")
         page.get_by_role("checkbox", name="True the wheel").check()
         expect(page.get_by_role("region", name="The quote")).to_contain_text("True the wheel")
         page.get_by_role("button", name="Ask by link").click()

@@ -29,8 +29,7 @@ class LiveCase(BrowserCase):
         return job, plans.add_plan(self.bram, made.pk, {})
 
     def at_plan(self, who: str, job: Job, plan: Plan) -> Page:
-        page = self.open(who)
-        self.to(page, f"jobs/{job.pk}/plan/{plan.pk}")
+        page = self.open(who, at=f"jobs/{job.pk}/plan/{plan.pk}")
         page.get_by_role("group", name=re.compile("^Nipple 1 of")).wait_for()
         return page
 

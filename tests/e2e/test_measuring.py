@@ -41,8 +41,7 @@ class Measuring(BrowserCase):
         job = self.job()
         self.meter()
         made = readings.open_set(self.bram, job.pk, "as_found")
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/readings/{made.pk}")
+        page = self.open(at=f"jobs/{job.pk}/readings/{made.pk}")
         expect(figure(page, "tension of R1")).to_be_focused()
         return page, made
 
@@ -214,8 +213,7 @@ class SeventyTwo(BrowserCase):
         """Tension and lateral of every spoke of a 36-spoke wheel: one key beyond the digits each, one between the kinds."""
         job = self.job("rim-brake-rear-36")
         made = readings.open_set(self.bram, job.pk, "as_found")
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/readings/{made.pk}")
+        page = self.open(at=f"jobs/{job.pk}/readings/{made.pk}")
         expect(figure(page, "tension of R1")).to_be_focused()
         keys = digits = 0
         for kind in ("tension", "lateral"):
@@ -236,8 +234,7 @@ class SeventyTwo(BrowserCase):
 class Instruments(BrowserCase):
     def test_calibrated_by_keyboard_and_signed(self) -> None:
         self.meter()
-        page = self.open()
-        self.to(page, "instruments")
+        page = self.open(at="instruments")
         page.get_by_role("button", name=re.compile("^Bench meter A")).click()
         self.assertAccessible(page, "instruments")
         page.get_by_role("button", name="Calibrate", exact=True).click()
@@ -258,8 +255,7 @@ class Instruments(BrowserCase):
 
     def test_a_stand_by_flipping(self) -> None:
         instruments.add_instrument(self.bram, {"name": "Stand", "kind": "stand"})
-        page = self.open()
-        self.to(page, "instruments")
+        page = self.open(at="instruments")
         page.get_by_label("Right way round, mm", exact=True).fill("2,4")
         page.get_by_label("Flipped, mm", exact=True).fill("0.4")
         page.get_by_label("Flipped, mm: toward").get_by_role("radio", name="stand's right").click()

@@ -12,8 +12,7 @@ class AtTheCounter(BrowserCase):
     def test_quoted_read_out_repeated_agreed_and_paid(self) -> None:
         job = self.job()
         person(self.shop, "pip", User.Role.DESK)
-        page = self.open("pip")
-        self.to(page, f"jobs/{job.pk}/decide")
+        page = self.open("pip", at=f"jobs/{job.pk}/decide")
         page.get_by_role("checkbox", name="True the wheel").check()
         quote = page.get_by_role("region", name="The quote")
         expect(quote).to_contain_text("True the wheel")

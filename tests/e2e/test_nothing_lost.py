@@ -15,8 +15,7 @@ class NothingLost(BrowserCase):
         job = self.job()
         self.meter()
         made = readings.open_set(self.bram, job.pk, "as_found")
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/readings/{made.pk}")
+        page = self.open(at=f"jobs/{job.pk}/readings/{made.pk}")
         expect(figure(page, "tension of R1")).to_be_focused()
         return page, made
 
@@ -77,8 +76,7 @@ class NothingLost(BrowserCase):
         job = self.job()
         self.meter()
         made = self.fill(job, "as_found", self.virtual())
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/state/{made.pk}")
+        page = self.open(at=f"jobs/{job.pk}/state/{made.pk}")
         late: list = []
 
         def hold(route) -> None:
@@ -162,8 +160,7 @@ class TwoPeople(BrowserCase):
     def test_taking_theirs(self) -> None:
         job = self.job()
         self.expected_refusals = ("409",)
-        bram = self.open("bram")
-        self.to(bram, f"jobs/{job.pk}")
+        bram = self.open("bram", at=f"jobs/{job.pk}")
         bram.get_by_role("button", name="Change").click()
         bram.get_by_label("Tier").select_option("race")
         from felloe.queue import services

@@ -39,8 +39,7 @@ class Find(QueueCase):
     def test_from_anywhere_by_a_key_and_the_answer_is_in_the_hit(self) -> None:
         maud = self.hung()
         self.hung("Jory Trask", "0700 900 102")
-        page = self.open()
-        self.to(page, "stock")
+        page = self.open(at="stock")
         page.get_by_role("heading", name="Stock").first.wait_for()
         page.keyboard.press("/")
         box = page.get_by_role("combobox", name="Find")
@@ -62,8 +61,7 @@ class Find(QueueCase):
 
     def test_a_hand_scanner_opens_the_job_from_the_middle_of_a_reading(self) -> None:
         job, other = self.job(), self.hung()
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}")
+        page = self.open(at=f"jobs/{job.pk}")
         page.get_by_role("heading", name=str(job.number)).wait_for()
         address = f"{self.live_server_url}/jobs/{other.pk}"
         self.assertTrue(rows_of(address))
@@ -218,8 +216,7 @@ class Promise(QueueCase):
         self.shop.save()
         job = self.hung()
         there = job.promised_at.astimezone(shop_calendar(self.shop).zone)
-        page = self.open(timezone_id="America/St_Johns")
-        self.to(page, f"jobs/{job.pk}")
+        page = self.open(timezone_id="America/St_Johns", at=f"jobs/{job.pk}")
         expect(page.get_by_text(f"{there:%H:%M}").first).to_be_visible()
         page.get_by_role("button", name="move …").click()
         expect(page.get_by_label("Or another time")).to_have_value(f"{there:%Y-%m-%dT%H:%M}")
@@ -257,8 +254,7 @@ class Bench(QueueCase):
     def test_a_plan_worked_through_moves_on_and_one_tap_takes_it_back(self) -> None:
         job = self.job()
         Job.objects.filter(pk=job.pk).update(stage="settle")
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}")
+        page = self.open(at=f"jobs/{job.pk}")
         readings.open_set(self.bram, job.pk, "as_left")
         page.reload()
         expect(page.get_by_text("readings as left were begun: the job stands at “Measure as left” now.")).to_be_visible()
@@ -384,8 +380,7 @@ class ShopScreens(QueueCase):
     def test_two_entries_of_one_customer_become_one(self) -> None:
         job = self.hung("M. Penhale", "")
         self.hung("Maud Penhale")
-        page = self.open()
-        self.to(page, f"customers/{job.wheel.bike.customer_id}")
+        page = self.open(at=f"customers/{job.wheel.bike.customer_id}")
         self.assertAccessible(page, "customer")
         page.get_by_role("button", name="Entered twice?").click()
         page.get_by_role("button", name="This one stays").click()

@@ -26,8 +26,7 @@ class Counter(BrowserCase):
         """A known customer's wheel in under sixty keys besides the complaint's own words: well under a minute."""
         before = open_job(self.bram)
         ending.end_job(self.bram, before.pk, before.version, "cancelled", "it came back on the same day")
-        page = self.open()
-        self.to(page, "take-in")
+        page = self.open(at="take-in")
         page.get_by_role("textbox", name="Customer", exact=True).wait_for()
         keys = 0
 
@@ -61,8 +60,7 @@ class Counter(BrowserCase):
 
     def test_photo_signature_and_tag(self) -> None:
         job = open_job(self.bram)
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}")
+        page = self.open(at=f"jobs/{job.pk}")
         out = io.BytesIO()
         Image.new("RGB", (60, 40), (90, 120, 140)).save(out, "PNG")
         picture = {"name": "rim.png", "mimeType": "image/png", "buffer": out.getvalue()}
@@ -89,8 +87,7 @@ class Counter(BrowserCase):
     def test_a_file_that_is_no_photo(self) -> None:
         self.expected_refusals = ("422",)
         job = open_job(self.bram)
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}")
+        page = self.open(at=f"jobs/{job.pk}")
         wrong = {"name": "rim.png", "mimeType": "image/png", "buffer": b"not a picture"}
         page.get_by_label("Photo of the wheel").set_input_files(files=[wrong])  # type: ignore[list-item]
         expect(page.get_by_role("alert")).to_contain_text("no JPEG, PNG or WebP")
@@ -99,8 +96,7 @@ class Counter(BrowserCase):
 class Condition(BrowserCase):
     def test_noted_by_keyboard_judged_and_ended(self) -> None:
         job = open_job(self.bram)
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/condition")
+        page = self.open(at=f"jobs/{job.pk}/condition")
         page.get_by_label("What", exact=True).focus()
         page.keyboard.type("Rim: crack")
         tab_to(page, "At spoke")
@@ -120,8 +116,7 @@ class Condition(BrowserCase):
     def test_a_slip_is_told_at_its_field(self) -> None:
         self.expected_refusals = ("422",)
         job = open_job(self.bram)
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/condition")
+        page = self.open(at=f"jobs/{job.pk}/condition")
         page.get_by_label("At spoke").fill("R99")
         page.get_by_label("Depth, mm").fill("1,4")
         page.get_by_role("button", name="Record it").click()
@@ -132,8 +127,7 @@ class Condition(BrowserCase):
 
     def test_touching_the_rim_breaks_and_frame(self) -> None:
         job = open_job(self.bram)
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/condition")
+        page = self.open(at=f"jobs/{job.pk}/condition")
         page.locator("svg path:has(title:text-is('L4'))").click()
         expect(page.get_by_label("At spoke")).to_have_value("L4")
         page.get_by_role("radio", name="Breaks").click()
@@ -159,8 +153,7 @@ class DecideAndRefit(BrowserCase):
         prices.set_prices(person(self.shop, "odile", User.Role.OWNER), 1, "EUR", PRICES)
         job = self.job()
         self.fill(job, "as_found", self.virtual())
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/decide")
+        page = self.open(at=f"jobs/{job.pk}/decide")
         expect(page.get_by_role("checkbox", name="True the wheel")).to_be_checked()
         expect(page.get_by_role("img", name=re.compile("Least runout"))).to_be_visible()
         self.assertAccessible(page, "decide")
@@ -176,8 +169,7 @@ class DecideAndRefit(BrowserCase):
         self.expected_refusals = ("409",)
         job = self.job()
         self.fill(job, "as_left", self.virtual())
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/refit")
+        page = self.open(at=f"jobs/{job.pk}/refit")
         steps = page.get_by_role("list", name="Refit steps").get_by_role("listitem")
         expect(steps.first).to_be_visible()
         total = steps.count()
@@ -208,8 +200,7 @@ class DecideAndRefit(BrowserCase):
 
     def test_road_card_and_prices(self) -> None:
         person(self.shop, "odile", User.Role.OWNER)
-        page = self.open("odile")
-        self.to(page, "road-advice")
+        page = self.open("odile", at="road-advice")
         expect(page.get_by_text("Ride on: at most 15 km, 15 km/h")).to_be_visible()
         page.get_by_role("radio", name="rim cracked").click()
         expect(page.get_by_text("Do not ride. Walk, or be fetched.")).to_be_visible()

@@ -9,8 +9,7 @@ class Report(BrowserCase):
     def test_from_the_job_to_the_sheet(self) -> None:
         job = self.job()
         self.fill(job, "as_found", self.virtual())
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}")
+        page = self.open(at=f"jobs/{job.pk}")
         with page.context.expect_page() as opened:
             page.get_by_role("link", name="report", exact=True).click()
         sheet = opened.value

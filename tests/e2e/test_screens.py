@@ -46,8 +46,7 @@ class Screens(BrowserCase):
 
     def test_axe_on_dialogs_and_menus(self) -> None:
         job, made, _ = self.worked_job()
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}")
+        page = self.open(at=f"jobs/{job.pk}")
         page.get_by_role("button", name="Change").click()
         self.assertAccessible(page, "change")
         page.keyboard.press("Escape")
@@ -91,8 +90,7 @@ class Screens(BrowserCase):
         job = self.job()
         self.meter()
         made = readings.open_set(self.bram, job.pk, "as_found")
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/readings/{made.pk}")
+        page = self.open(at=f"jobs/{job.pk}/readings/{made.pk}")
         figure(page, "tension of R1").wait_for()
         small = page.evaluate(
             "() => [...document.querySelectorAll('main button, main select, main a')]"
@@ -107,8 +105,7 @@ class Screens(BrowserCase):
 
     def test_the_strip_is_walked_by_arrows_and_shows_its_figures(self) -> None:
         job, made, _ = self.worked_job()
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/state/{made.pk}")
+        page = self.open(at=f"jobs/{job.pk}/state/{made.pk}")
         chosen = page.get_by_role("radio", checked=True)
         chosen.focus()
         before = chosen.get_attribute("aria-label")
@@ -119,8 +116,7 @@ class Screens(BrowserCase):
 
     def test_a_twenty_spoke_strip_on_a_phone(self) -> None:
         job, made, _ = self.worked_job()
-        page = self.open(width=390, height=780)
-        self.to(page, f"jobs/{job.pk}/state/{made.pk}")
+        page = self.open(width=390, height=780, at=f"jobs/{job.pk}/state/{made.pk}")
         page.get_by_role("radio").first.wait_for()
         boxes = page.evaluate(
             "() => [...document.querySelectorAll('svg [role=radio] text')].map(e => e.getBoundingClientRect().right)"
@@ -133,8 +129,7 @@ class Parts(BrowserCase):
     def test_an_impossible_number_is_caught_where_it_stands(self) -> None:
         job = self.job()
         self.expected_refusals = ("422",)
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/parts")
+        page = self.open(at=f"jobs/{job.pk}/parts")
         erd = page.get_by_label("ERD", exact=True)
         erd.fill("90")
         expect(page.get_by_text("ERD must lie between 200 and 680 mm; found 90")).to_be_visible()
@@ -149,8 +144,7 @@ class Parts(BrowserCase):
 
     def test_both_schools_give_one_wheel(self) -> None:
         job = self.job("rim-brake-rear-36")
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/parts")
+        page = self.open(at=f"jobs/{job.pk}/parts")
         expect(page.get_by_role("cell", name="291.1")).to_be_visible()
         page.get_by_role("radio", name="from the locknut").click()
         expect(page.get_by_label("Right locknut to flange", exact=True)).to_have_value("47.5")
@@ -162,8 +156,7 @@ class Parts(BrowserCase):
         example = Path(__file__).resolve().parents[2] / "docs" / "formats" / "examples" / "rear-32-full.json"
         job = self.job()
         self.expected_refusals = ("422",)
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/parts")
+        page = self.open(at=f"jobs/{job.pk}/parts")
         picker = page.get_by_label("Or take a wheel record from a file")
         picker.set_input_files({"name": "bad.json", "mimeType": "application/json", "buffer": b"{"})
         expect(page.get_by_text("this is not JSON in UTF-8")).to_be_visible()
@@ -178,8 +171,7 @@ class Dish(BrowserCase):
         made = self.fill(job, "as_found", self.virtual("rim-brake-front-32"))
         gap = {"kind": "dish", "method": "gauge", "gap_mm": 1.6, "gap_side": "R"}
         readings.save_reading(self.bram, made.pk, gap)
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/state/{made.pk}")
+        page = self.open(at=f"jobs/{job.pk}/state/{made.pk}")
         page.get_by_role("button", name="Dish alone").click()
         expect(page.get_by_text("was the hub apart?")).to_be_visible()
         self.assertAccessible(page, "dish alone")

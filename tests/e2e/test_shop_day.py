@@ -22,8 +22,7 @@ def holding(text: str) -> re.Pattern[str]:
 class Day(BrowserCase):
     def test_a_wheel_seen_before_fills_itself_in(self) -> None:
         first = self.job()
-        page = self.open()
-        self.to(page, "take-in")
+        page = self.open(at="take-in")
         page.get_by_role("textbox", name="Customer", exact=True).fill("Invented")
         page.get_by_role("button", name="Invented Customer").click()
         expect(page.get_by_label("Bike", exact=True)).to_have_value(str(first.wheel.bike_id))
@@ -45,8 +44,7 @@ class Day(BrowserCase):
         self.assertEqual((made.wheel_id, made.complaint_tags), (first.wheel_id, ["creaks"]))
 
     def test_the_kind_follows_place_and_brake_and_none_is_taken_for_granted(self) -> None:
-        page = self.open()
-        self.to(page, "take-in")
+        page = self.open(at="take-in")
         page.get_by_role("textbox", name="Customer", exact=True).fill("Nobody Known")
         page.get_by_label("Which bike").fill("Bike")
         page.get_by_label("What is wrong, in the customer's words").fill("rubs")
@@ -70,8 +68,7 @@ class Day(BrowserCase):
 
     def test_missing_words_are_named_and_nothing_is_lost(self) -> None:
         customers.add_customer(self.bram, {"name": "Maud"})
-        page = self.open()
-        self.to(page, "take-in")
+        page = self.open(at="take-in")
         page.get_by_role("textbox", name="Customer", exact=True).fill("Nobody Known")
         page.get_by_label("Which bike").fill("Bike")
         page.get_by_role("button", name="Open the job").click()
@@ -82,8 +79,7 @@ class Day(BrowserCase):
     def test_forces_in_the_unit_of_the_person(self) -> None:
         job = self.job()
         made = self.fill(job, "as_found", self.virtual())
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/state/{made.pk}")
+        page = self.open(at=f"jobs/{job.pk}/state/{made.pk}")
         expect(page.get_by_role("radio", name="R1:")).to_have_attribute("aria-label", holding(" N measured"))
         page.get_by_role("button", name="Bram: settings").click()
         page.get_by_role("menuitem", name="Show forces in kgf").click()
@@ -92,8 +88,7 @@ class Day(BrowserCase):
     def test_skipping_a_stage_says_why(self) -> None:
         job = self.job()
         self.expected_refusals = ("422",)
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}")
+        page = self.open(at=f"jobs/{job.pk}")
         page.get_by_role("button", name="True", exact=True).click()
         page.get_by_role("button", name="Go there").click()
         expect(page.get_by_text("needs a reason")).to_be_visible()
@@ -107,8 +102,7 @@ class Day(BrowserCase):
         made = self.fill(job, "as_found", self.virtual())
         plan = plans.add_plan(self.bram, made.pk, {})
         first = plan.moves.order_by("place").first()
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/plan/{plan.pk}")
+        page = self.open(at=f"jobs/{job.pk}/plan/{plan.pk}")
         page.get_by_label(f"Nipple 1 of {plan.moves.count()}: {first.spoke}").wait_for()
         page.keyboard.press("0")
         expect(page.get_by_text("leave", exact=True)).to_be_visible()
@@ -122,8 +116,7 @@ class Day(BrowserCase):
         job = self.job()
         self.fill(job, "as_found", self.virtual())
         self.expected_refusals = ("422",)
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/sign-off")
+        page = self.open(at=f"jobs/{job.pk}/sign-off")
         page.get_by_role("button", name="Sign off", exact=True).click()
         expect(page.get_by_text("say why").first).to_be_visible()
         self.assertEqual(SignOff.objects.count(), 0)
@@ -138,8 +131,7 @@ class Day(BrowserCase):
         expect(page.get_by_text("above the rim's 1200 N")).to_be_visible()
         expect(page.get_by_label("Why it leaves all the same")).to_have_count(0)
         person(self.shop, "odile", User.Role.OWNER)
-        owner = self.open("odile")
-        self.to(owner, f"jobs/{job.pk}/sign-off")
+        owner = self.open("odile", at=f"jobs/{job.pk}/sign-off")
         owner.get_by_label("Why it leaves all the same").fill("Rim maker was asked and allows it")
         owner.get_by_role("button", name="Hand it back all the same").click()
         self.eventually(lambda: Job.objects.get().stage, "done")
@@ -148,6 +140,5 @@ class Day(BrowserCase):
         job = self.job()
         readings.open_set(self.bram, job.pk, "as_found")
         self.expected_refusals = ("422",)
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/sign-off")
+        page = self.open(at=f"jobs/{job.pk}/sign-off")
         expect(page.get_by_text("Nothing has been measured on this job yet")).to_be_visible()

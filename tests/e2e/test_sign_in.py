@@ -51,8 +51,7 @@ class SignIn(BrowserCase):
         page.get_by_role("link", name="The rail").wait_for()
 
     def test_a_second_factor_from_the_square_to_the_spare_code(self) -> None:
-        page = self.open()
-        self.to(page, "account")
+        page = self.open(at="account")
         page.get_by_role("button", name="Ask for a code too …").click()
         dialog = page.get_by_role("dialog")
         dialog.get_by_label("Your password").fill(PASSWORD)
@@ -94,8 +93,7 @@ class SignIn(BrowserCase):
         lost.get_by_label("Password", exact=True).wait_for()
 
     def test_a_changed_password_goes_on_here_with_the_next_write(self) -> None:
-        page = self.open()
-        self.to(page, "account")
+        page = self.open(at="account")
         page.get_by_label("The present one").fill(PASSWORD)
         page.get_by_label("The new one").fill(NEW)
         page.keyboard.press("Enter")

@@ -19,8 +19,7 @@ class CheckingPage(BrowserCase):
 
     def taken_away(self) -> Page:
         """The page as the shop gives it away, opened from a disk, with the network cut."""
-        page = self.open()
-        self.to(page, "shop")
+        page = self.open(at="shop")
         with page.expect_download() as saved:
             page.get_by_role("link", name="The page that checks a report").click()
         kept = self.place / "check-report.html"
@@ -70,8 +69,7 @@ class CheckingPage(BrowserCase):
         self.bram.save()
         job = self.job()
         signed_pdf(self.bram, job.pk, "en")
-        page = self.open()
-        self.to(page, "shop")
+        page = self.open(at="shop")
         part = page.get_by_role("region", name="Signed reports")
         expect(part.get_by_role("listitem")).to_have_count(1)
         part.get_by_role("button", name="Give up this key").click()

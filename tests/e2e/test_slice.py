@@ -209,8 +209,7 @@ class BenchKeys(BrowserCase):
         job = self.job()
         self.meter()
         self.expected_refusals = ("422",)
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/readings/{self.fill_none(job)}")
+        page = self.open(at=f"jobs/{job.pk}/readings/{self.fill_none(job)}")
         expect(figure(page, "tension of R1")).to_be_focused()
         page.keyboard.type("99")
         page.keyboard.press("Enter")
@@ -225,8 +224,7 @@ class BenchKeys(BrowserCase):
     def test_touch_alone(self) -> None:
         job = self.job()
         self.meter()
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/readings/{self.fill_none(job)}")
+        page = self.open(at=f"jobs/{job.pk}/readings/{self.fill_none(job)}")
         expect(figure(page, "tension of R1")).to_be_focused()
         for key in ("2", "7", "point", "5"):
             page.get_by_role("button", name=key, exact=True).click()

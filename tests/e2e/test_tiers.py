@@ -63,8 +63,7 @@ class Tiers(BrowserCase):
         self.assertEqual(Job.objects.get().tier_tension_percent, 16)
 
     def test_only_the_owner_finds_something_to_press(self) -> None:
-        page = self.open()
-        self.to(page, "shop")
+        page = self.open(at="shop")
         expect(page.get_by_role("row", name="Sound 0.5 / 0.5 / 0.5 20")).to_be_visible()
         expect(page.get_by_role("button", name="Add a tier …")).to_have_count(0)
 

@@ -331,8 +331,7 @@ class AtTheBench(WriteCase):
         job = self.job()
         made = self.fill(job, "as_found", self.virtual())
         plan = plans.add_plan(self.bram, made.pk, {})
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/plan/{plan.pk}")
+        page = self.open(at=f"jobs/{job.pk}/plan/{plan.pk}")
         moves = plans.moves_of(plan)
         card = page.get_by_role("group", name=re.compile("^Nipple 1 of"))
         expect(card).to_be_focused()
@@ -355,8 +354,7 @@ class AtTheBench(WriteCase):
         job = self.job()
         made = self.fill(job, "as_found", self.virtual())
         plan = plans.add_plan(self.bram, made.pk, {})
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/plan/{plan.pk}")
+        page = self.open(at=f"jobs/{job.pk}/plan/{plan.pk}")
         expect(page.get_by_role("group", name=re.compile("^Nipple 1 of"))).to_be_focused()
         Job.objects.filter(pk=job.pk).update(stage=DONE, handed_back_at=made.created_at, ended_as="repaired")
         page.keyboard.press("Enter")
@@ -368,8 +366,7 @@ class AtTheBench(WriteCase):
 
     def test_a_key_held_down_answers_one_question(self) -> None:
         job = self.job()
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/checks")
+        page = self.open(at=f"jobs/{job.pk}/checks")
         page.get_by_role("region", name="The next check").wait_for()
         for _ in range(8):
             page.keyboard.down("1")
@@ -391,8 +388,7 @@ class AtTheBench(WriteCase):
     def test_an_answer_given_offline_is_kept_and_asks_nothing_twice(self) -> None:
         self.expected_refusals = ANYTHING
         job = self.job()
-        page = self.open()
-        self.to(page, f"jobs/{job.pk}/checks")
+        page = self.open(at=f"jobs/{job.pk}/checks")
         page.get_by_role("region", name="The next check").wait_for()
         self.posts(page, "**/diagnosis/answers", lambda route: route.abort())
         page.keyboard.press("1")
