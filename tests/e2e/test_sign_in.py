@@ -64,6 +64,8 @@ class SignIn(BrowserCase):
         dialog.get_by_label("The code that it shows now").fill(pyotp.TOTP(secret).now())
         page.keyboard.press("Enter")
         spare = dialog.get_by_role("listitem").first.inner_text()
+        # They stay until they are written down, though the page has heard meanwhile that the factor is there.
+        expect(page.get_by_text("8 spare codes are left")).to_be_attached()
         dialog.get_by_role("button", name="I have written them down").click()
         expect(page.get_by_text("8 spare codes are left")).to_be_visible()
 

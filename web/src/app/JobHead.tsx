@@ -17,13 +17,16 @@ interface JobHeadProps {
 export function JobHead({ job, title, children }: JobHeadProps) {
   return (
     <>
-      <div className="scale-edge flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-plate px-4 py-1">
-        <Link to={`/jobs/${job.id}`} className="job-tag flex items-baseline gap-3">
+      <div className="scale-edge flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-plate px-4 py-1 max-sm:gap-x-2 max-sm:px-2">
+        <Link to={`/jobs/${job.id}`} className="job-tag flex min-h-12 items-center gap-3">
           <span className="font-figure text-lg font-bold">{job.number}</span>
-          <span>
+          <span className="max-sm:hidden">
             <Trans>
               {word(job.wheel.position)} wheel, {job.bike.label}
             </Trans>
+          </span>
+          <span className="sm:hidden">
+            <Trans>{word(job.wheel.position)} wheel</Trans>
           </span>
         </Link>
         <h1>{title}</h1>

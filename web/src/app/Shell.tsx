@@ -10,7 +10,7 @@ import { ask } from "@/api/queries";
 import { useContact } from "@/app/contact";
 import { ErrorBoundary } from "@/app/ErrorBoundary";
 import { SessionPlace } from "@/app/SessionPlace";
-import { chooseTheme, storedTheme } from "@/app/theme";
+import { chooseTheme, storedTheme, THEMES } from "@/app/theme";
 import { ChangePerson } from "@/features/accounts/ChangePerson";
 import { OwnDigits } from "@/features/accounts/OwnDigits";
 import { SignIn } from "@/features/accounts/SignIn";
@@ -111,6 +111,9 @@ export interface ShellPlace {
   openFind: () => void;
 }
 
+const PLACE =
+  "inline-flex min-h-12 min-w-11 items-center justify-center px-1.5 underline-offset-4 hover:underline";
+
 interface TopBarProps {
   person: Session;
   onFind: () => void;
@@ -134,8 +137,8 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
     send: (force_unit: "N" | "kgf") => answer(client.PATCH("/api/v1/session", { body: { force_unit } })),
   });
   return (
-    <header className="flex h-12 shrink-0 items-center gap-5 whitespace-nowrap max-md:gap-3 bg-sea px-4 text-sea-ink print:hidden">
-      <Link to="/" className="flex items-center gap-2 text-lg font-bold">
+    <header className="flex h-12 shrink-0 items-center gap-3 whitespace-nowrap bg-sea px-4 text-sea-ink max-md:gap-2 max-md:px-2 print:hidden">
+      <Link to="/" className="flex min-h-12 min-w-12 items-center gap-2 text-lg font-bold">
         <Trans>
           <svg viewBox="0 0 32 32" className="size-7" aria-hidden="true">
             <circle cx="16" cy="16" r="13" fill="none" stroke="currentColor" strokeWidth="4" />
@@ -145,22 +148,22 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
           Felloe
         </Trans>
       </Link>
-      <nav aria-label={say`Main`} className="flex gap-4">
-        <Link to="/" className="underline-offset-4 hover:underline max-sm:sr-only">
+      <nav aria-label={say`Main`} className="flex gap-1">
+        <Link to="/" className={`${PLACE} max-sm:sr-only max-sm:min-h-0 max-sm:min-w-0`}>
           <Trans>The rail</Trans>
         </Link>
         {person.rights.includes("job_open") && (
-          <Link to="/take-in" className="underline-offset-4 hover:underline">
+          <Link to="/take-in" className={PLACE}>
             <Trans>Take in</Trans>
           </Link>
         )}
-        <Link to="/stock" className="underline-offset-4 hover:underline max-md:hidden">
+        <Link to="/stock" className={`${PLACE} max-md:hidden`}>
           <Trans>Stock</Trans>
         </Link>
-        <Link to="/instruments" className="underline-offset-4 hover:underline max-md:hidden">
+        <Link to="/instruments" className={`${PLACE} max-md:hidden`}>
           <Trans>Instruments</Trans>
         </Link>
-        <Link to="/road-advice" className="underline-offset-4 hover:underline max-md:hidden">
+        <Link to="/road-advice" className={`${PLACE} max-md:hidden`}>
           <Trans>On the road</Trans>
         </Link>
       </nav>
@@ -168,7 +171,7 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
         type="button"
         onClick={onFind}
         aria-keyshortcuts="/ Control+K"
-        className="min-h-10 rounded-sm border border-current px-3 text-sm max-sm:px-2"
+        className="min-h-11 min-w-11 rounded-sm border border-current px-3 text-sm max-sm:px-2"
       >
         <Trans>Find</Trans> <kbd className="font-figure max-md:hidden">/</kbd>
       </button>
@@ -186,7 +189,11 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
       <OutboxLine personId={person.id} />
       <Menu
         label={say`${name}: settings`}
-        trigger={<span className="inline-block max-w-40 truncate align-bottom max-md:max-w-16">{name}</span>}
+        trigger={
+          <span title={name} className="inline-block max-w-40 truncate align-bottom max-md:max-w-16">
+            {name}
+          </span>
+        }
       >
         <MenuItem className="md:hidden" onSelect={() => void navigate("/stock")}>
           <Trans>Stock</Trans>
@@ -200,15 +207,21 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
         <MenuItem onSelect={() => setUnit.go(unit === "N" ? "kgf" : "N")}>
           <Trans>Show forces in {unit === "N" ? "kgf" : "N"}</Trans>
         </MenuItem>
-        <MenuItem
-          onSelect={() => {
-            const next = theme === "dark" ? "light" : "dark";
-            chooseTheme(next);
-            setTheme(next);
-          }}
-        >
-          <Trans>{theme === "dark" ? say`Light` : say`Dark`} bench</Trans>
-        </MenuItem>
+        {THEMES.filter((other) => other !== theme).map((next) => (
+          <MenuItem
+            key={next}
+            onSelect={() => {
+              chooseTheme(next);
+              setTheme(next);
+            }}
+          >
+            {
+              { light: say`Light bench`, dark: say`Dark bench`, device: say`Light or dark as the device` }[
+                next
+              ]
+            }
+          </MenuItem>
+        ))}
         {otherLanguages().map(({ code, name: called }) => (
           <MenuItem key={code} onSelect={() => chooseLanguage(code)}>
             <span lang={code}>{called}</span>

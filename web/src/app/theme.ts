@@ -1,16 +1,22 @@
 const KEY = "felloe.theme";
 
-export type Theme = "light" | "dark";
+/** Light, dark, or as the device has it. */
+export const THEMES = ["device", "light", "dark"] as const;
+export type Theme = (typeof THEMES)[number];
 
 export function storedTheme(): Theme {
-  return localStorage.getItem(KEY) === "dark" ? "dark" : "light";
+  const kept = localStorage.getItem(KEY);
+  return kept === "dark" || kept === "light" ? kept : "device";
 }
 
 export function applyStoredTheme(): void {
-  document.documentElement.dataset["theme"] = storedTheme();
+  const theme = storedTheme();
+  if (theme === "device") delete document.documentElement.dataset["theme"];
+  else document.documentElement.dataset["theme"] = theme;
 }
 
 export function chooseTheme(theme: Theme): void {
-  localStorage.setItem(KEY, theme);
+  if (theme === "device") localStorage.removeItem(KEY);
+  else localStorage.setItem(KEY, theme);
   applyStoredTheme();
 }

@@ -1,18 +1,20 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { type KeyboardEvent, useRef } from "react";
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { type ForceUnit, shownForce, signed } from "@/ui/forces";
-import { gutterLeft, GUTTER_RIGHT, xOf } from "./scale";
+import { gutterLeft, GUTTER_RIGHT, plotWidth, xOf } from "./scale";
 import type { Over } from "./looks";
-import { TensionLane } from "./TensionLane";
-import { TraceLane } from "./TraceLane";
-import { TurnsLane } from "./TurnsLane";
+import { TensionLabels, TensionLane } from "./TensionLane";
+import { TraceLabels, TraceLane } from "./TraceLane";
+import { TurnsLabels, TurnsLane } from "./TurnsLane";
 import type { LaneName, Move, WheelState } from "./types";
-import { useWidth } from "./useWidth";
+import { useRoom } from "./useRoom";
+import { Whole } from "./Whole";
 
 interface StripProps {
   state: WheelState;
   unit: ForceUnit;
+  /** The least height of each lane; where the place is higher, all grow alike. */
   lanes: Partial<Record<LaneName, number>>;
   selected: string;
   onSelect: (spoke: string) => void;
@@ -24,7 +26,10 @@ interface StripProps {
 }
 
 const GAP = 6;
-const NAMES = 24;
+const NAMES = 28;
+const WHOLE = 52;
+/** No lane gets so high that a millimetre looks like a buckle. */
+const MOST = 2.6;
 
 /** The rim cut at the valve and laid flat: every fault, its spokes and its turns stand in one column. */
 export function Strip({
@@ -37,135 +42,184 @@ export function Strip({
   over = [],
   moves = [],
 }: StripProps) {
-  const [frame, width] = useWidth();
-  const group = useRef<SVGGElement>(null);
+  const [frame, room] = useRoom();
+  const gutter = gutterLeft(room.width);
+  const count = state.spokes.length;
+  const plot = plotWidth(room.width, count);
+  const seen = room.width - gutter;
+  const windowed = plot + GUTTER_RIGHT > seen + 1;
+  const column = plot / Math.max(1, count);
+  const at = state.spokes.findIndex((s) => s.name === selected);
+  // Where names stand too close, every second one is left out, and what would run into the one in work.
+  const named = (i: number) =>
+    i === at || column >= 30 || ((column >= 26 || i % 2 === 0) && Math.abs(i - at) !== 1);
+
   const entries = (Object.entries(lanes) as [LaneName, number][]).filter(([, height]) => height > 0);
-  const tops = new Map<LaneName, number>();
+  const least = entries.reduce((sum, [, height]) => sum + height, 0);
+  const beside = entries.length * GAP + NAMES + (windowed ? WHOLE : 0);
+  const grown = Math.min(MOST, Math.max(1, (room.height - beside) / Math.max(1, least)));
+  const places = new Map<LaneName, { top: number; height: number }>();
   let bottom = 0;
   for (const [name, height] of entries) {
-    tops.set(name, bottom);
-    bottom += height + GAP;
+    places.set(name, { top: bottom, height: height * grown });
+    bottom += height * grown + GAP;
   }
-  const total = bottom + NAMES;
-  const count = state.spokes.length;
-  const column = (width - gutterLeft(width) - GUTTER_RIGHT) / Math.max(1, count);
+  const total = Math.round(bottom) + NAMES;
 
+  const { view, from, goTo } = useWindow(windowed, plot, seen, state, selected);
+  const group = useRef<SVGGElement>(null);
   const step = (event: KeyboardEvent, index: number) => {
     const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
     if (!by) return;
     event.preventDefault();
     const next = (index + by + count) % count;
     onSelect(state.spokes[next]?.name ?? selected);
-    group.current?.querySelectorAll<SVGGElement>('[role="radio"]')[next]?.focus();
+    group.current?.querySelectorAll<SVGGElement>('[role="radio"]')[next]?.focus({ preventScroll: true });
   };
+  const traces = (["lateral", "radial"] as const).flatMap((which) => {
+    const place = places.get(which);
+    return place ? [{ which, place }] : [];
+  });
+  const tension = places.get("tension");
+  const turns = places.get("turns");
 
   return (
-    <div ref={frame} className="w-full">
-      <svg
-        width={width}
-        height={total}
-        className="block select-none"
-        role="radiogroup"
-        aria-label={say`Spokes round the rim, from the valve`}
-      >
-        <g aria-hidden="true">
-          {state.spokes.map((s) => (
-            <line
-              key={s.name}
-              x1={xOf(s.angle_deg, width)}
-              x2={xOf(s.angle_deg, width)}
-              y1={0}
-              y2={bottom}
-              className="stroke-line"
+    <div ref={frame} className="relative w-full grow" style={{ minHeight: least + beside }}>
+      <div className="absolute inset-0">
+        {windowed && (
+          <div style={{ marginLeft: gutter, height: WHOLE }}>
+            <Whole
+              state={state}
+              width={seen}
+              selected={selected}
+              from={from / plot}
+              share={Math.min(1, seen / plot)}
+              onGo={goTo}
             />
-          ))}
-          {tops.has("lateral") && (
-            <TraceLane
-              which="lateral"
-              {...{ state, over, width }}
-              top={tops.get("lateral") ?? 0}
-              height={lanes.lateral ?? 0}
-            />
-          )}
-          {tops.has("radial") && (
-            <TraceLane
-              which="radial"
-              {...{ state, over, width }}
-              top={tops.get("radial") ?? 0}
-              height={lanes.radial ?? 0}
-            />
-          )}
-          {tops.has("tension") && (
-            <TensionLane
-              {...{ state, over, unit, width }}
-              top={tops.get("tension") ?? 0}
-              height={lanes.tension ?? 0}
-            />
-          )}
-          {tops.has("turns") && (
-            <TurnsLane {...{ state, moves, width }} top={tops.get("turns") ?? 0} height={lanes.turns ?? 0} />
-          )}
-          <path
-            d={`M${gutterLeft(width)} 0v${bottom}M${width - GUTTER_RIGHT} 0v${bottom}`}
-            className="stroke-ink"
-            strokeWidth={1.5}
-          />
-          <text x={8} y={total - 8} className="fill-muted text-[11px]">
-            <Trans>valve →</Trans>
-          </text>
-        </g>
-        <g ref={group}>
-          {state.spokes.map((spoke, i) => {
-            const x = xOf(spoke.angle_deg, width);
-            const on = spoke.name === selected;
-            return (
-              <g
-                key={spoke.name}
-                role="radio"
-                aria-checked={on}
-                aria-label={label(spoke, unit)}
-                tabIndex={on ? 0 : -1}
-                onClick={() => onSelect(spoke.name)}
-                onPointerEnter={() => onPoint?.(spoke.name)}
-                onKeyDown={(event) => step(event, i)}
-                className="group cursor-pointer outline-none"
-              >
-                <rect
-                  x={x - column / 2}
-                  y={0}
-                  width={column}
-                  height={total}
-                  className={
-                    on
-                      ? "fill-signal opacity-25"
-                      : "fill-transparent group-hover:fill-signal group-hover:opacity-10"
-                  }
-                />
-                {on && (
-                  <rect
-                    x={x - Math.max(column / 2, 14)}
-                    y={total - NAMES + 2}
-                    width={Math.max(column, 28)}
-                    height={NAMES - 3}
-                    rx={3}
-                    className="fill-signal stroke-ink group-focus-visible:stroke-2"
+          </div>
+        )}
+        <div className="flex">
+          <svg
+            width={gutter}
+            height={total}
+            viewBox={`${-gutter} 0 ${gutter} ${total}`}
+            aria-hidden="true"
+            className="shrink-0"
+          >
+            {traces.map(({ which, place }) => (
+              <TraceLabels key={which} {...{ which, state, over, gutter }} {...place} />
+            ))}
+            {tension && <TensionLabels {...{ state, over, unit, gutter }} {...tension} />}
+            {turns && <TurnsLabels gutter={gutter} {...turns} />}
+            <text x={-8} y={total - 9} textAnchor="end" className="fill-muted text-[12px]">
+              <Trans>valve →</Trans>
+            </text>
+          </svg>
+          <div
+            ref={view}
+            className={
+              windowed ? "min-w-0 flex-1 overflow-x-auto overflow-y-hidden overscroll-x-contain" : "flex-1"
+            }
+          >
+            <svg
+              width={plot + GUTTER_RIGHT}
+              height={total}
+              className="block select-none"
+              role="radiogroup"
+              aria-label={say`Spokes round the rim, from the valve`}
+            >
+              <g aria-hidden="true">
+                {state.spokes.map((s) => (
+                  <line
+                    key={s.name}
+                    x1={xOf(s.angle_deg, plot)}
+                    x2={xOf(s.angle_deg, plot)}
+                    y1={0}
+                    y2={bottom}
+                    className="stroke-line"
                   />
-                )}
-                <text
-                  x={x}
-                  y={total - 8}
-                  textAnchor="middle"
-                  className={`font-figure ${column < 24 ? "text-[10px]" : "text-[12px]"} ${on ? "fill-signal-ink font-bold" : "fill-ink"}`}
-                >
-                  {column < 15 && i % 2 && !on ? "" : spoke.name}
-                </text>
+                ))}
+                {traces.map(({ which, place }) => (
+                  <TraceLane key={which} {...{ which, state, over }} width={plot} {...place} />
+                ))}
+                {tension && <TensionLane {...{ state, over, unit }} width={plot} {...tension} />}
+                {turns && <TurnsLane {...{ state, moves }} width={plot} {...turns} />}
+                <path d={`M0.75 0v${bottom}M${plot} 0v${bottom}`} className="stroke-ink" strokeWidth={1.5} />
               </g>
-            );
-          })}
-        </g>
-      </svg>
+              <g ref={group}>
+                {state.spokes.map((spoke, i) => {
+                  const x = xOf(spoke.angle_deg, plot);
+                  const on = spoke.name === selected;
+                  return (
+                    <g
+                      key={spoke.name}
+                      role="radio"
+                      aria-checked={on}
+                      aria-label={label(spoke, unit)}
+                      tabIndex={on ? 0 : -1}
+                      onClick={() => onSelect(spoke.name)}
+                      onPointerEnter={(event) => event.pointerType !== "touch" && onPoint?.(spoke.name)}
+                      onKeyDown={(event) => step(event, i)}
+                      className="group cursor-pointer outline-none"
+                    >
+                      <rect
+                        x={x - column / 2}
+                        y={0}
+                        width={column}
+                        height={total}
+                        className={
+                          on
+                            ? "fill-signal opacity-25"
+                            : "fill-transparent group-hover:fill-signal group-hover:opacity-10"
+                        }
+                      />
+                      {on && (
+                        <rect
+                          x={x - Math.max(column / 2, 15)}
+                          y={total - NAMES + 3}
+                          width={Math.max(column, 30)}
+                          height={NAMES - 5}
+                          rx={3}
+                          className="fill-signal stroke-ink group-focus-visible:stroke-2"
+                        />
+                      )}
+                      <text
+                        x={x}
+                        y={total - 9}
+                        textAnchor="middle"
+                        className={`font-figure ${column < 34 ? "text-[12px]" : "text-[14px]"} ${on ? "fill-signal-ink font-bold" : "fill-ink"}`}
+                      >
+                        {named(i) ? spoke.name : ""}
+                      </text>
+                    </g>
+                  );
+                })}
+              </g>
+            </svg>
+          </div>
+        </div>
+      </div>
     </div>
   );
+}
+
+/** The window of a small screen: it follows the spoke in work, and a finger that moves it. */
+function useWindow(windowed: boolean, plot: number, seen: number, state: WheelState, selected: string) {
+  const view = useRef<HTMLDivElement>(null);
+  const [from, setFrom] = useState(0);
+  const angle = state.spokes.find((s) => s.name === selected)?.angle_deg;
+  const goTo = (middle: number) => view.current?.scrollTo({ left: middle * plot - seen / 2 });
+  useEffect(() => {
+    const element = view.current;
+    if (!element || !windowed) return;
+    const follow = () => setFrom(element.scrollLeft);
+    element.addEventListener("scroll", follow, { passive: true });
+    return () => element.removeEventListener("scroll", follow);
+  }, [windowed]);
+  useEffect(() => {
+    if (windowed && angle !== undefined) view.current?.scrollTo({ left: (angle / 360) * plot - seen / 2 });
+  }, [windowed, angle, plot, seen]);
+  return { view, from, goTo };
 }
 
 function label(spoke: WheelState["spokes"][number], unit: ForceUnit): string {

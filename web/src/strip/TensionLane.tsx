@@ -2,7 +2,7 @@ import { Trans } from "@lingui/react/macro";
 import { type ForceUnit, shownForce } from "@/ui/forces";
 import { LOOKS, type Over } from "./looks";
 import type { WheelState } from "./types";
-import { gutterLeft, GUTTER_RIGHT, xOf } from "./scale";
+import { xOf } from "./scale";
 
 interface TensionLaneProps {
   state: WheelState;
@@ -13,8 +13,8 @@ interface TensionLaneProps {
   height: number;
 }
 
-/** Tensions: right side rising from the middle line with filled marks, left side hanging from it with hollow ones. */
-export function TensionLane({ state, over = [], unit, width, top, height }: TensionLaneProps) {
+/** How newtons lie in the lane: one scale for both sides, shared out by what each needs. */
+function upright({ state, over = [], top, height }: Omit<TensionLaneProps, "width" | "unit">) {
   const behind = over.filter((o) => LOOKS[o.look].behind);
   const front = over.filter((o) => !LOOKS[o.look].behind);
   const most = Math.max(
@@ -22,67 +22,81 @@ export function TensionLane({ state, over = [], unit, width, top, height }: Tens
     ...state.spokes.map((s) => s.tension_n),
     ...behind.flatMap((o) => o.tension_n ?? []),
   );
-  const sides = { R: state.sides.R, L: state.sides.L };
   const mostOf = (side: "R" | "L") =>
     Math.max(
-      sides[side].target_n * 1.3,
+      state.sides[side].target_n * 1.3,
       ...state.spokes.filter((s) => s.side === side).map((s) => s.tension_n),
     );
-  const share = mostOf("R") / (mostOf("R") + mostOf("L"));
-  const label = 15;
+  const both = mostOf("R") + mostOf("L");
+  const label = 16;
   const usable = height - 2 * label;
-  const axis = top + label + usable * share;
-  const perN = usable / (mostOf("R") + mostOf("L"));
+  const axis = top + label + usable * (mostOf("R") / both);
+  const perN = usable / both;
   const y = (side: "R" | "L", n: number) => axis + (side === "R" ? -1 : 1) * Math.max(0, n) * perN;
-  const spacing = (width - gutterLeft(width) - GUTTER_RIGHT) / state.spokes.length;
-  const left = gutterLeft(width);
-  const right = width - GUTTER_RIGHT;
-  const band = state.tier.tension_percent / 100;
-  const roomForFigures = spacing >= (unit === "N" ? 26 : 20) || most < 1000;
+  return { behind, front, most, axis, perN, y };
+}
+
+/** What the lane is called, and each side's target, left of it. */
+export function TensionLabels({ gutter, ...props }: Omit<TensionLaneProps, "width"> & { gutter: number }) {
+  const { state, unit } = props;
+  const { axis, y } = upright(props);
   return (
     <g>
       {(["R", "L"] as const).map((side) => {
-        const { mean_n, target_n } = sides[side];
+        const at = y(side, state.sides[side].target_n);
+        return (
+          <text
+            key={side}
+            x={-8}
+            y={side === "R" ? Math.min(at + 4, axis - 26) : Math.max(at + 4, axis + 28)}
+            textAnchor="end"
+            className="fill-muted font-figure text-[12px]"
+          >
+            {shownForce(state.sides[side].target_n, unit)}
+          </text>
+        );
+      })}
+      <text x={8 - gutter} y={axis - 13} className="fill-ink text-[13px] font-bold">
+        <Trans>Tension</Trans>
+      </text>
+      <text x={8 - gutter} y={axis + 1} className="fill-muted text-[12px]">
+        <Trans>● right, {unit}</Trans>
+      </text>
+      <text x={8 - gutter} y={axis + 15} className="fill-muted text-[12px]">
+        <Trans>○ left</Trans>
+      </text>
+    </g>
+  );
+}
+
+/** Tensions: right side rising from the middle line with filled marks, left side hanging from it with hollow ones. */
+export function TensionLane(props: TensionLaneProps) {
+  const { state, unit, width } = props;
+  const { behind, front, most, axis, perN, y } = upright(props);
+  const spacing = width / state.spokes.length;
+  const band = state.tier.tension_percent / 100;
+  const roomForFigures = spacing >= (unit === "N" && most >= 1000 ? 30 : 23);
+  return (
+    <g>
+      {(["R", "L"] as const).map((side) => {
+        const { mean_n, target_n } = state.sides[side];
         const a = y(side, mean_n * (1 - band));
         const b = y(side, mean_n * (1 + band));
         return (
           <g key={side}>
-            <rect
-              x={left}
-              y={Math.min(a, b)}
-              width={right - left}
-              height={Math.abs(a - b)}
-              className="fill-tube"
-            />
+            <rect x={0} y={Math.min(a, b)} width={width} height={Math.abs(a - b)} className="fill-tube" />
             <line
-              x1={left}
-              x2={right}
+              x1={0}
+              x2={width}
               y1={y(side, target_n)}
               y2={y(side, target_n)}
               className="stroke-line-strong"
               strokeDasharray="8 4"
             />
-            <text
-              x={left - 8}
-              y={y(side, target_n) + 4}
-              textAnchor="end"
-              className="fill-muted font-figure text-[11px]"
-            >
-              {shownForce(target_n, unit)}
-            </text>
           </g>
         );
       })}
-      <line x1={left} x2={right} y1={axis} y2={axis} className="stroke-ink" strokeWidth={1.5} />
-      <text x={8} y={axis - 14} className="fill-ink text-[13px] font-bold">
-        <Trans>Tension</Trans>
-      </text>
-      <text x={8} y={axis} className="fill-muted text-[11px]">
-        <Trans>● right, {unit}</Trans>
-      </text>
-      <text x={8} y={axis + 14} className="fill-muted text-[11px]">
-        <Trans>○ left</Trans>
-      </text>
+      <line x1={0} x2={width} y1={axis} y2={axis} className="stroke-ink" strokeWidth={1.5} />
       {state.spokes.map((spoke, i) => {
         const x = xOf(spoke.angle_deg, width);
         const tip = y(spoke.side, spoke.tension_n);
@@ -133,7 +147,7 @@ export function TensionLane({ state, over = [], unit, width, top, height }: Tens
                 x={x}
                 y={tip + up * 10 + (up > 0 ? 8 : 0)}
                 textAnchor="middle"
-                className={`font-figure text-[11px] ${spoke.outside ? "fill-danger font-bold" : "fill-muted"}`}
+                className={`font-figure text-[12px] ${spoke.outside ? "fill-danger font-bold" : "fill-muted"}`}
               >
                 {shownForce(Math.max(0, spoke.tension_n), unit)}
               </text>

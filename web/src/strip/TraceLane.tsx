@@ -3,7 +3,7 @@ import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { type Look, LOOKS, type Over } from "./looks";
 import type { Trace, WheelState } from "./types";
-import { closed, gutterLeft, GUTTER_RIGHT, niceRange, pathThrough, xOf } from "./scale";
+import { closed, niceRange, pathThrough, xOf } from "./scale";
 
 interface TraceLaneProps {
   which: "lateral" | "radial";
@@ -22,22 +22,60 @@ function series(trace: Trace, which: "lateral" | "radial"): { mean: number[]; sd
     : { mean: trace.radial_mm, sd: trace.radial_sd_mm };
 }
 
-/** One trace of the rim: tolerance as a tube, estimate as a line in its band, readings as marks. */
-export function TraceLane({ which, state, over = [], width, top, height }: TraceLaneProps) {
-  const { mean, sd } = series(state.trace, which);
-  const angles = state.trace.angle_deg;
+/** How millimetres lie in the lane: what is shown decides how far it reaches. */
+function upright({ which, state, over = [], top, height }: Omit<TraceLaneProps, "width">) {
   const limit = which === "lateral" ? state.tier.lateral_mm : state.tier.radial_mm;
   const marks = which === "lateral" ? state.lateral_marks : state.radial_marks;
   const traced = over.flatMap(({ look, trace }) => (trace ? [{ look, trace }] : []));
   const behind = traced.filter((o) => LOOKS[o.look].behind);
   const all = [
-    ...mean,
+    ...series(state.trace, which).mean,
     ...marks.map((m) => m.deviation_mm),
     ...behind.flatMap((o) => series(o.trace, which).mean),
   ];
   const range = niceRange(Math.max(limit * 0.75, ...all.map(Math.abs)) * 1.05);
   const middle = top + height / 2;
   const y = (mm: number) => middle - (Math.max(-range, Math.min(range, mm)) / range) * (height / 2 - 4);
+  return { limit, marks, traced, behind, range, middle, y };
+}
+
+/** What the trace is called and how far it reaches, left of it. */
+export function TraceLabels({ gutter, ...props }: Omit<TraceLaneProps, "width"> & { gutter: number }) {
+  const { range, middle, y } = upright(props);
+  const { which } = props;
+  const wide = gutter > 90;
+  return (
+    <g>
+      {[range, -range].map((v) => (
+        <text
+          key={v}
+          x={-8}
+          y={y(v) + (v > 0 ? 10 : 0)}
+          textAnchor="end"
+          className="fill-muted font-figure text-[12px]"
+        >
+          {v > 0 ? "+" : "−"}
+          {figure(range)}
+        </text>
+      ))}
+      <text x={8 - gutter} y={middle + (wide ? -2 : 4)} className="fill-ink text-[13px] font-bold">
+        {WORDS[which][0]}
+      </text>
+      {wide && (
+        <text x={8 - gutter} y={middle + 12} className="fill-muted text-[12px]">
+          <Trans>mm, {WORDS[which][1]}</Trans>
+        </text>
+      )}
+    </g>
+  );
+}
+
+/** One trace of the rim: tolerance as a tube, estimate as a line in its band, readings as marks. */
+export function TraceLane(props: TraceLaneProps) {
+  const { which, state, width } = props;
+  const { limit, marks, traced, behind, middle, y } = upright(props);
+  const { mean, sd } = series(state.trace, which);
+  const angles = state.trace.angle_deg;
   const line = (values: number[]) =>
     pathThrough(closed(angles, values).map(([a, v]) => [xOf(a, width), y(v)]));
   const upper = closed(
@@ -49,8 +87,6 @@ export function TraceLane({ which, state, over = [], width, top, height }: Trace
     mean.map((v, i) => v - (sd[i] ?? 0)),
   ).reverse();
   const band = `${pathThrough([...upper, ...lower].map(([a, v]) => [xOf(a, width), y(v)]))}Z`;
-  const left = gutterLeft(width);
-  const right = width - GUTTER_RIGHT;
   const drawn = ({ look, trace }: { look: Look; trace: Trace }, i: number) => (
     <path
       key={`${look} ${i}`}
@@ -65,32 +101,14 @@ export function TraceLane({ which, state, over = [], width, top, height }: Trace
   return (
     <g>
       <rect
-        x={left}
+        x={0}
         y={y(limit / 2)}
-        width={right - left}
+        width={width}
         height={y(-limit / 2) - y(limit / 2)}
         className="fill-tube"
       />
       <path d={band} className="fill-band" opacity={0.75} />
-      <line x1={left} x2={right} y1={middle} y2={middle} className="stroke-line-strong" strokeWidth={1} />
-      {[range, -range].map((v) => (
-        <text
-          key={v}
-          x={left - 8}
-          y={y(v) + (v > 0 ? 10 : 0)}
-          textAnchor="end"
-          className="fill-muted font-figure text-[11px]"
-        >
-          {v > 0 ? "+" : "−"}
-          {figure(range)}
-        </text>
-      ))}
-      <text x={8} y={middle - 3} className="fill-ink text-[13px] font-bold">
-        {WORDS[which][0]}
-      </text>
-      <text x={8} y={middle + 12} className="fill-muted text-[11px]">
-        <Trans>mm, {WORDS[which][1]}</Trans>
-      </text>
+      <line x1={0} x2={width} y1={middle} y2={middle} className="stroke-line-strong" strokeWidth={1} />
       {behind.map(drawn)}
       <path d={line(mean)} fill="none" className="stroke-ink" strokeWidth={2.25} strokeLinejoin="round" />
       {traced.filter((o) => !LOOKS[o.look].behind).map(drawn)}

@@ -11,21 +11,34 @@ interface TurnsLaneProps {
   height: number;
 }
 
+/** What the two marks say, left of the lane. */
+export function TurnsLabels({
+  gutter,
+  top,
+  height,
+}: Pick<TurnsLaneProps, "top" | "height"> & { gutter: number }) {
+  const middle = top + height / 2;
+  return (
+    <g>
+      <text x={8 - gutter} y={middle - 9} className="fill-ink text-[13px] font-bold">
+        <Trans>turns</Trans>
+      </text>
+      <text x={8 - gutter} y={middle + 6} className="fill-muted text-[12px]">
+        <Trans>▲ tighten</Trans>
+      </text>
+      <text x={8 - gutter} y={middle + 21} className="fill-muted text-[12px]">
+        <Trans>▽ ease</Trans>
+      </text>
+    </g>
+  );
+}
+
 /** The turns to make: a solid wedge pointing up tightens, an open one pointing down eases; done ones fade with a tick. */
 export function TurnsLane({ state, moves, width, top, height }: TurnsLaneProps) {
   const angle = new Map(state.spokes.map((s) => [s.name, s.angle_deg]));
   const middle = top + height / 2;
   return (
     <g>
-      <text x={8} y={middle - 8} className="fill-ink text-[13px] font-bold">
-        <Trans>turns</Trans>
-      </text>
-      <text x={8} y={middle + 7} className="fill-muted text-[11px]">
-        <Trans>▲ tighten</Trans>
-      </text>
-      <text x={8} y={middle + 21} className="fill-muted text-[11px]">
-        <Trans>▽ ease</Trans>
-      </text>
       {moves.map((move) => {
         const x = xOf(angle.get(move.spoke) ?? 0, width);
         const done = move.state !== "todo";
@@ -68,7 +81,7 @@ function StackedFraction({ text, x, y }: { text: string; x: number; y: number })
       )}
       {top && (
         <>
-          <text x={x + shift} y={y - 1} textAnchor="middle" className="text-[11px] font-bold">
+          <text x={x + shift} y={y - 1} textAnchor="middle" className="text-[12px] font-bold">
             {top}
           </text>
           <line
@@ -79,7 +92,7 @@ function StackedFraction({ text, x, y }: { text: string; x: number; y: number })
             className="stroke-ink"
             strokeWidth={1.25}
           />
-          <text x={x + shift} y={y + 12} textAnchor="middle" className="text-[11px] font-bold">
+          <text x={x + shift} y={y + 12} textAnchor="middle" className="text-[12px] font-bold">
             {bottom}
           </text>
         </>

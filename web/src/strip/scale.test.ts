@@ -1,15 +1,27 @@
 import { describe, expect, it } from "vitest";
-import { closed, gutterLeft, GUTTER_RIGHT, niceRange, pathThrough, xOf } from "./scale";
+import { closed, gutterLeft, GUTTER_RIGHT, niceRange, pathThrough, plotWidth, xOf } from "./scale";
 
 describe("places on the strip", () => {
   it.each([320, 599, 600, 1280])("lay 0° and 360° on the two edges at %d pixels", (width) => {
-    expect(xOf(0, width)).toBe(gutterLeft(width));
-    expect(xOf(360, width)).toBe(width - GUTTER_RIGHT);
-    expect(xOf(180, width)).toBeCloseTo((xOf(0, width) + xOf(360, width)) / 2);
+    expect(xOf(0, width)).toBe(0);
+    expect(xOf(360, width)).toBe(width);
+    expect(xOf(180, width)).toBeCloseTo(width / 2);
   });
 
   it("leave the names more room on a wide screen", () => {
     expect(gutterLeft(1280)).toBeGreaterThan(gutterLeft(390));
+  });
+
+  it("show the whole rim where a finger's width or a pointer's is left for each spoke", () => {
+    for (const room of [768, 1024, 1280, 1920])
+      expect(plotWidth(room, 32)).toBe(room - gutterLeft(room) - GUTTER_RIGHT);
+  });
+
+  it("show a window of it on a phone, each spoke as wide as a finger", () => {
+    for (const count of [16, 20, 32, 36, 48]) {
+      expect(plotWidth(374, count)).toBeGreaterThan(374);
+      expect(plotWidth(374, count) / count).toBeGreaterThanOrEqual(44);
+    }
   });
 });
 

@@ -12,7 +12,7 @@ const LOOK: Record<Weight, string> = {
 };
 
 const BASE =
-  "inline-flex min-h-12 items-center justify-center gap-2 rounded-sm border px-4 text-base disabled:opacity-50 disabled:cursor-not-allowed";
+  "inline-flex min-h-12 min-w-12 items-center justify-center gap-2 rounded-sm border px-4 text-base disabled:opacity-50 disabled:cursor-not-allowed";
 
 interface ButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {
   weight?: Weight;

@@ -36,7 +36,7 @@ export function Choice<T extends string>({
           value={option.value}
           title={option.hint}
           className={classes(
-            "min-h-12 border-r border-line px-3 last:border-r-0 data-[state=on]:bg-ink data-[state=on]:font-bold data-[state=on]:text-face",
+            "min-h-12 min-w-12 border-r border-line px-3 last:border-r-0 data-[state=on]:bg-ink data-[state=on]:font-bold data-[state=on]:text-face",
             small && "text-sm",
           )}
         >

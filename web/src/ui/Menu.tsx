@@ -20,7 +20,7 @@ export function Menu({
     <DropdownMenu.Root modal={false} {...(onOpenChange ? { onOpenChange } : {})}>
       <DropdownMenu.Trigger
         aria-label={label}
-        className="min-h-10 rounded-sm border border-current px-3 text-sm"
+        className="min-h-12 min-w-12 rounded-sm in-[header]:min-h-11 border border-current px-3 text-sm"
       >
         {trigger} <span aria-hidden="true">▾</span>
       </DropdownMenu.Trigger>

@@ -1,3 +1,4 @@
+import { Drawing } from "@/ui/Drawing";
 import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
 import { classes } from "@/ui/classes";
@@ -33,8 +34,8 @@ export function DamageMap({ derived, marks, breaks, bent, selected, onSelect, cl
   };
   const broken = new Set(breaks.map((b) => b.spoke));
   return (
-    <svg
-      viewBox={`${-edge} ${-edge} ${2 * edge} ${2 * edge}`}
+    <Drawing
+      box={[-edge, -edge, 2 * edge, 2 * edge]}
       className={classes("block", className)}
       role="img"
       aria-label={say`Wheel from the right side, valve at the top, ${selected || say`no spoke`} chosen, ${marks.length} marks`}
@@ -84,7 +85,7 @@ export function DamageMap({ derived, marks, breaks, bent, selected, onSelect, cl
           return <Sign key={m.id} x={x} y={y} number={i + 1} level={m.level} />;
         })}
       </g>
-    </svg>
+    </Drawing>
   );
 }
 
@@ -120,7 +121,7 @@ function Label({ at, text }: { at: [number, number]; text: string }) {
       x={at[0]}
       y={at[1] + 8}
       textAnchor="middle"
-      className="fill-ink stroke-face font-figure text-[30px] font-bold"
+      className="fill-ink stroke-face font-figure text-[max(30px,var(--letter))] font-bold"
       strokeWidth={8}
       paintOrder="stroke"
     >
@@ -165,7 +166,7 @@ function Sign({
       <text
         y={7}
         textAnchor="middle"
-        className={classes("text-[20px] font-bold", grave ? "fill-face" : "fill-ink")}
+        className={classes("text-[max(20px,var(--letter))] font-bold", grave ? "fill-face" : "fill-ink")}
       >
         {number}
       </text>

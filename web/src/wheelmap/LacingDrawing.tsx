@@ -1,3 +1,4 @@
+import { Drawing } from "@/ui/Drawing";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
@@ -35,8 +36,8 @@ export function LacingDrawing({ derived, places, placed, current, className }: L
     return spoke ? spoke.hub_radius_mm * grow * (spoke.side === "R" ? 1 : 0.8) : 0;
   };
   return (
-    <svg
-      viewBox={`${-edge} ${-edge} ${2 * edge} ${2 * edge}`}
+    <Drawing
+      box={[-edge, -edge, 2 * edge, 2 * edge]}
       className={classes("block", className)}
       role="img"
       aria-label={say`Wheel from the right side, ${placed} of ${places.length} spokes in${current ? say`, ${current} in hand` : ""}`}
@@ -82,14 +83,14 @@ export function LacingDrawing({ derived, places, placed, current, className }: L
       })}
       {hand && <Numbers hand={hand} spoke={by.get(hand.spoke)} rim={rim} point={point} />}
       {grow > 1 && (
-        <text y={edge - 6} x={-edge + 6} className="fill-muted text-[15px]">
+        <text y={edge - 6} x={-edge + 6} className="fill-muted text-(length:--letter)">
           <Trans>hub drawn {figure(grow, 1)} times larger</Trans>
         </text>
       )}
-      <text y={-rim + 62} textAnchor="middle" className="fill-muted text-[20px]">
+      <text y={-rim + 62} textAnchor="middle" className="fill-muted text-(length:--letter)">
         <Trans>valve</Trans>
       </text>
-    </svg>
+    </Drawing>
   );
 }
 
@@ -110,11 +111,20 @@ function Numbers({ hand, spoke, rim, point }: NumbersProps) {
   return (
     <>
       <circle cx={x} cy={y} r={23} className="fill-ink" />
-      <text x={x} y={y + 10} textAnchor="middle" className="fill-face font-figure text-[28px] font-bold">
+      <text
+        x={x}
+        y={y + 10}
+        textAnchor="middle"
+        className="fill-face font-figure text-[max(28px,var(--letter))] font-bold"
+      >
         {hand.rim_hole}
       </text>
       <circle r={30} className="fill-ink" />
-      <text y={12} textAnchor="middle" className="fill-face font-figure text-[34px] font-bold">
+      <text
+        y={12}
+        textAnchor="middle"
+        className="fill-face font-figure text-[max(34px,var(--letter))] font-bold"
+      >
         {hand.flange_hole}
       </text>
     </>

@@ -73,7 +73,7 @@ function Sessions({ of: account }: { of: Account }) {
                   <Trans>here</Trans>
                 </span>
               )}
-              <span className="block truncate text-sm text-muted" data-typed>
+              <span className="block text-sm break-words text-muted" data-typed>
                 {s.device}
               </span>
               <span className="block text-sm text-muted">

@@ -11,7 +11,8 @@ import { useWrite, WriteState } from "@/write/useWrite";
 
 /** A code from one's own device besides the password. */
 export function SecondFactor({ of: account }: { of: Schemas["OwnAccount"] }) {
-  const [asking, setAsking] = useState(false);
+  // What was begun is ended, whatever is heard of the account meanwhile: spare codes are shown but once.
+  const [asking, setAsking] = useState<"" | "begin" | "end">("");
   return (
     <section aria-label={say`Second factor`} className="flex flex-col gap-2">
       <h2>
@@ -29,15 +30,11 @@ export function SecondFactor({ of: account }: { of: Schemas["OwnAccount"] }) {
           </Trans>
         )}
       </p>
-      <Button className="w-fit" onClick={() => setAsking(true)}>
+      <Button className="w-fit" onClick={() => setAsking(account.second_factor ? "end" : "begin")}>
         {account.second_factor ? say`Ask for no code any more …` : say`Ask for a code too …`}
       </Button>
-      {asking &&
-        (account.second_factor ? (
-          <EndDialog onClose={() => setAsking(false)} />
-        ) : (
-          <BeginDialog onClose={() => setAsking(false)} />
-        ))}
+      {asking === "end" && <EndDialog onClose={() => setAsking("")} />}
+      {asking === "begin" && <BeginDialog onClose={() => setAsking("")} />}
     </section>
   );
 }

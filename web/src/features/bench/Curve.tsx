@@ -1,3 +1,4 @@
+import { Drawing } from "@/ui/Drawing";
 import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
@@ -27,8 +28,8 @@ export function Curve({ curve, tier }: { curve: Schemas["Curve"]; tier: string }
   return (
     <figure className="flex flex-col gap-1">
       <figcaption className="text-lg font-bold">{curve.why}</figcaption>
-      <svg
-        viewBox={`0 0 ${W} ${H}`}
+      <Drawing
+        box={[0, 0, W, H]}
         className="w-full"
         role="img"
         aria-label={say`Least runout in millimetres against spread of tension. ${curve.why}`}
@@ -47,19 +48,19 @@ export function Curve({ curve, tier }: { curve: Schemas["Curve"]; tier: string }
             strokeDasharray="6 4"
           />
         )}
-        <text x={LEFT + 6} y={H - BOTTOM - 6} className="fill-muted text-[12px]">
+        <text x={LEFT + 6} y={H - BOTTOM - 6} className="fill-muted text-(length:--letter)">
           {word(tier)}
         </text>
         {ticks.map((t) => (
           <g key={t}>
             <path d={`M${LEFT - 4} ${y(t)}H${W - 12}`} className="stroke-line" />
-            <text x={LEFT - 8} y={y(t) + 4} textAnchor="end" className="fill-muted text-[12px]">
+            <text x={LEFT - 8} y={y(t) + 4} textAnchor="end" className="fill-muted text-(length:--letter)">
               {figure(t, step < 1 ? 1 : 0)}
             </text>
           </g>
         ))}
         {[0, 10, 20, 30].map((s) => (
-          <text key={s} x={x(s)} y={H - 16} textAnchor="middle" className="fill-muted text-[12px]">
+          <text key={s} x={x(s)} y={H - 16} textAnchor="middle" className="fill-muted text-(length:--letter)">
             ±{s} %
           </text>
         ))}
@@ -81,10 +82,10 @@ export function Curve({ curve, tier }: { curve: Schemas["Curve"]; tier: string }
             className="fill-ink"
           />
         ))}
-        <text x={W - 12} y={H - 2} textAnchor="end" className="fill-muted text-[12px]">
+        <text x={W - 12} y={H - 2} textAnchor="end" className="fill-muted text-(length:--letter)">
           <Trans>tension, worst spoke of its side</Trans>
         </text>
-      </svg>
+      </Drawing>
       <p className="text-sm text-muted">
         <Trans>
           Full line: lateral, mm; broken: radial. Both must pass through the shaded corner

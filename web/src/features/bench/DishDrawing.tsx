@@ -1,3 +1,4 @@
+import { Drawing } from "@/ui/Drawing";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { dishText } from "./dish";
@@ -26,8 +27,8 @@ export function DishDrawing({ method, side, first, second }: DishDrawingProps) {
   const rim = MIDDLE + clip(dish) * SCALE;
   const said = `rim ${dishText(dish)}`;
   return (
-    <svg
-      viewBox="0 0 480 150"
+    <Drawing
+      box={[0, 0, 480, 150]}
       className="h-36 w-full max-w-xl"
       role="img"
       aria-label={say`From behind: ${said}`}
@@ -47,22 +48,22 @@ export function DishDrawing({ method, side, first, second }: DishDrawingProps) {
       {method === "flip" && (
         <>
           <path d={`M420 28H${rim + 16}`} className="stroke-signal" strokeWidth={5} />
-          <text x={424} y={20} textAnchor="end" className="fill-muted text-[13px]">
+          <text x={424} y={20} textAnchor="end" className="fill-muted text-(length:--letter)">
             <Trans>one pointer, wheel turned round between the readings</Trans>
           </text>
         </>
       )}
       {method === "stand" && <path d={`M${MIDDLE} 2v16`} className="stroke-signal" strokeWidth={7} />}
-      <text x={20} y={140} className="fill-muted text-[14px]">
+      <text x={20} y={140} className="fill-muted text-(length:--letter)">
         <Trans>left</Trans>
       </text>
-      <text x={460} y={140} textAnchor="end" className="fill-muted text-[14px]">
+      <text x={460} y={140} textAnchor="end" className="fill-muted text-(length:--letter)">
         <Trans>right</Trans>
       </text>
-      <text x={20} y={22} className="fill-ink text-[15px] font-bold">
+      <text x={20} y={22} className="fill-ink text-(length:--letter) font-bold">
         {said}
       </text>
-    </svg>
+    </Drawing>
   );
 }
 

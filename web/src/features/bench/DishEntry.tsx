@@ -55,8 +55,11 @@ export function DishEntry({
   };
 
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,360px)] gap-x-4" onKeyDown={onEnter}>
-      <div className="flex flex-col gap-3">
+    <div
+      className="grid grid-cols-[minmax(0,1fr)_minmax(0,360px)] gap-x-4 max-md:grid-cols-1"
+      onKeyDown={onEnter}
+    >
+      <div className="flex flex-col gap-3 low:gap-1">
         <Choice
           label={say`How the dish is measured`}
           value={method}

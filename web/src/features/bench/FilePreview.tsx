@@ -1,3 +1,4 @@
+import { Drawing } from "@/ui/Drawing";
 import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
@@ -18,8 +19,8 @@ export function FilePreview({ look, derived }: { look: Schemas["CsvLook"]; deriv
     .sort((a, b) => Number(Boolean(b.wrong)) - Number(Boolean(a.wrong)));
   return (
     <div className="flex flex-col gap-2">
-      <svg
-        viewBox={`0 0 ${W} ${lanes.length * LANE + 16}`}
+      <Drawing
+        box={[0, 0, W, lanes.length * LANE + 16]}
         className="w-full"
         role="img"
         aria-label={say`What would come in: ${look.rows.length} values, ${told.length} of them wrong or doubtful`}
@@ -32,10 +33,10 @@ export function FilePreview({ look, derived }: { look: Schemas["CsvLook"]; deriv
           return (
             <g key={kind}>
               <path d={`M${LEFT} ${lane * LANE + LANE - 4}H${W}`} className="stroke-line" />
-              <text x={0} y={lane * LANE + 24} className="fill-ink text-[13px] font-bold">
+              <text x={0} y={lane * LANE + 24} className="fill-ink text-(length:--letter) font-bold">
                 {word(kind)}
               </text>
-              <text x={0} y={lane * LANE + 40} className="fill-muted text-[11px]">
+              <text x={0} y={lane * LANE + 40} className="fill-muted text-(length:--letter)">
                 {kind === "tension" ? "N" : "mm"}
               </text>
               {rows.map((r) => {
@@ -56,10 +57,10 @@ export function FilePreview({ look, derived }: { look: Schemas["CsvLook"]; deriv
             </g>
           );
         })}
-        <text x={LEFT} y={lanes.length * LANE + 12} className="fill-muted text-[11px]">
+        <text x={LEFT} y={lanes.length * LANE + 12} className="fill-muted text-(length:--letter)">
           <Trans>valve →</Trans>
         </text>
-      </svg>
+      </Drawing>
       {told.length > 0 && (
         <div
           className="max-h-44 overflow-y-auto"

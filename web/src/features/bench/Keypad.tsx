@@ -10,7 +10,11 @@ interface KeypadProps {
 export function Keypad({ onKey }: KeypadProps) {
   const look = "min-h-13 rounded-sm border border-line-strong bg-plate font-figure text-2xl active:bg-signal";
   return (
-    <div className="grid w-72 grid-cols-4 gap-1.5" role="group" aria-label={say`Number keys`}>
+    <div
+      className="grid w-72 shrink-0 grid-cols-4 gap-1.5 max-sm:w-full"
+      role="group"
+      aria-label={say`Number keys`}
+    >
       <div className="col-span-3 grid grid-cols-3 gap-1.5">
         {KEYS.map((key) => (
           <button

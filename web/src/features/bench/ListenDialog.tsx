@@ -1,3 +1,4 @@
+import { Drawing } from "@/ui/Drawing";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { useWrite, WriteState } from "@/write/useWrite";
@@ -177,8 +178,8 @@ function Evenness({ tones }: { tones: readonly Schemas["Tone"][] }) {
   const most = Math.max(10, ...tones.map((t) => Math.abs(t.percent ?? 0)));
   const step = 580 / Math.max(1, tones.length);
   return (
-    <svg
-      viewBox="0 0 600 150"
+    <Drawing
+      box={[0, 0, 600, 150]}
       className="w-full"
       role="img"
       aria-label={say`How even the plucked side is, in percent off its mean`}
@@ -200,17 +201,17 @@ function Evenness({ tones }: { tones: readonly Schemas["Tone"][] }) {
               x={x}
               y={percent >= 0 ? y - 9 : y + 18}
               textAnchor="middle"
-              className="fill-ink text-[11px]"
+              className="fill-ink text-(length:--letter)"
             >
               {percent > 0 ? "+" : ""}
               {figure(percent, 0)}
             </text>
-            <text x={x} y={144} textAnchor="middle" className="fill-muted text-[11px]">
+            <text x={x} y={144} textAnchor="middle" className="fill-muted text-(length:--letter)">
               {t.spoke}
             </text>
           </g>
         );
       })}
-    </svg>
+    </Drawing>
   );
 }

@@ -55,7 +55,7 @@ export function LiveCard({ next, step, unit, blade, busy, last, onTurned, onTake
       role="group"
       aria-label={say`Next nipple: ${next.spoke}`}
       onKeyDown={onKeyDown}
-      className="flex flex-col gap-2 min-h-[248px] self-start rounded-md border border-line bg-plate px-6 py-2"
+      className="flex flex-col gap-2 min-h-[248px] low:min-h-[224px] self-start rounded-md border border-line bg-plate px-6 py-2 max-sm:px-3"
     >
       <NippleFace spoke={next.spoke} turns={turns} />
       <p className="text-muted">
@@ -72,33 +72,42 @@ export function LiveCard({ next, step, unit, blade, busy, last, onTurned, onTake
           : say`Go past by about the spoke’s twist, then back.`}
       </p>
       {next.why && <p className="-mt-2">{next.why}</p>}
-      <div className="flex flex-wrap items-center gap-3">
-        <Button weight="now" onClick={record} disabled={busy || turns === 0} className="min-w-44">
-          {turns === next.turns ? say`Turned` : say`Turned like this`}{" "}
-          <kbd className="font-figure text-sm">
-            <Trans>Enter</Trans>
-          </kbd>
-        </Button>
-        <Button onClick={() => by(-step)}>
-          −<Fraction text={turnsText(step)} />{" "}
-          <span className="sr-only">
-            <Trans>turn, less tight</Trans>
-          </span>
-        </Button>
-        <Button onClick={() => by(step)}>
-          +<Fraction text={turnsText(step)} />{" "}
-          <span className="sr-only">
-            <Trans>turn, tighter</Trans>
-          </span>
-        </Button>
-        <Button onClick={() => onTurned(0)} disabled={busy} className="px-3">
-          <Trans>Will not turn</Trans>
-        </Button>
-        {last && (
-          <Button weight="quiet" onClick={onTakeBack} disabled={busy} className="px-1">
-            <Trans>Take back {last}</Trans>
+      <div className="flex flex-wrap items-center gap-3 hand:contents">
+        <div className="contents hand:sticky hand:bottom-0 hand:z-10 hand:flex hand:gap-2 hand:border-t hand:border-line hand:bg-plate hand:py-2">
+          <Button
+            weight="now"
+            onClick={record}
+            disabled={busy || turns === 0}
+            className="min-w-44 hand:min-w-0 hand:flex-1"
+          >
+            {turns === next.turns ? say`Turned` : say`Turned like this`}{" "}
+            <kbd className="font-figure text-sm">
+              <Trans>Enter</Trans>
+            </kbd>
           </Button>
-        )}
+          <Button onClick={() => by(-step)}>
+            −<Fraction text={turnsText(step)} />{" "}
+            <span className="sr-only">
+              <Trans>turn, less tight</Trans>
+            </span>
+          </Button>
+          <Button onClick={() => by(step)}>
+            +<Fraction text={turnsText(step)} />{" "}
+            <span className="sr-only">
+              <Trans>turn, tighter</Trans>
+            </span>
+          </Button>
+        </div>
+        <div className="contents hand:flex hand:flex-wrap hand:items-center hand:gap-2">
+          <Button onClick={() => onTurned(0)} disabled={busy} className="px-3">
+            <Trans>Will not turn</Trans>
+          </Button>
+          {last && (
+            <Button weight="quiet" onClick={onTakeBack} disabled={busy} className="px-1">
+              <Trans>Take back {last}</Trans>
+            </Button>
+          )}
+        </div>
       </div>
     </div>
   );

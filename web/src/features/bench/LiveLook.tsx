@@ -45,7 +45,7 @@ export function LiveLook(props: LiveLookProps) {
         else return;
         event.preventDefault();
       }}
-      className="flex min-h-[248px] flex-col gap-2 self-start rounded-md border border-line bg-plate px-6 py-2"
+      className="flex min-h-[248px] low:min-h-[224px] flex-col gap-2 self-start rounded-md border border-line bg-plate px-6 py-2 max-sm:px-3"
     >
       {last && (
         <p className="text-xl">
@@ -71,7 +71,7 @@ export function LiveLook(props: LiveLookProps) {
           dial={dial}
         />
       )}
-      <div className="flex flex-wrap items-center gap-3">
+      <div className="flex flex-wrap items-center gap-3 hand:sticky hand:bottom-0 hand:z-10 hand:gap-2 hand:bg-plate hand:py-2">
         <Button onClick={onClear} disabled={busy}>
           <Trans>Nothing rubs</Trans>
         </Button>

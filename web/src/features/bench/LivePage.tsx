@@ -146,7 +146,7 @@ function LiveBench({ job, step, found, streaming, unit }: LiveBenchProps) {
       )}
       <WriteState of={deed} />
       <WriteState of={end} />
-      <div className="grid gap-x-4 px-4 pt-2 lg:grid-cols-[1fr_300px] xl:grid-cols-[auto_1fr_300px]">
+      <div className="grid gap-x-4 px-4 pt-2 max-sm:px-2 lg:grid-cols-[1fr_300px] xl:grid-cols-[auto_1fr_300px]">
         <WheelDrawing
           derived={job.wheel.derived}
           selected={selected}
@@ -234,11 +234,11 @@ function LiveBench({ job, step, found, streaming, unit }: LiveBenchProps) {
           )}
         </p>
       )}
-      <section aria-label={say`The wheel as it stands`} className="px-2 pt-1">
+      <section aria-label={say`The wheel as it stands`} className="flex grow flex-col px-2 pt-1">
         <Strip
           state={step.state}
           unit={unit}
-          lanes={{ lateral: 84, radial: 48, tension: 88, turns: 58 }}
+          lanes={{ lateral: 54, radial: 40, tension: 72, turns: 58 }}
           selected={selected}
           onSelect={setPicked}
           over={[{ look: "ghost", trace: found?.trace, tension_n: found?.spokes.map((s) => s.tension_n) }]}

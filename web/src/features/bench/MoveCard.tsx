@@ -106,7 +106,7 @@ export function MoveCard({
       role="group"
       aria-label={say`Nipple ${place} of ${total}: ${move.spoke}`}
       onKeyDown={onKeyDown}
-      className="flex flex-col gap-2 self-start rounded-md border border-line bg-plate px-6 py-2"
+      className="flex flex-col gap-2 self-start rounded-md border border-line bg-plate px-6 py-2 max-sm:px-3"
     >
       <NippleFace spoke={move.spoke} turns={turns} />
       <dl className="flex flex-wrap gap-x-8 gap-y-1">
@@ -141,37 +141,46 @@ export function MoveCard({
         .
       </p>
       {move.why && <p className="-mt-2">{move.why}</p>}
-      <div className="flex flex-wrap items-center gap-3">
-        <Button weight="now" onClick={record} disabled={closed} className="min-w-44">
-          {changed ? say`Done like this` : say`Done`}{" "}
-          <kbd className="font-figure text-sm">
-            <Trans>Enter</Trans>
-          </kbd>
-        </Button>
-        <Button onClick={() => setTurns((t) => Math.max(-3, t - step))}>
-          −<Fraction text={turnsText(step)} />{" "}
-          <span className="sr-only">
-            <Trans>turn, less tight</Trans>
-          </span>
-        </Button>
-        <Button onClick={() => setTurns((t) => Math.min(3, t + step))}>
-          +<Fraction text={turnsText(step)} />{" "}
-          <span className="sr-only">
-            <Trans>turn, tighter</Trans>
-          </span>
-        </Button>
-        <Button onClick={skip} disabled={closed}>
-          <Trans>Skip</Trans>
-        </Button>
-        <Button weight="quiet" onClick={() => onGo(-1)}>
-          <Trans>← back</Trans>
-        </Button>
-        <Button weight="quiet" onClick={() => onGo(1)}>
-          <Trans>on →</Trans>
-        </Button>
-        <p role="status" className="text-muted">
-          {done}
-        </p>
+      <div className="flex flex-wrap items-center gap-3 hand:contents">
+        <div className="contents hand:sticky hand:bottom-0 hand:z-10 hand:flex hand:gap-2 hand:border-t hand:border-line hand:bg-plate hand:py-2">
+          <Button
+            weight="now"
+            onClick={record}
+            disabled={closed}
+            className="min-w-44 hand:min-w-0 hand:flex-1"
+          >
+            {changed ? say`Done like this` : say`Done`}{" "}
+            <kbd className="font-figure text-sm">
+              <Trans>Enter</Trans>
+            </kbd>
+          </Button>
+          <Button onClick={() => setTurns((t) => Math.max(-3, t - step))}>
+            −<Fraction text={turnsText(step)} />{" "}
+            <span className="sr-only">
+              <Trans>turn, less tight</Trans>
+            </span>
+          </Button>
+          <Button onClick={() => setTurns((t) => Math.min(3, t + step))}>
+            +<Fraction text={turnsText(step)} />{" "}
+            <span className="sr-only">
+              <Trans>turn, tighter</Trans>
+            </span>
+          </Button>
+        </div>
+        <div className="contents hand:flex hand:flex-wrap hand:items-center hand:gap-2">
+          <Button onClick={skip} disabled={closed}>
+            <Trans>Skip</Trans>
+          </Button>
+          <Button weight="quiet" onClick={() => onGo(-1)}>
+            <Trans>← back</Trans>
+          </Button>
+          <Button weight="quiet" onClick={() => onGo(1)}>
+            <Trans>on →</Trans>
+          </Button>
+          <p role="status" className="text-muted">
+            {done}
+          </p>
+        </div>
       </div>
       {asking || refused ? (
         <TurnedAlready said={refused?.refusal?.message ?? done} turns={meant} onLeave={leave} onNote={note} />

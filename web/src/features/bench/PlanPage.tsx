@@ -131,7 +131,7 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
             <Notice kind="caution">{plan.caution}</Notice>
           </div>
         )}
-        <p className="px-4 pt-1 text-sm">
+        <p className="px-4 pt-1 text-sm max-md:order-1">
           {plan.chance !== null && (
             <strong>
               {plan.unread.length > 0 ? (
@@ -155,8 +155,12 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
             {plan.learnt && ` ${learntText(plan.learnt)}`}
           </Trans>
         </p>
-        <div className="grid grid-cols-[232px_1fr] gap-x-6 px-4 pt-2">
-          <WheelDrawing derived={job.wheel.derived} selected={selected} className="h-[232px] w-[232px]" />
+        <div className="grid grid-cols-[auto_minmax(0,1fr)] gap-x-6 px-4 pt-2 max-md:grid-cols-1 max-sm:px-2">
+          <WheelDrawing
+            derived={job.wheel.derived}
+            selected={selected}
+            className="size-[232px] low:size-[200px] max-md:hidden"
+          />
           {move && !looked ? (
             <MoveCard
               key={move.key}
@@ -200,22 +204,18 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
             </Notice>
           </div>
         )}
-        <section aria-label={say`The plan on the wheel`} className="px-2 pt-1">
+        <section aria-label={say`The plan on the wheel`} className="flex grow flex-col px-2 pt-1">
           <Strip
             state={state}
             unit={unit}
-            // A caution takes its room from the drawing: the bench fits the screen without scrolling.
-            lanes={
-              plan.caution
-                ? { lateral: 54, radial: 38, tension: 74, turns: 60 }
-                : { lateral: 66, radial: 46, tension: 92, turns: 62 }
-            }
+            // What stands above takes its room from the drawing: the bench fits the screen without scrolling.
+            lanes={{ lateral: 46, radial: 40, tension: 72, turns: 58 }}
             selected={selected}
             onSelect={select}
             over={[{ look: "foreseen", ...plan.predicted }]}
             moves={onePerSpoke(moves)}
           />
-          <div className="px-2">
+          <div className="px-2 low:hidden">
             <Legend ghost="" dotted={say`after the plan`} />
           </div>
         </section>

@@ -129,72 +129,76 @@ function Bench({ job, set, meters, session }: BenchProps) {
           <Trans>State of the wheel</Trans>
         </ButtonLink>
       </JobHead>
-      <div className="grid grid-cols-[272px_1fr] gap-x-6 px-4 pt-2">
-        <WheelDrawing derived={derived} selected={spoke} className="h-[272px] w-[272px]" />
+      <div className="flex flex-wrap items-start gap-x-3 gap-y-1 px-4 pt-2 max-sm:px-2">
+        <Choice
+          label={say`What is read`}
+          value={kind}
+          onChange={choose}
+          options={KINDS.map((k) => ({ value: k, text: headWord(k) }))}
+        />
+        <PickField
+          label={say`In which order`}
+          bare
+          value={order}
+          onChange={(next) => setOrder(next as Order)}
+          options={[
+            { value: "sides", text: say`right, then left` },
+            { value: "left", text: say`left, then right` },
+            { value: "passing", text: say`as they pass` },
+            { value: "quick", text: say`quick look` },
+          ]}
+          className="w-40"
+        />
+        {kind === "tension" && (
+          <PickField
+            label={say`Instrument`}
+            bare
+            value={instrument}
+            onChange={setInstrument}
+            options={[...meters.map((m) => ({ value: m.id, text: m.name })), ...OTHER_SOURCES]}
+            className="w-44"
+          />
+        )}
+        {(kind === "lateral" || kind === "radial") && dials.length > 0 && (
+          <PickField
+            label={say`Dial`}
+            bare
+            value={dials.some((d) => d.id === dial) ? dial : ""}
+            onChange={(next) => {
+              localStorage.setItem("felloe.dial", next);
+              setDial(next);
+            }}
+            options={[
+              { value: "", text: say`no dial named` },
+              ...dials.map((d) => ({ value: d.id, text: d.name })),
+            ]}
+            className="w-44"
+          />
+        )}
+        {kind !== "dish" && (
+          <label className="flex min-h-12 items-center gap-2 text-sm">
+            <Trans>
+              <input
+                type="checkbox"
+                className="size-6 accent-ink"
+                checked={again}
+                onChange={(event) => setAgain(event.target.checked)}
+              />
+              repeat, average
+            </Trans>
+          </label>
+        )}
+        <p className="ml-auto self-center whitespace-nowrap text-muted" role="status">
+          {kind === "dish" ? "" : say`${done} of ${names.length} ${word(kind)}`}
+        </p>
+      </div>
+      <div className="grid grid-cols-[auto_minmax(0,1fr)] gap-x-6 px-4 pt-1 max-md:grid-cols-1 max-sm:px-2 hand:sticky hand:bottom-0 hand:z-10 hand:order-last hand:border-t hand:border-line hand:bg-face hand:pb-2">
+        <WheelDrawing
+          derived={derived}
+          selected={spoke}
+          className={`size-[212px] max-md:hidden xl:size-[264px] ${kind === "dish" ? "low:hidden" : ""}`}
+        />
         <div className="flex flex-col gap-1">
-          <div className="flex flex-wrap items-start gap-3">
-            <Choice
-              label={say`What is read`}
-              value={kind}
-              onChange={choose}
-              options={KINDS.map((k) => ({ value: k, text: headWord(k) }))}
-            />
-            <PickField
-              label={say`In which order`}
-              bare
-              value={order}
-              onChange={(next) => setOrder(next as Order)}
-              options={[
-                { value: "sides", text: say`right, then left` },
-                { value: "left", text: say`left, then right` },
-                { value: "passing", text: say`as they pass` },
-                { value: "quick", text: say`quick look` },
-              ]}
-              className="w-40"
-            />
-            {kind === "tension" && (
-              <PickField
-                label={say`Instrument`}
-                bare
-                value={instrument}
-                onChange={setInstrument}
-                options={[...meters.map((m) => ({ value: m.id, text: m.name })), ...OTHER_SOURCES]}
-                className="w-44"
-              />
-            )}
-            {(kind === "lateral" || kind === "radial") && dials.length > 0 && (
-              <PickField
-                label={say`Dial`}
-                bare
-                value={dials.some((d) => d.id === dial) ? dial : ""}
-                onChange={(next) => {
-                  localStorage.setItem("felloe.dial", next);
-                  setDial(next);
-                }}
-                options={[
-                  { value: "", text: say`no dial named` },
-                  ...dials.map((d) => ({ value: d.id, text: d.name })),
-                ]}
-                className="w-44"
-              />
-            )}
-            {kind !== "dish" && (
-              <label className="flex min-h-12 items-center gap-2 text-sm">
-                <Trans>
-                  <input
-                    type="checkbox"
-                    className="size-6 accent-ink"
-                    checked={again}
-                    onChange={(event) => setAgain(event.target.checked)}
-                  />
-                  repeat, average
-                </Trans>
-              </label>
-            )}
-            <p className="ml-auto self-center text-muted" role="status">
-              {kind === "dish" ? "" : say`${done} of ${names.length} ${word(kind)}`}
-            </p>
-          </div>
           {kind === "dish" ? (
             <DishEntry target={target} shown={readings.at("dish", "")} onDone={() => undefined} />
           ) : (
@@ -250,7 +254,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
           </div>
         </div>
       </div>
-      <section aria-label={say`What the readings say so far`} className="px-2 pb-2">
+      <section aria-label={say`What the readings say so far`} className="flex grow flex-col px-2 pb-2">
         <IfFailed of={state} />
         {state.data && (
           <>
@@ -263,7 +267,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
             <Strip
               state={state.data}
               unit={unit}
-              lanes={{ lateral: 74, radial: 58, tension: 128 }}
+              lanes={{ lateral: 62, radial: 44, tension: 108 }}
               selected={spoke}
               onSelect={go}
               over={ghost.over}

@@ -74,9 +74,9 @@ function Readings({ jobId, planId, found, unit, onLater }: ReadingsProps) {
     <form
       onSubmit={submit}
       aria-label={say`Before going on`}
-      className="mx-4 mt-2 flex flex-wrap items-end gap-x-4 gap-y-2 rounded-sm border border-line-strong bg-plate p-3"
+      className="mx-4 mt-2 flex flex-wrap items-end gap-x-4 gap-y-1 rounded-sm border border-line-strong bg-plate px-3 py-2"
     >
-      <p className="w-full">
+      <p className="min-w-56 flex-1 self-center">
         <strong>
           <Trans>
             Left at {found.last_spoke} by {found.left_by}, {dayAndTime(found.left_at ?? "")}. Next is{" "}
@@ -96,6 +96,7 @@ function Readings({ jobId, planId, found, unit, onLater }: ReadingsProps) {
       {readings.map(({ kind, spoke, meter }) => (
         <NumberField
           key={kind + spoke}
+          className="w-44"
           label={
             kind === "lateral"
               ? say`${spoke} lateral, mm (+ right)`

@@ -18,7 +18,7 @@ export function RimVerdict({ setId, tier, enough }: { setId: string; tier: strin
       <button
         type="button"
         onClick={() => setOpen(true)}
-        className="min-h-8 self-start text-left underline decoration-line-strong underline-offset-4"
+        className="min-h-12 self-start text-left underline decoration-line-strong underline-offset-4"
       >
         {can ? "" : "△ "}
         {why}

@@ -110,14 +110,19 @@ function Entry({
   const message = slip || (shown?.state === "refused" ? shown.message : "");
 
   return (
-    <div className="flex items-start gap-6">
-      <div className="flex w-80 flex-col gap-1">
-        <label htmlFor="figure" className="text-lg text-muted">
-          <Trans>{word(kind)} of</Trans>
-        </label>
-        <p className="font-figure text-[4.5rem] leading-none font-bold" aria-hidden="true">
-          {spoke}
-        </p>
+    <div className="flex items-start gap-6 max-xl:gap-4 max-sm:flex-wrap max-sm:gap-y-1">
+      <div className="flex w-80 flex-col gap-1 max-xl:w-60 max-sm:grid max-sm:w-full max-sm:grid-cols-[auto_1fr] max-sm:items-end max-sm:gap-x-4 max-sm:gap-y-0">
+        <div className="flex flex-col">
+          <label htmlFor="figure" className="text-lg text-muted">
+            <Trans>{word(kind)} of</Trans>
+          </label>
+          <p
+            className="font-figure text-[4.5rem] leading-none font-bold max-sm:text-[2.5rem]"
+            aria-hidden="true"
+          >
+            {spoke}
+          </p>
+        </div>
         <div className="flex items-baseline gap-3 border-b-4 border-ink focus-within:border-signal">
           <input
             ref={input}
@@ -132,7 +137,7 @@ function Entry({
             placeholder={shown?.text ?? ""}
             onChange={(event) => put(event.target.value)}
             onKeyDown={onKeyDown}
-            className="w-full min-w-0 bg-transparent font-figure text-[4rem] leading-none font-bold shadow-none outline-none placeholder:font-normal placeholder:text-muted"
+            className="w-full min-w-0 bg-transparent font-figure text-[4rem] leading-none font-bold shadow-none max-sm:text-[2.75rem] outline-none placeholder:font-normal placeholder:text-muted"
           />
           <span className="text-lg whitespace-nowrap text-muted">
             {text === "" && shown?.unit ? shown.unit : unitText}
@@ -141,13 +146,16 @@ function Entry({
         <p
           id="figure-note"
           role="status"
-          className={`min-h-7 text-base ${message ? "font-bold text-danger" : "text-muted"}`}
+          className={`col-span-full min-h-7 text-base ${message ? "font-bold text-danger" : "text-muted"}`}
         >
           {message || savedText(shown)}
         </p>
       </div>
       <Keypad onKey={press} />
-      <ol aria-label={say`Round this spoke`} className="flex flex-1 flex-col gap-1 pt-2 text-xl">
+      <ol
+        aria-label={say`Round this spoke`}
+        className="flex flex-1 flex-col gap-1 pt-2 text-xl max-lg:hidden"
+      >
         {around.map((place) => (
           <li
             key={place.name}

@@ -95,11 +95,11 @@ export default function StatePage() {
         )}
         <WriteState of={planOf} />
       </div>
-      <div className="px-2 pt-2">
+      <div className="flex grow flex-col px-2 pt-2">
         <Strip
           state={state.data}
           unit={unit}
-          lanes={{ lateral: 112, radial: 78, tension: 166 }}
+          lanes={{ lateral: 66, radial: 46, tension: 96 }}
           selected={selected}
           onSelect={setPicked}
           // While turns are tried, only a touch or an arrow chooses the spoke.

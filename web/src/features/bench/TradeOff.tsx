@@ -1,3 +1,4 @@
+import { Drawing } from "@/ui/Drawing";
 import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
@@ -122,8 +123,8 @@ function Picture({ points, tier, asked, at }: PictureProps) {
   const chance = (p: Point) => 100 * p.chance;
   const worst = (p: Point) => 100 * worstShare(p, tier);
   return (
-    <svg
-      viewBox={`0 0 ${W} ${H}`}
+    <Drawing
+      box={[0, 0, W, H]}
       className="w-full"
       role="img"
       aria-label={say`Chance to be inside and worst figure against the nipples turned`}
@@ -132,7 +133,7 @@ function Picture({ points, tier, asked, at }: PictureProps) {
       {[0, 50, 100, 150].map((p) => (
         <g key={p}>
           <path d={`M${LEFT} ${y(p)}H${W - RIGHT}`} className="stroke-line" />
-          <text x={LEFT - 6} y={y(p) + 4} textAnchor="end" className="fill-muted text-[12px]">
+          <text x={LEFT - 6} y={y(p) + 4} textAnchor="end" className="fill-muted text-(length:--letter)">
             {p} %
           </text>
         </g>
@@ -156,12 +157,16 @@ function Picture({ points, tier, asked, at }: PictureProps) {
             x={x(p.nipples)}
             y={H - 6}
             textAnchor="middle"
-            className={p.nipples === at ? "fill-ink text-[14px] font-bold" : "fill-muted text-[12px]"}
+            className={
+              p.nipples === at
+                ? "fill-ink text-(length:--letter) font-bold"
+                : "fill-muted text-(length:--letter)"
+            }
           >
             {p.nipples}
           </text>
         </g>
       ))}
-    </svg>
+    </Drawing>
   );
 }

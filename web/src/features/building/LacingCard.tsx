@@ -21,7 +21,7 @@ export default function LacingCard() {
         <Button weight="now" onClick={() => window.print()}>
           <Trans>Print the card</Trans>
         </Button>
-        <Link className="self-center underline underline-offset-4" to={`/jobs/${jobId}/lacing`}>
+        <Link className="tap self-center underline underline-offset-4" to={`/jobs/${jobId}/lacing`}>
           <Trans>back to the lacing</Trans>
         </Link>
       </div>
@@ -54,7 +54,7 @@ export default function LacingCard() {
             {set.number}. {set.title}
             {set.every > 0 && say`: every ${set.every}th rim hole`}
           </h2>
-          <ul className="grid grid-cols-2 gap-x-6 text-sm">
+          <ul className="grid grid-cols-2 gap-x-6 text-sm max-sm:grid-cols-1 print:grid-cols-2">
             {map.places
               .filter((p) => p.set_number === set.number)
               .map((p) => (

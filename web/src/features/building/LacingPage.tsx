@@ -81,7 +81,7 @@ function Bench({ job, lacing }: { job: Schemas["Job"]; lacing: Schemas["Lacing"]
           <Trans>Card to print</Trans>
         </ButtonLink>
       </JobHead>
-      <div className="grid flex-1 grid-cols-1 gap-6 p-4 lg:grid-cols-[minmax(0,620px)_1fr]">
+      <div className="grid flex-1 grid-cols-1 gap-6 p-4 lg:grid-cols-[minmax(0,620px)_1fr] low:grid-cols-[minmax(0,520px)_1fr] low:py-2">
         <LacingDrawing
           derived={lacing.derived}
           places={lacing.places}
@@ -144,7 +144,7 @@ function Bench({ job, lacing }: { job: Schemas["Job"]; lacing: Schemas["Lacing"]
           )}
           <EntryNote entry={waiting.find((e) => e.state === "refused")} />
           {!closed && (
-            <div className="mt-auto flex flex-col gap-3">
+            <div className="mt-auto flex flex-col gap-3 hand:sticky hand:bottom-0 hand:z-10 hand:bg-face hand:py-2">
               <div className="flex gap-3">
                 <Button
                   className="min-h-16 w-36 text-lg"

@@ -36,7 +36,7 @@ export function Offers({ side, writes, closed }: OffersProps) {
             aria-pressed={on}
             title={o.cautions.join(" ")}
             onClick={() => writes.choose.go({ side: side.side, length_mm: o.fit.length_mm, part: o.key })}
-            className={`min-h-11 truncate border-l-4 pl-2 text-left ${on ? "border-signal bg-plate" : "border-line"}`}
+            className={`min-h-11 min-w-0 border-l-4 py-1 pl-2 text-left ${on ? "border-signal bg-plate" : "border-line"}`}
           >
             <strong>
               {o.cut_to_mm ? say`Cut to ${figure(o.cut_to_mm)}: ` : ""}
@@ -48,7 +48,7 @@ export function Offers({ side, writes, closed }: OffersProps) {
                 <Trans> (too few)</Trans>
               </strong>
             )}
-            {o.cautions.length > 0 && <span className="block truncate text-muted">{o.cautions[0]}</span>}
+            {o.cautions.length > 0 && <span className="block text-muted">{o.cautions[0]}</span>}
           </button>
         );
       })}

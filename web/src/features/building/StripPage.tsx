@@ -55,7 +55,7 @@ export default function StripPage() {
           <Trans>Lace it</Trans>
         </ButtonLink>
       </JobHead>
-      <div className="grid flex-1 grid-cols-1 gap-8 p-4 lg:grid-cols-[1fr_420px]">
+      <div className="grid flex-1 grid-cols-1 gap-8 p-4 lg:grid-cols-[1fr_420px] low:py-2">
         <div className="flex flex-col gap-3">
           <div className="flex flex-wrap gap-4">
             {FACTS.map((f) => (

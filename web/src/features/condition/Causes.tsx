@@ -60,7 +60,7 @@ export function Causes({ job, diagnosis, closed }: CausesProps) {
               type="button"
               aria-expanded={cause.key === shown}
               onClick={() => setOpen(cause.key)}
-              className="grid min-h-12 w-full grid-cols-[1fr_120px_3.500rem] items-center gap-3 text-left"
+              className="grid min-h-12 w-full grid-cols-[minmax(0,1fr)_120px_3.5rem] items-center gap-3 max-sm:grid-cols-[minmax(0,1fr)_64px_3.5rem] text-left"
             >
               <span className={cause.key === first ? "font-bold" : ""}>
                 {cause.name}

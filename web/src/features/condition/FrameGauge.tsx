@@ -1,3 +1,4 @@
+import { Drawing } from "@/ui/Drawing";
 import { word } from "@/ui/words";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
@@ -138,8 +139,8 @@ function GaugeDrawing({ side, gap, rear }: { side: "R" | "L"; gap: number; rear:
   const left = 180 + (side === "L" ? shift : 0);
   const pointer = side === "R" ? 300 : 180;
   return (
-    <svg
-      viewBox="0 0 480 190"
+    <Drawing
+      box={[0, 0, 480, 190]}
       className="mx-auto h-44"
       role="img"
       aria-label={say`${rear ? say`Rear end` : say`Fork`} from above: the gauge's pointer leaves a gap at the ${side === "R" ? say`right` : say`left`} dropout`}
@@ -172,12 +173,12 @@ function GaugeDrawing({ side, gap, rear }: { side: "R" | "L"; gap: number; rear:
           strokeWidth={4}
         />
       )}
-      <text x={356} y={158} className="fill-muted text-[14px]">
+      <text x={356} y={158} className="fill-muted text-(length:--letter)">
         <Trans>right</Trans>
       </text>
-      <text x={84} y={158} className="fill-muted text-[14px]">
+      <text x={84} y={158} className="fill-muted text-(length:--letter)">
         <Trans>left</Trans>
       </text>
-    </svg>
+    </Drawing>
   );
 }

@@ -101,7 +101,7 @@ export function NewMark({ jobId, kinds, spoke, onSpoke, onStep, carbon }: NewMar
           />
         )}
       </div>
-      <div className="flex items-start gap-3">
+      <div className="flex items-start gap-3 hand:sticky hand:bottom-0 hand:z-10 hand:bg-plate">
         <TextField label={say`Note`} value={note} onChange={setNote} className="flex-1" maxLength={300} />
         <Button type="submit" weight="now" disabled={mark.pending} className="mt-6">
           <Trans>Record it</Trans>

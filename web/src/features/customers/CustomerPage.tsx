@@ -156,7 +156,9 @@ function MergeDialog({ customer, onClose }: { customer: Customer; onClose: () =>
           <li key={c.id} className="flex min-h-12 items-center gap-4 border-t border-line">
             <strong>{c.name}</strong>
             <span className="font-figure">{c.phone}</span>
-            <span className="truncate text-sm text-muted">{c.bikes.map((b) => b.label).join(", ")}</span>
+            <span title={c.bikes.map((b) => b.label).join(", ")} className="truncate text-sm text-muted">
+              {c.bikes.map((b) => b.label).join(", ")}
+            </span>
             <Button className="ml-auto" disabled={merge.pending} onClick={() => merge.go(c.id)}>
               <Trans>This one stays</Trans>
             </Button>
@@ -187,7 +189,7 @@ function Wheels({ customer }: { customer: Customer }) {
             <li key={b.id} className="flex min-h-10 items-center gap-4 border-t border-line">
               {b.label}
               <span className="font-figure text-sm">{b.asset_number}</span>
-              <Link className="ml-auto text-sm underline underline-offset-4" to={`/bikes/${b.id}/spares`}>
+              <Link className="tap ml-auto text-sm underline underline-offset-4" to={`/bikes/${b.id}/spares`}>
                 <Trans>spare-spoke card</Trans>
               </Link>
             </li>
@@ -203,7 +205,9 @@ function Wheels({ customer }: { customer: Customer }) {
             <li key={hit.job.id} className="border-t border-line">
               <Link to={`/jobs/${hit.job.id}`} className="flex min-h-12 items-center gap-4 hover:bg-sunk">
                 <span className="font-figure text-lg font-bold">{hit.job.number}</span>
-                <span className="min-w-0 flex-1 truncate">{hit.job.bike}</span>
+                <span title={hit.job.bike} className="min-w-0 flex-1 truncate">
+                  {hit.job.bike}
+                </span>
                 <span className="text-sm">{hit.said}</span>
               </Link>
             </li>

@@ -36,12 +36,12 @@ export function TheirData({ customer }: TheirDataProps) {
       ))}
       <div className="flex flex-wrap items-center gap-4">
         {may("own_copy") && (
-          <a className="underline" href={`/api/v1/customers/${customer.id}/copy`} download>
+          <a className="tap underline" href={`/api/v1/customers/${customer.id}/copy`} download>
             <Trans>All that is kept of them, as a file</Trans>
           </a>
         )}
         {may("bundle_customer") && (
-          <a className="underline" href={`/api/v1/customers/${customer.id}/bundle`} download>
+          <a className="tap underline" href={`/api/v1/customers/${customer.id}/bundle`} download>
             <Trans>As a bundle for another shop</Trans>
           </a>
         )}

@@ -154,7 +154,9 @@ function HitLine({ hit }: { hit: Hit }) {
         <Trans>
           {word(job.wheel.position)} wheel, {job.bike}
         </Trans>
-        <span className="block truncate text-sm">“{job.complaint}”</span>
+        <span title={job.complaint} className="block truncate text-sm">
+          “{job.complaint}”
+        </span>
       </span>
       <span className="text-right max-sm:col-start-2 max-sm:text-left">
         <strong>{hit.said}</strong>

@@ -23,7 +23,7 @@ export default function LabelsPage() {
         <h1 className="grow">
           <Trans>Labels</Trans>
         </h1>
-        <Link to={`/lots/${lotId}`} className="underline underline-offset-4">
+        <Link to={`/lots/${lotId}`} className="tap underline underline-offset-4">
           <Trans>back to the lot</Trans>
         </Link>
         <Button weight="now" onClick={() => window.print()}>

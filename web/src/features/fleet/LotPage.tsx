@@ -48,7 +48,7 @@ export default function LotPage() {
     <main className="flex flex-1 flex-col gap-4 p-4">
       <div className="flex flex-wrap items-baseline gap-x-6">
         <h1>{lot.data.name}</h1>
-        <Link to={`/customers/${lot.data.customer_id}`} className="underline underline-offset-4">
+        <Link to={`/customers/${lot.data.customer_id}`} className="tap underline underline-offset-4">
           {lot.data.customer}
         </Link>
         <dl className="flex flex-wrap gap-x-5">
@@ -119,7 +119,7 @@ function Wheel({ item, picked, onPick }: { item: Item; picked: boolean; onPick: 
       </label>
       <Link
         to={`/jobs/${item.job}`}
-        className="flex min-h-6 justify-between text-sm underline-offset-4 hover:underline"
+        className="flex min-h-11 items-center justify-between text-sm underline-offset-4 hover:underline"
       >
         <span className="font-figure">{item.number}</span>
         <span className="truncate pl-1" title={item.reason || item.sample_why}>

@@ -1,3 +1,4 @@
+import { Drawing } from "@/ui/Drawing";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
@@ -21,8 +22,8 @@ export function SamplingDrawing({ sampling }: { sampling: Schemas["Verdict"] }) 
       .join(" ");
   return (
     <figure>
-      <svg
-        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      <Drawing
+        box={[0, 0, WIDTH, HEIGHT]}
         className="w-full max-w-[480px]"
         role="img"
         aria-label={say`${sampling.bad} bad of ${sampling.measured} measured`}
@@ -47,24 +48,30 @@ export function SamplingDrawing({ sampling }: { sampling: Schemas["Verdict"] }) 
         {path.slice(1).map((bad, i) => (
           <circle key={i} cx={x(i + 1)} cy={y(bad)} r={4} className="fill-ink" />
         ))}
-        <text x={WIDTH - 10} y={y(0) - 6} textAnchor="end" className="fill-ink text-[13px]">
+        <text x={WIDTH - 10} y={y(0) - 6} textAnchor="end" className="fill-ink text-(length:--letter)">
           <Trans>good lot</Trans>
         </text>
-        <text x={EDGE + 8} y={22} className="fill-danger text-[13px]">
+        <text x={EDGE + 8} y={22} className="fill-danger text-(length:--letter)">
           <Trans>bad lot</Trans>
         </text>
-        <text x={WIDTH / 2} y={HEIGHT - 6} textAnchor="middle" className="fill-muted text-[13px]">
+        <text x={WIDTH / 2} y={HEIGHT - 6} textAnchor="middle" className="fill-muted text-(length:--letter)">
           <Trans>wheels measured</Trans>
         </text>
         {[0, Math.floor(most / 2), most].map((n) => (
-          <text key={n} x={x(n)} y={HEIGHT - 20} textAnchor="middle" className="fill-muted text-[12px]">
+          <text
+            key={n}
+            x={x(n)}
+            y={HEIGHT - 20}
+            textAnchor="middle"
+            className="fill-muted text-(length:--letter)"
+          >
             {n}
           </text>
         ))}
-        <text x={4} y={y(highest / 2)} className="fill-muted text-[13px]">
+        <text x={4} y={y(highest / 2)} className="fill-muted text-(length:--letter)">
           <Trans>bad</Trans>
         </text>
-      </svg>
+      </Drawing>
     </figure>
   );
 }

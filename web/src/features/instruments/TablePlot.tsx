@@ -1,3 +1,4 @@
+import { Drawing } from "@/ui/Drawing";
 import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
 import { figure } from "@/ui/number";
@@ -28,8 +29,8 @@ export function TablePlot({ curve, points, label }: TablePlotProps) {
   const ticks = Array.from({ length: Math.floor(top / step) + 1 }, (_, i) => i * step);
   const units = Array.from({ length: 6 }, (_, i) => low + (i * (high - low)) / 5);
   return (
-    <svg
-      viewBox={`0 0 ${W} ${H}`}
+    <Drawing
+      box={[0, 0, W, H]}
       className="w-full max-w-3xl"
       role="img"
       aria-label={say`Force against reading: ${label}`}
@@ -37,13 +38,13 @@ export function TablePlot({ curve, points, label }: TablePlotProps) {
       {ticks.map((t) => (
         <g key={t}>
           <path d={`M${LEFT} ${y(t)}H${W - 10}`} className="stroke-line" />
-          <text x={LEFT - 6} y={y(t) + 4} textAnchor="end" className="fill-muted text-[12px]">
+          <text x={LEFT - 6} y={y(t) + 4} textAnchor="end" className="fill-muted text-(length:--letter)">
             {t}
           </text>
         </g>
       ))}
       {units.map((u) => (
-        <text key={u} x={x(u)} y={H - 8} textAnchor="middle" className="fill-muted text-[12px]">
+        <text key={u} x={x(u)} y={H - 8} textAnchor="middle" className="fill-muted text-(length:--letter)">
           {figure(u, 1)}
         </text>
       ))}
@@ -68,9 +69,9 @@ export function TablePlot({ curve, points, label }: TablePlotProps) {
           />
         </g>
       ))}
-      <text x={8} y={12} className="fill-muted text-[12px]">
+      <text x={8} y={12} className="fill-muted text-(length:--letter)">
         N
       </text>
-    </svg>
+    </Drawing>
   );
 }

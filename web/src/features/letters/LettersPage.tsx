@@ -84,7 +84,7 @@ function Line({ letter }: { letter: Sent }) {
   };
   return (
     <li className="border-t border-line py-1">
-      <Link to={`/jobs/${letter.job}`} className="job-tag float-left mt-2 mr-4 font-figure font-bold">
+      <Link to={`/jobs/${letter.job}`} className="job-tag tap float-left mt-2 mr-4 font-figure font-bold">
         {letter.number}
       </Link>
       <details>

@@ -1,3 +1,4 @@
+import { Drawing } from "@/ui/Drawing";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
@@ -27,8 +28,8 @@ export function WeeksDrawing({ weeks }: { weeks: readonly Schemas["Week"][] }) {
         <Trans>Week by week</Trans>
       </figcaption>
       <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={say`Week by week, drawn`}>
-        <svg
-          viewBox={`0 0 ${WIDTH} 330`}
+        <Drawing
+          box={[0, 0, WIDTH, 330]}
           role="img"
           aria-label={say`Promises kept and days until ready, by week`}
           className="w-full min-w-[640px]"
@@ -36,12 +37,17 @@ export function WeeksDrawing({ weeks }: { weeks: readonly Schemas["Week"][] }) {
           {[0, 0.5, 1].map((share) => (
             <g key={share}>
               <line x1={LEFT} x2={WIDTH} y1={keptY(share)} y2={keptY(share)} className="stroke-line" />
-              <text x={LEFT - 8} y={keptY(share) + 5} textAnchor="end" className="fill-muted text-[14px]">
+              <text
+                x={LEFT - 8}
+                y={keptY(share) + 5}
+                textAnchor="end"
+                className="fill-muted text-(length:--letter)"
+              >
                 {Math.round(share * 100)} %
               </text>
             </g>
           ))}
-          <text x={LEFT} y={14} className="fill-ink text-[14px]">
+          <text x={LEFT} y={14} className="fill-ink text-(length:--letter)">
             <Trans>promises kept; the bar is where the true share likely lies</Trans>
           </text>
           {weeks.map(
@@ -63,12 +69,17 @@ export function WeeksDrawing({ weeks }: { weeks: readonly Schemas["Week"][] }) {
           {[0, longest].map((days) => (
             <g key={days}>
               <line x1={LEFT} x2={WIDTH} y1={leadY(days)} y2={leadY(days)} className="stroke-line" />
-              <text x={LEFT - 8} y={leadY(days) + 5} textAnchor="end" className="fill-muted text-[14px]">
+              <text
+                x={LEFT - 8}
+                y={leadY(days) + 5}
+                textAnchor="end"
+                className="fill-muted text-(length:--letter)"
+              >
                 {say`${Math.round(days)} d`}
               </text>
             </g>
           ))}
-          <text x={LEFT} y={LEAD.top - 8} className="fill-ink text-[14px]">
+          <text x={LEFT} y={LEAD.top - 8} className="fill-ink text-(length:--letter)">
             <Trans>days from taking in to ready: mark in the middle, line up to nine of ten</Trans>
           </text>
           {weeks.map(
@@ -85,14 +96,14 @@ export function WeeksDrawing({ weeks }: { weeks: readonly Schemas["Week"][] }) {
                   />
                   <rect x={x(i) - 7} y={leadY(w.lead_days) - 3} width={14} height={6} className="fill-ink" />
                   {i % everyOther === 0 && (
-                    <text x={x(i)} y={322} textAnchor="middle" className="fill-muted text-[14px]">
+                    <text x={x(i)} y={322} textAnchor="middle" className="fill-muted text-(length:--letter)">
                       {dayName(noon(w.monday))}
                     </text>
                   )}
                 </g>
               ),
           )}
-        </svg>
+        </Drawing>
       </div>
     </figure>
   );

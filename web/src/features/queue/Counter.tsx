@@ -37,7 +37,7 @@ export function Counter({ job }: { job: Schemas["Job"] }) {
   return (
     <section aria-label={say`At the counter`} className="flex flex-col gap-2">
       <div className="flex flex-wrap items-center gap-3 text-sm">
-        <Link className="underline underline-offset-4" to={`/jobs/${job.id}/tag`}>
+        <Link className="tap underline underline-offset-4" to={`/jobs/${job.id}/tag`}>
           <Trans>Tag to print</Trans>
         </Link>
         {open && (

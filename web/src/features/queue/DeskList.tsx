@@ -64,7 +64,7 @@ export function DeskList({ rail }: { rail: Schemas["Rail"] }) {
           >
             <strong className={task.kind === "call" ? "text-danger" : ""}>{DEEDS[task.kind]}</strong>
             <span className="max-md:col-span-2 max-md:row-start-2">
-              <Link to={`/jobs/${task.job.id}`} className="underline underline-offset-4">
+              <Link to={`/jobs/${task.job.id}`} className="tap underline underline-offset-4">
                 <span className="font-figure font-bold">{task.job.number}</span> {task.job.customer}
               </Link>
               , {word(task.job.wheel.position)}, {task.job.bike}{" "}

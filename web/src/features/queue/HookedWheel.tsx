@@ -65,10 +65,15 @@ export const HookedWheel = memo(function HookedWheel(props: HookedWheelProps) {
       <span
         className={classes("min-w-0 text-sm leading-tight", roomy ? "w-full px-1 text-center" : "flex-1")}
       >
-        <span className={roomy ? "line-clamp-2 min-h-9" : "block truncate"}>
+        <span
+          title={roomy ? job.bike : job.customer}
+          className={roomy ? "line-clamp-2 min-h-9" : "block truncate"}
+        >
           {roomy ? job.bike : job.customer}
         </span>
-        <span className="block truncate">{now}</span>
+        <span title={now} className="block truncate">
+          {now}
+        </span>
       </span>
       {(alarm || (roomy && time)) && (
         <span

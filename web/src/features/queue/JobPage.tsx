@@ -66,7 +66,7 @@ export default function JobPage() {
           hanging={false}
         />
         <Link
-          className="self-center underline underline-offset-4"
+          className="tap self-center underline underline-offset-4"
           to={`/wheels/${job.data.wheel.id}/history`}
         >
           <Trans>All that is known of this wheel</Trans>
@@ -106,20 +106,20 @@ function Head({ job }: { job: Schemas["Job"] }) {
           </span>
         </h1>
         <p>
-          <Link to={`/customers/${job.customer.id}`} className="underline underline-offset-4">
+          <Link to={`/customers/${job.customer.id}`} className="tap underline underline-offset-4">
             {job.customer.name}
           </Link>{" "}
           <span className="text-muted">{job.customer.phone}</span>
         </p>
         <a
-          className="ml-auto text-sm underline underline-offset-4"
+          className="tap ml-auto text-sm underline underline-offset-4"
           href={`/api/v1/jobs/${job.id}/report`}
           target="_blank"
           rel="noreferrer"
         >
           <Trans>report</Trans>
         </a>
-        <Link className="text-sm underline underline-offset-4" to={`/bikes/${job.bike.id}/spares`}>
+        <Link className="tap text-sm underline underline-offset-4" to={`/bikes/${job.bike.id}/spares`}>
           <Trans>spare-spoke card</Trans>
         </Link>
         {!job.handed_back_at && (

@@ -44,7 +44,7 @@ export function JobSpine({ job, stages }: JobSpineProps) {
             <li
               key={stage.key}
               aria-current={current ? "step" : undefined}
-              className={`flex min-h-11 items-center gap-3 ${current ? "rounded-sm bg-plate" : ""}`}
+              className={`flex min-h-11 items-center gap-3 ${current ? "sticky bottom-0 z-10 rounded-sm bg-plate shadow-[0_-1px_0_var(--line)]" : ""}`}
             >
               <Knot past={i < here} current={current} first={i === 0} last={i === stages.length - 1} />
               {current || job.handed_back_at ? (

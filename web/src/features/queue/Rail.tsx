@@ -81,10 +81,10 @@ function HandedBack({ jobs }: { jobs: readonly Schemas["RailJob"][] }) {
       <h2 className="text-base">
         <Trans>Handed back</Trans>
       </h2>
-      <ul className="mt-1 flex flex-wrap gap-x-6 gap-y-1 text-sm">
+      <ul className="mt-1 flex flex-wrap gap-x-6 text-sm">
         {jobs.map((job) => (
           <li key={job.id}>
-            <Link to={`/jobs/${job.id}`} className="underline underline-offset-4">
+            <Link to={`/jobs/${job.id}`} className="tap gap-1.5 underline underline-offset-4">
               <span className="font-figure font-bold">{job.number}</span> {job.bike}
             </Link>{" "}
             {job.left_with && (

@@ -19,8 +19,10 @@ export function ReadyPlace({ ready }: { ready: readonly Schemas["Hanging"][] }) 
             <Link to={`/jobs/${job.id}`} className="flex min-h-12 items-center gap-3 hover:bg-sunk">
               <span className="font-figure text-lg font-bold">{job.number}</span>
               <span className="min-w-0">
-                <span className="block truncate">{job.customer}</span>
-                <span className="block truncate text-sm text-muted">
+                <span title={job.customer} className="block truncate">
+                  {job.customer}
+                </span>
+                <span title={why} className="block truncate text-sm text-muted">
                   {why}
                   {job.hook && say`, hook ${job.hook.name}`}
                 </span>

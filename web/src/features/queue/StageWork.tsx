@@ -16,7 +16,7 @@ interface StageWorkProps {
   plans: readonly Schemas["PlanSummary"][];
 }
 
-const LINK = "underline underline-offset-4";
+const LINK = "tap underline underline-offset-4";
 
 /** What has been done at a stage, and the way to its work. */
 export function StageWork({ job, stage, current, past, sets, plans }: StageWorkProps) {

@@ -29,7 +29,7 @@ export default function TagPage() {
           <Trans>Print the tag</Trans>
         </Button>
         <InLanguage />
-        <Link className="self-center underline underline-offset-4" to={`/jobs/${jobId}`}>
+        <Link className="tap self-center underline underline-offset-4" to={`/jobs/${jobId}`}>
           <Trans>back to the job</Trans>
         </Link>
       </div>

@@ -289,7 +289,12 @@ export default function TakeIn() {
               <Trans>Open a second job on this wheel</Trans>
             </Button>
           )}
-          <Button type="submit" weight="now" disabled={open.pending || !kinds.data}>
+          <Button
+            type="submit"
+            weight="now"
+            className="sticky bottom-2 z-10"
+            disabled={open.pending || !kinds.data}
+          >
             <Trans>Open the job</Trans>
           </Button>
         </fieldset>

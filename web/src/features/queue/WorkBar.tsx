@@ -105,7 +105,7 @@ function Times({ work, stages }: { work: Schemas["Work"]; stages: readonly Schem
   const round = (minutes: number) => Math.round(minutes);
   return (
     <details>
-      <summary className="min-h-8 cursor-pointer text-sm underline underline-offset-4">
+      <summary className="min-h-11 cursor-pointer py-3 text-sm underline underline-offset-4">
         <Trans>Minutes, step by step</Trans>
       </summary>
       <table className="mt-1 text-sm">

@@ -20,7 +20,7 @@ export function ComebackPanel({ job }: { job: Schemas["Job"] }) {
       <p className="text-sm text-muted">
         <Trans>
           It left as job{" "}
-          <Link to={`/jobs/${found.left_job ?? ""}`} className="underline underline-offset-4">
+          <Link to={`/jobs/${found.left_job ?? ""}`} className="tap underline underline-offset-4">
             {found.left_number}
           </Link>{" "}
           {found.days} days before this one.

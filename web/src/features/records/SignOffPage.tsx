@@ -110,7 +110,12 @@ function FoundAndLeft({ comparison, unit }: { comparison: Schemas["Comparison"];
     [say`left mean, ${unit}`, (f) => shownForce(f.left_mean_n, unit)],
   ];
   return (
-    <div className="overflow-x-auto">
+    <div
+      className="overflow-x-auto"
+      tabIndex={0}
+      role="region"
+      aria-label={say`As found and as left, in figures`}
+    >
       <table className="text-right">
         <caption className="sr-only">
           <Trans>As found and as left</Trans>

@@ -1,3 +1,4 @@
+import { Drawing } from "@/ui/Drawing";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
@@ -48,8 +49,8 @@ export function Trend({ sets, unit }: { sets: readonly PastSet[]; unit: ForceUni
       <h2>
         <Trans>Trend</Trans>
       </h2>
-      <svg
-        viewBox={`0 0 ${String(WIDTH)} ${String(HEIGHT)}`}
+      <Drawing
+        box={[0, 0, WIDTH, HEIGHT]}
         className="w-full"
         role="img"
         aria-label={say`Mean tension by set`}
@@ -57,7 +58,12 @@ export function Trend({ sets, unit }: { sets: readonly PastSet[]; unit: ForceUni
         {ticks.map((force) => (
           <g key={force}>
             <line x1={LEFT} x2={WIDTH - RIGHT} y1={y(force)} y2={y(force)} className="stroke-line" />
-            <text x={LEFT - 6} y={y(force) + 4} textAnchor="end" className="fill-muted text-[12px]">
+            <text
+              x={LEFT - 6}
+              y={y(force) + 4}
+              textAnchor="end"
+              className="fill-muted text-(length:--letter)"
+            >
               {shownForce(force, unit)}
             </text>
           </g>
@@ -87,13 +93,18 @@ export function Trend({ sets, unit }: { sets: readonly PastSet[]; unit: ForceUni
             />
           </g>
         ))}
-        <text x={x(0)} y={HEIGHT - 4} textAnchor="middle" className="fill-muted text-[12px]">
+        <text x={x(0)} y={HEIGHT - 4} textAnchor="middle" className="fill-muted text-(length:--letter)">
           {first ? fullDay(first.taken_at) : ""}
         </text>
-        <text x={x(read.length - 1)} y={HEIGHT - 4} textAnchor="middle" className="fill-muted text-[12px]">
+        <text
+          x={x(read.length - 1)}
+          y={HEIGHT - 4}
+          textAnchor="middle"
+          className="fill-muted text-(length:--letter)"
+        >
           {last ? fullDay(last.taken_at) : ""}
         </text>
-      </svg>
+      </Drawing>
       <p className="text-sm">
         <Trans>
           Mean, {unit}: ● right {change("right_mean_n")}, ○ left {change("left_mean_n")}. Bars: spread of the

@@ -15,6 +15,7 @@ import { type ForceUnit, shownForce } from "@/ui/forces";
 import { NotYet } from "@/ui/NotYet";
 import { fullDay } from "@/ui/when";
 import { within, headWord } from "@/ui/words";
+import { BreaksList } from "./BreaksList";
 import { Trail } from "./Trail";
 import { Trend } from "./Trend";
 import { figure } from "@/ui/number";
@@ -47,7 +48,7 @@ export default function WheelHistoryPage() {
             {headWord(found.position)} wheel, {found.bike}
           </Trans>
         </h1>
-        <Link to={`/customers/${found.customer_id}`} className="underline underline-offset-4">
+        <Link to={`/customers/${found.customer_id}`} className="tap underline underline-offset-4">
           {found.customer}
         </Link>
         <span className="text-muted">
@@ -55,7 +56,7 @@ export default function WheelHistoryPage() {
         </span>
         {may("bundle_wheel") && (
           <a
-            className="text-sm underline underline-offset-4"
+            className="tap text-sm underline underline-offset-4"
             href={`/api/v1/wheels/${found.wheel_id}/bundle`}
             download
           >
@@ -94,7 +95,7 @@ export default function WheelHistoryPage() {
         </section>
         <aside className="flex flex-col gap-5" aria-label={say`Trend and breaks`}>
           <Trend sets={sets} unit={unit} />
-          <Breaks of={found.breaks} />
+          <BreaksList of={found.breaks} />
           <Trail of="wheel" row={found.wheel_id} />
         </aside>
       </div>
@@ -175,7 +176,7 @@ function JobLine({ job, unit, now, then, onPick }: JobLineProps) {
   return (
     <article className="border-t border-line pt-2" aria-label={say`Job ${job.number}`}>
       <p className="flex flex-wrap items-baseline gap-x-3">
-        <Link to={`/jobs/${job.id}`} className="job-tag font-figure font-bold">
+        <Link to={`/jobs/${job.id}`} className="job-tag tap font-figure font-bold">
           {job.number}
         </Link>
         <span>{fullDay(job.opened_at)}</span>
@@ -192,7 +193,12 @@ function JobLine({ job, unit, now, then, onPick }: JobLineProps) {
       </p>
       {facts.length > 0 && <p className="text-sm text-muted">{facts.join(" · ")}</p>}
       {job.sets.length > 0 && (
-        <div className="overflow-x-auto">
+        <div
+          className="overflow-x-auto"
+          tabIndex={0}
+          role="region"
+          aria-label={say`What was measured at this visit`}
+        >
           <table className="mt-1 w-full text-sm tabular-nums">
             <thead className="text-left text-muted">
               <tr>
@@ -299,31 +305,5 @@ function Pick({
     >
       {mark}
     </button>
-  );
-}
-
-function Breaks({ of: breaks }: { of: History["breaks"] }) {
-  return (
-    <section aria-label={say`Spokes that broke`}>
-      <h2>
-        <Trans>Spokes that broke</Trans>
-      </h2>
-      {breaks.length === 0 ? (
-        <p className="text-muted">{say`None on record.`}</p>
-      ) : (
-        <ul className="text-sm">
-          {breaks.map((one, place) => (
-            <li key={place} className="border-t border-line py-1">
-              <strong>{one.spoke}</strong> {one.place}{" "}
-              <span className="text-muted">
-                <Trans>
-                  {fullDay(one.noticed_on)}, job {one.number}
-                </Trans>
-              </span>
-            </li>
-          ))}
-        </ul>
-      )}
-    </section>
   );
 }

@@ -154,6 +154,7 @@ export function CustomersWord({
       <div className="flex gap-3">
         <Button
           weight="now"
+          data-later
           disabled={send.pending || picked.length === 0 || quote.gross_minor === null || !told}
           onClick={() => send.go("approved")}
         >
@@ -211,7 +212,7 @@ export function Said({
       )}
       {d.lines.length > 0 && d.outcome === "approved" && (
         <details>
-          <summary className="min-h-8 cursor-pointer text-sm underline underline-offset-4">
+          <summary className="min-h-11 cursor-pointer py-3 text-sm underline underline-offset-4">
             <Trans>word by word</Trans>
           </summary>
           <QuoteLines

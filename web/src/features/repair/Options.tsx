@@ -22,7 +22,7 @@ export function Options({ options, currency, chosen, onChoose }: OptionsProps) {
     <div className="overflow-x-auto" role="region" aria-label={say`The options side by side`} tabIndex={0}>
       <table className="w-full text-left">
         <thead>
-          <tr className="text-sm text-muted">
+          <tr className="text-sm text-muted max-sm:sr-only">
             <th scope="col" className="w-12 pr-3 font-normal">
               <Trans>Take</Trans>
             </th>
@@ -45,18 +45,23 @@ export function Options({ options, currency, chosen, onChoose }: OptionsProps) {
         </thead>
         <tbody>
           {options.map((o) => (
-            <tr key={o.key} className="border-t border-line align-top">
-              <td className="py-1">
-                <input
-                  type="checkbox"
-                  aria-label={o.name}
-                  checked={chosen.includes(o.key)}
-                  disabled={!onChoose}
-                  onChange={() => toggle(o.key)}
-                  className="mt-1 size-7 accent-ink"
-                />
+            <tr
+              key={o.key}
+              className="border-t border-line align-top max-sm:grid max-sm:grid-cols-[3rem_1fr_auto] max-sm:gap-x-2 max-sm:pb-2"
+            >
+              <td className="max-sm:row-span-4">
+                <label className="flex size-12 items-center justify-center">
+                  <input
+                    type="checkbox"
+                    aria-label={o.name}
+                    checked={chosen.includes(o.key)}
+                    disabled={!onChoose}
+                    onChange={() => toggle(o.key)}
+                    className="size-7 accent-ink"
+                  />
+                </label>
               </td>
-              <td className="py-1 pr-4">
+              <td className="py-1 pr-4 max-sm:col-span-2">
                 <span className={o.proposed ? "text-lg font-bold" : "text-lg"}>{o.name}</span>
                 {o.proposed && (
                   <span className="ml-2 rounded-sm bg-sunk px-2 text-sm">
@@ -74,14 +79,14 @@ export function Options({ options, currency, chosen, onChoose }: OptionsProps) {
                     ` ${o.parts.map((p) => `${p.count} × ${within(p.name)}`).join(", ")}.`}
                 </span>
               </td>
-              <td className="py-1 text-right font-figure whitespace-nowrap">
+              <td className="py-1 text-right font-figure whitespace-nowrap max-sm:text-left">
                 {o.minutes ? minutesText(o.minutes) : "–"}
               </td>
               <td className="py-1 text-right font-figure whitespace-nowrap">
                 {money(o.price_minor, currency)}
               </td>
-              <td className="py-1 pl-4">{o.result}</td>
-              <td className="py-1" title={o.chance_why}>
+              <td className="py-1 pl-4 max-sm:col-span-2 max-sm:pl-0">{o.result}</td>
+              <td className="py-1 max-sm:col-span-2" title={o.chance_why}>
                 {o.chance === null ? (
                   <span className="text-sm text-muted">{o.key === "leave" ? "" : say`not known`}</span>
                 ) : (

@@ -40,7 +40,7 @@ export function Backups() {
           {found.copied ? say`It is in a second place too.` : say`It is in one place only.`}
         </p>
       )}
-      <a className="self-start underline" href="/api/v1/shop/bundle" download>
+      <a className="tap self-start underline" href="/api/v1/shop/bundle" download>
         <Trans>The whole shop in open formats, as one file</Trans>
       </a>
       <ul className="text-sm">

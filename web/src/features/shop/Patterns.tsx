@@ -79,7 +79,7 @@ export function Patterns() {
         ))}
       </ul>
       <div className="flex flex-wrap items-center gap-4">
-        <a className="underline" href="/api/v1/patterns/file" download>
+        <a className="tap underline" href="/api/v1/patterns/file" download>
           <Trans>As a file</Trans>
         </a>
         {may("patterns_in") && (

@@ -52,7 +52,7 @@ export function SigningKeys({ owner }: { owner: boolean }) {
         ))}
       </ul>
       <div className="flex flex-wrap items-center gap-4">
-        <a className="underline" href="/api/v1/signing-keys/check-report.html" download>
+        <a className="tap underline" href="/api/v1/signing-keys/check-report.html" download>
           <Trans>The page that checks a report</Trans>
         </a>
         {owner && now && (

@@ -61,7 +61,7 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
                   , its use asks for {part.suggested_minimum}{" "}
                   <button
                     type="button"
-                    className="underline"
+                    className="tap underline"
                     onClick={() =>
                       writes.change.go({
                         id: part.id,
@@ -103,7 +103,7 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
       {part.claims.map((c) => (
         <p key={c.job} className="text-sm">
           <Trans>
-            <Link className="underline" to={`/jobs/${c.job}`}>
+            <Link className="tap underline" to={`/jobs/${c.job}`}>
               job {c.job_number}
             </Link>{" "}
             has reserved {c.count}

@@ -1,6 +1,6 @@
 import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
-import { useWidth } from "@/strip/useWidth";
+import { useRoom } from "@/strip/useRoom";
 import { figure } from "@/ui/number";
 
 interface SpokeRackProps {
@@ -15,11 +15,11 @@ const SLOT = 30;
 
 /** The rack of spokes: tubes stand by length, filled as high as there are spokes; what is reserved is drawn hollow on top. */
 export function SpokeRack({ parts, selected, onSelect }: SpokeRackProps) {
-  const [ref, width] = useWidth();
+  const [ref, { width }] = useRoom();
   const sorted = [...parts].sort((a, b) => lengthOf(a) - lengthOf(b) || a.name.localeCompare(b.name));
   const most = Math.max(20, ...sorted.map((p) => Math.max(p.on_hand, p.minimum)));
   const y = (count: number) => FLOOR - (Math.max(0, count) / most) * (FLOOR - 26);
-  const step = Math.max(SLOT + 6, Math.min(84, width / Math.max(1, sorted.length)));
+  const step = Math.max(SLOT + 6, 48, Math.min(84, width / Math.max(1, sorted.length)));
   return (
     <div ref={ref} className="overflow-x-auto">
       <div className="relative" style={{ width: Math.max(width, step * sorted.length), height: HEIGHT }}>
@@ -90,7 +90,7 @@ export function SpokeRack({ parts, selected, onSelect }: SpokeRackProps) {
                 >
                   {lengthOf(part)}
                 </text>
-                <text x={(step - 4) / 2} y={184} textAnchor="middle" className="fill-ink text-[11px]">
+                <text x={(step - 4) / 2} y={184} textAnchor="middle" className="fill-ink text-[12px]">
                   {wireOf(part)}
                 </text>
               </svg>

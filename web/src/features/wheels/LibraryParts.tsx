@@ -80,11 +80,11 @@ export function LibraryParts({ draft, specification, onFill }: LibraryPartsProps
         <p className="text-sm">
           <Trans>
             Keep this{" "}
-            <button type="button" className="underline" onClick={() => setKeeping("rim")}>
+            <button type="button" className="tap justify-center underline" onClick={() => setKeeping("rim")}>
               rim
             </button>{" "}
             or{" "}
-            <button type="button" className="underline" onClick={() => setKeeping("hub")}>
+            <button type="button" className="tap justify-center underline" onClick={() => setKeeping("hub")}>
               hub
             </button>{" "}
             in our parts.

@@ -129,7 +129,7 @@ function Parts({ job, kinds }: { job: Schemas["Job"]; kinds: readonly Schemas["W
           <Trans>Save the wheel</Trans>
         </Button>
       </JobHead>
-      <div className="grid flex-1 grid-cols-[1fr_330px] gap-6 p-4">
+      <div className="grid flex-1 grid-cols-[minmax(0,1fr)_330px] gap-6 p-4 max-md:grid-cols-1 max-sm:p-2">
         <div className="flex min-w-0 flex-col gap-2">
           <div className="flex flex-wrap items-end gap-4">
             <PickField

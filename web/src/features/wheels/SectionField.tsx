@@ -39,11 +39,17 @@ export function SectionField({
   const id = useId();
   const wrong = error ?? wrongIn(value);
   return (
-    <div className="absolute -translate-x-1/2 -translate-y-1/2" style={{ left: `${left}%`, top: `${top}%` }}>
-      <label htmlFor={id} className="block text-center text-xs font-bold whitespace-nowrap">
+    <div
+      className="absolute -translate-x-1/2 -translate-y-1/2 @max-[43rem]:static @max-[43rem]:translate-none"
+      style={{ left: `${left}%`, top: `${top}%` }}
+    >
+      <label
+        htmlFor={id}
+        className="block text-center text-xs font-bold whitespace-nowrap @max-[43rem]:text-left @max-[43rem]:text-sm"
+      >
         {label}
       </label>
-      <span className="flex items-baseline justify-center gap-1">
+      <span className="flex items-baseline justify-center gap-1 @max-[43rem]:justify-start">
         <input
           id={id}
           inputMode="decimal"
@@ -77,7 +83,7 @@ export function SectionField({
             aria-label={say`Measure: ${label}`}
             title={say`How to measure it`}
             onClick={onMeasure}
-            className="min-h-11 min-w-9 rounded-sm border border-line bg-face text-lg"
+            className="min-h-11 min-w-11 rounded-sm border border-line bg-face text-lg"
           >
             <svg
               viewBox="0 0 24 24"
