@@ -41,7 +41,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         branch_join branch_part branch_go
         trade rail job_get photos photo_pixels tag
         customers_search bike_wheels wheel_get wheel_kinds geometry_check rim_section rim_hang_test material
-        measure_bed measure_erd_by_rods measure_erd_inside measure_flange measure_locknut thread_in_nipple
+        measure_bed measure_erd_by_rods measure_erd_inside measure_flange measure_locknut measure_rim_place thread_in_nipple
         diagnosis likely_causes condition repair_options refit road_advice prices comparison requirements record_out
         ways_to_end shop_rules unsafe_jobs quote account lots lot lot_labels
         patterns patterns_out wheel_history comeback resume_get changes consents feed

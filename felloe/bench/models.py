@@ -169,6 +169,8 @@ class PlanMove(ShopRow):
     turns = models.FloatField()
     tension_before_n = models.FloatField()
     tension_after_n = models.FloatField()
+    turn_from_n = models.FloatField(null=True, help_text="Just before this turn, where those before it were made")
+    turn_to_n = models.FloatField(null=True, help_text="Just after it")
     why = SaidField(default=str, help_text="What it moves, what would be without it, why not its neighbour")
     state = models.CharField(max_length=8, choices=State, default=State.TODO)
     done_turns = models.FloatField(null=True)

@@ -36,6 +36,12 @@ class Measuring(ShopCase):
         )
         self.assertAlmostEqual(self.get("thread-in-nipple?depth_mm=4.2").json()["missing_mm"], 3.2)
 
+    def test_where_the_rim_belongs_as_a_drawing_says(self) -> None:
+        asked = {"old_mm": 135, "side": "L", "edge_inside_mm": 15.3, "distance_mm": 41.2, "rim_width_mm": 24}
+        self.assertAlmostEqual(self.post("measure/rim-place", asked).json()["dish_target_mm"], 1.0)
+        refused = self.post("measure/rim-place", {**asked, "rim_width_mm": -1})
+        self.assertEqual((refused.status_code, refused.json()["errors"][0]["field"]), (422, "rim_width_mm"))
+
     def test_each_dimension_keeps_its_own_uncertainty(self) -> None:
         job = open_job(self.bram)
         wheel = job.wheel

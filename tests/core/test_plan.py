@@ -127,6 +127,21 @@ class OnTheVirtualWheel(unittest.TestCase):
         after = np.array([np.ptp(virtual.lateral_mm(angles)), np.ptp(virtual.radial_mm(angles)), abs(virtual.dish_mm)])
         return before, after
 
+    def test_each_turn_says_what_its_spoke_holds_just_before_and_after_it(self) -> None:
+        """Turned one after another on the nonlinear wheel, which shares nothing with the plan's own sums."""
+        virtual = used_wheel(REAR, np.random.default_rng(4), 0.35)
+        plan = make_plan(estimate_state(influence(REAR), read_fully(virtual, np.random.default_rng(5))), PlanOptions(SOUND))
+        self.assertGreater(len(plan.moves), 5)
+        for move in plan.moves:
+            at = REAR.index_of[move.spoke]
+            before_n = virtual.tension_n[at]
+            turns = np.zeros(REAR.spoke_count)
+            turns[at] = move.turns
+            virtual = virtual.turned(turns)
+            self.assertAlmostEqual(move.turn_from_n, before_n, delta=70)
+            change_n = virtual.tension_n[at] - before_n
+            self.assertAlmostEqual(move.turn_to_n - move.turn_from_n, change_n, delta=max(15.0, 0.12 * abs(change_n)))
+
     def test_two_passes_bring_ordinary_wheels_into_sound(self) -> None:
         inside, total = 0, 0
         for key in ("rim-brake-rear-36", "disc-rear-32", "disc-front-28", "small-front-20"):

@@ -20,7 +20,13 @@ from felloe.core.mechanics.estimate import estimate_state
 from felloe.core.mechanics.readings import Readings
 from felloe.core.naming import Side
 from felloe.core.practice.damage import used_wheel
-from felloe.core.runout.dish import dish_from_flipping, dish_from_gauge, dish_from_stand, dish_target_from_face
+from felloe.core.runout.dish import (
+    dish_from_flipping,
+    dish_from_gauge,
+    dish_from_stand,
+    dish_target_from_edge,
+    dish_target_from_face,
+)
 from felloe.core.runout.traces import turn_trace
 from felloe.core.tension.meter import MeterTable
 from felloe.core.tension.pitch import free_length, tension_from_pitch
@@ -136,6 +142,17 @@ class Entered(unittest.TestCase):
         dish_target_from_face(130, Side.LEFT, 130)
         with self.assertRaises(BadReading):
             dish_target_from_face(130, Side.LEFT, 130.1)
+
+    def test_where_the_rim_belongs_as_a_drawing_says(self) -> None:
+        """A scale laid from the right locknut's face at 0 to the left one's at 135: the middle is at 67.5."""
+        # Rotor's edge 15.3 inside the left face is at 119.7; the rim's near edge 41.2 further at 78.5, its middle 12 on.
+        self.assertAlmostEqual(dish_target_from_edge(135, Side.LEFT, 15.3, 41.2, 24), 67.5 - 66.5)
+        # A gear's edge 4 outside the right face is at -4; the rim's middle is 70 from it, at 66.
+        self.assertAlmostEqual(dish_target_from_edge(135, Side.RIGHT, -4, 70), 67.5 - 66)
+        self.assertEqual(dish_target_from_edge(135, Side.RIGHT, 0, 61.5), dish_target_from_face(135, Side.RIGHT, 61.5))
+        for bad in ((135, Side.RIGHT, 136, 0, 0), (135, Side.RIGHT, 0, 136, 0), (135, Side.RIGHT, 0, 60, -1)):
+            with self.assertRaises(BadReading):
+                dish_target_from_edge(*bad)
 
 
 class Files(unittest.TestCase):

@@ -12,7 +12,10 @@ from felloe.core.mechanics.readings import DishReading, Readings, RunoutReading,
 from felloe.core.naming import Side
 from felloe.core.practice.damage import used_wheel
 from felloe.core.truing.objective import objective_rows
+from felloe.core.truing.options import PlanOptions
+from felloe.core.truing.plan import make_plan
 from felloe.core.truing.tiers import SOUND
+from tests.bench.passes import figures
 from tests.core.wheels import ALL, REAR, influence, read_fully
 
 
@@ -35,6 +38,20 @@ def with_reading(readings: Readings, kind: str, spoke: str) -> Readings:
     else:
         (lateral if kind == "lateral" else radial).append(RunoutReading(angle, 0))
     return Readings(tension, lateral, radial, dish)
+
+
+def only(full: Readings, wanted: list[tuple[str, str]]) -> Readings:
+    """Of a wheel that was read in full, what is wanted alone."""
+
+    def at(kind: str) -> set[float]:
+        return {round(REAR.angles_deg[REAR.index_of[spoke]], 1) for k, spoke in wanted if k == kind}
+
+    return Readings(
+        [r for r in full.tension if ("tension", r.spoke) in wanted],
+        [r for r in full.lateral if round(r.angle_deg, 1) in at("lateral")],
+        [r for r in full.radial if round(r.angle_deg, 1) in at("radial")],
+        full.dish if ("dish", "") in wanted else [],
+    )
 
 
 class QuickLook(unittest.TestCase):
@@ -67,6 +84,25 @@ class NextReading(unittest.TestCase):
         readings = read_fully(used_wheel(REAR, rng), rng)
         state = estimate_state(influence(REAR), readings)
         self.assertEqual(next_readings(state, readings, SOUND), ())
+
+    def test_it_ends_when_more_would_not_change_what_a_plan_reaches(self) -> None:
+        """Wheels read as advised until it ends, and read in full: their plans, carried out on the true wheels."""
+        blind = Readings()
+        state = estimate_state(influence(REAR), blind)
+        advised = [(one.kind, one.spoke) for one in next_readings(state, blind, SOUND, 109)]
+        self.assertLess(len(advised), 85)
+        reached = []
+        for seed in range(3):
+            rng = np.random.default_rng(seed)
+            virtual = used_wheel(REAR, rng, 0.35)
+            full = read_fully(virtual, np.random.default_rng(seed + 1))
+            for readings in (only(full, advised), full):
+                plan = make_plan(estimate_state(influence(REAR), readings), PlanOptions(SOUND))
+                reached.append(figures(virtual.turned(plan.turns)))
+        for few, all_read in zip(reached[::2], reached[1::2], strict=True):
+            self.assertTrue(few.inside(SOUND))
+            self.assertLess(few.lateral_mm - all_read.lateral_mm, 0.1)
+            self.assertLess(few.spread_percent - all_read.spread_percent, 4)
 
     def test_following_the_advice_beats_reading_in_order(self) -> None:
         """Twelve readings as advised leave less than half as much open as the first twelve spokes from the valve."""

@@ -8,6 +8,7 @@ import re
 import threading
 import time
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -27,6 +28,8 @@ from felloe.repair.services import decisions, refit
 from tests.api.shop import PRICES, bench_meter, open_job, person
 from tests.browser import axe_violations, context, signed_in
 
+#: What is cut, too wide, too small or covered in a window: a script to be asked with `bench`, `letters` and `first`.
+MEASURE = (Path(__file__).parent / "forms.js").read_text()
 SMALL = "small-front-20"
 PASSWORD = "a long password"
 # A busy machine is slow, not wrong.
@@ -149,4 +152,4 @@ def figure(page: Page, name: str) -> Any:
     return page.get_by_label(re.compile(f"^{name}$"))
 
 
-__all__ = ["PASSWORD", "SMALL", "BrowserCase", "expect", "figure"]
+__all__ = ["MEASURE", "PASSWORD", "SMALL", "BrowserCase", "expect", "figure"]

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from pathlib import Path
 
 from playwright.sync_api import Page
 
@@ -11,13 +10,12 @@ from felloe.bench.services import live, plans, readings
 from felloe.fleet import services as fleet
 from felloe.queue import services as queue
 from tests.api.shop import job_values, person
-from tests.e2e.bench import BrowserCase, expect, figure
+from tests.e2e.bench import MEASURE, BrowserCase, expect, figure
 
 KIND = "rim-brake-rear-36"
 #: 640×400 is 1280×800 at a zoom of 200 %.
 FORMS = {"desk": (1280, 800), "tablet": (1024, 768), "wide": (1920, 1080), "phone": (390, 844), "zoomed": (640, 400)}
 AT_A_TABLE = ("desk", "tablet", "wide")
-MEASURE = (Path(__file__).parent / "forms.js").read_text()
 POLICY = "() => document.addEventListener('securitypolicyviolation', e => console.error('policy ' + e.violatedDirective))"
 #: Drawings follow their place in the frame after the next.
 SETTLED = "() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done))))"
@@ -88,11 +86,17 @@ class AtTheBench(FormsCase):
         self.assertGreaterEqual(size, 40)
         self.measured(page, f"{self.at}/readings/{self.made.pk}", "tension of", bench=True)
 
-        def dish() -> None:
+        def ways() -> None:
             figure(page, "tension of R1").focus()
+            page.keyboard.press("/")
+            page.get_by_role("group", name="Other ways, by digit").wait_for()
+
+        def dish() -> None:
+            ways()
             page.keyboard.press("/")
             page.get_by_text("Gap at the locknut").wait_for()
 
+        self.measured(page, path, "tension of", bench=True, more=ways)
         self.measured(page, path, "tension of", bench=True, more=dish)
 
     def test_planning_and_turning(self) -> None:

@@ -13,7 +13,7 @@ from felloe.core.truing.tiers import TIERS
 from felloe.instruments.services import instruments
 from felloe.queue.models import Job
 from tests.bench.passes import figures
-from tests.e2e.bench import SMALL, BrowserCase, expect
+from tests.e2e.bench import MEASURE, SMALL, BrowserCase, expect
 from tests.stand import ServedStandIn
 
 CARD = re.compile("^Next nipple")
@@ -195,10 +195,8 @@ class ByHand(LiveCase):
         page = self.open(width=390, height=844, touch=True)
         self.begin(page, job, made)
         expect(page.get_by_role("group", name=CARD)).to_be_visible()
-        # What lies beside the screen, by its text.
-        wide = """[...document.querySelectorAll('main *')].filter(e => e.getBoundingClientRect().right > 391)
-            .map(e => e.tagName + ' ' + e.textContent.slice(0, 40))"""
-        self.assertEqual(page.evaluate(wide), [])
+        asked = {"bench": 48, "letters": 12, "first": True}
+        self.assertEqual(page.evaluate(MEASURE, asked), [])
         page.get_by_role("button", name="Turned").tap()
         expect(page.get_by_role("group", name=LOOK)).to_be_visible()
-        self.assertEqual(page.evaluate(wide), [])
+        self.assertEqual(page.evaluate(MEASURE, asked), [])

@@ -151,7 +151,7 @@ class WholeSlice(BrowserCase):
             if n == 2:
                 keys.press("+")
             keys.press("Enter")
-        expect(page.get_by_text("The walk is done.")).to_be_visible()
+        expect(page.get_by_role("group", name="The walk is done")).to_be_focused()
         expect(page.get_by_text(f"{len(moves)} of {len(moves)}", exact=True)).to_be_visible()
         self.eventually(lambda: plan.moves.filter(state="todo").count(), 0)
         done = {m.spoke: m for m in plan.moves.all()}

@@ -178,7 +178,8 @@ class PlanMoveSerializer(serializers.ModelSerializer[PlanMove]):
     class Meta:
         model = PlanMove
         fields = [
-            "key", "place", "spoke", "turns", "fraction", "tension_before_n", "tension_after_n", "why", "expected_reading",
+            "key", "place", "spoke", "turns", "fraction", "tension_before_n", "tension_after_n", "turn_from_n", "turn_to_n",
+            "why", "expected_reading",
             "twist_turns",
             "state", "done_turns", "done_at", "by",
         ]  # fmt: skip

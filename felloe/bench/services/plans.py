@@ -89,6 +89,8 @@ def add_plan(user: User, set_id: UUID, options: dict[str, Any]) -> Plan:
             turns=move.turns,
             tension_before_n=round(move.tension_before_n, 1),
             tension_after_n=round(move.tension_after_n, 1),
+            turn_from_n=round(move.turn_from_n, 1),
+            turn_to_n=round(move.turn_to_n, 1),
             why=move.why,
             created_by=user,
         )
@@ -264,7 +266,7 @@ def twists(plan: Plan) -> dict[str, float]:
         side = SpokeName.parse(move.spoke).side
         lacing = wheel.side(side)
         length_mm = spoke_length_mm(wheel, side)
-        under_n = max(move.tension_before_n, move.tension_after_n, 0.0)
+        under_n = max(move.turn_from_n or move.tension_before_n, move.turn_to_n or move.tension_after_n, 0.0)
         found[move.spoke] = round(16 * twist_turns(lacing.spoke, length_mm, lacing.pitch_mm, under_n, move.turns > 0)) / 16
     return found
 

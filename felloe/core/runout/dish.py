@@ -65,3 +65,22 @@ def dish_target_from_face(old_mm: float, face: Side, distance_mm: float) -> floa
     """
     _within(distance_mm, old_mm, "distance_mm", say("A distance from the face"))
     return face.sign * (old_mm / 2 - distance_mm)
+
+
+def dish_target_from_edge(
+    old_mm: float, side: Side, edge_inside_mm: float, distance_mm: float, rim_width_mm: float = 0.0
+) -> float:
+    """Where the rim belongs [mm, + right] when its drawing or its owner states it from a part of the hub to the rim's edge.
+
+    The edge of the drum, gear or rotor on `side` lies `edge_inside_mm` inside that side's locknut face (0: the face), and
+    the rim's near edge `distance_mm` further in; a rim `rim_width_mm` wide over its edges has its middle half of that further
+    on (0: the distance is to the rim's middle). Definition. Raises BadReading.
+    Example: 135 mm over the locknuts, rotor's edge 15.3 mm inside the left face, rim 41.2 mm from it, 24 mm wide:
+    +1.0 mm.
+    """
+    _within(edge_inside_mm, old_mm, "edge_inside_mm", say("A distance from the face"))
+    _within(distance_mm, old_mm, "distance_mm", say("A distance to the rim"))
+    _within(rim_width_mm, 120, "rim_width_mm", say("A rim's width"))
+    if rim_width_mm < 0:
+        raise BadReading(say("A rim's width is more than nothing"), "rim_width_mm")
+    return dish_target_from_face(old_mm, side, edge_inside_mm + distance_mm + rim_width_mm / 2)

@@ -46,12 +46,16 @@ DIFFERS_TURNS = 0.25
 
 @dataclass(frozen=True)
 class Move:
-    """One nipple to turn: + tightens. Tensions [N] are the model's before and after the whole pass; `why` it is this one."""
+    """One nipple to turn: + tightens. `tension_…_n` [N] are the model's before and after the whole pass, `turn_…_n` just before
+    and just after this turn, where those before it in the walk were made; `why` it is this one.
+    """
 
     spoke: str
     turns: float
     tension_before_n: float
     tension_after_n: float
+    turn_from_n: float
+    turn_to_n: float
     why: str = ""
 
     @property
@@ -289,7 +293,16 @@ class _Planning:
         worst = int(np.argmax(tensions.max(axis=0)))
         why = whys(self.search.outcome, turns)
         moves = tuple(
-            Move(names[i], t, float(state.tension_n[i]), float(after.tension_n[i]), why.get(names[i], "")) for i, t in steps
+            Move(
+                names[i],
+                t,
+                tension_before_n=float(state.tension_n[i]),
+                tension_after_n=float(after.tension_n[i]),
+                turn_from_n=float(tensions[at, i]),
+                turn_to_n=float(tensions[at + 1, i]),
+                why=why.get(names[i], ""),
+            )
+            for at, (i, t) in enumerate(steps)
         )
         return TruingPlan(
             options=self.options,

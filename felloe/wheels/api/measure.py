@@ -13,6 +13,8 @@ from rest_framework.views import APIView
 from felloe.accounts.api.operations import operation
 from felloe.api.answers import AnswerSerializer
 from felloe.api.checked import checked
+from felloe.core.naming import Side
+from felloe.core.runout.dish import dish_target_from_edge
 from felloe.core.spokes.measuring import Found, Rods, bed_offset, erd_by_rods, erd_from_inside, locknut_to_flange, pitch_circle
 from felloe.core.spokes.old_spokes import thread_in_nipple
 from felloe.wheels import answers
@@ -51,6 +53,18 @@ class FlangeCircleSerializer(serializers.Serializer[Any]):
 class LocknutSerializer(serializers.Serializer[Any]):
     to_outer_face_mm = serializers.FloatField()
     flange_thickness_mm = serializers.FloatField()
+
+
+class RimPlaceSerializer(serializers.Serializer[Any]):
+    old_mm = serializers.FloatField()
+    side = serializers.ChoiceField(choices=["R", "L"])
+    edge_inside_mm = serializers.FloatField(required=False, default=0.0)
+    distance_mm = serializers.FloatField()
+    rim_width_mm = serializers.FloatField(required=False, default=0.0)
+
+
+class RimBelongsSerializer(serializers.Serializer[Any]):
+    dish_target_mm = serializers.FloatField()
 
 
 class FoundSerializer(AnswerSerializer):
@@ -101,6 +115,16 @@ class LocknutView(APIView):
     @operation("measure_locknut", request=LocknutSerializer, responses=FoundSerializer)
     def post(self, request: Request) -> Response:
         return _answer(locknut_to_flange(**checked(LocknutSerializer, request.data)))
+
+
+class RimPlaceView(APIView):
+    """Where the rim belongs, as a drawing or the wheel's owner states it."""
+
+    @operation("measure_rim_place", request=RimPlaceSerializer, responses=RimBelongsSerializer)
+    def post(self, request: Request) -> Response:
+        given = checked(RimPlaceSerializer, request.data)
+        target = dish_target_from_edge(**{**given, "side": Side(given["side"])})
+        return Response(RimBelongsSerializer({"dish_target_mm": round(target, 2)}).data)
 
 
 class ThreadInNippleView(APIView):

@@ -1,6 +1,14 @@
 from django.urls import path
 
-from felloe.wheels.api.measure import BedView, ErdByRodsView, ErdInsideView, FlangeCircleView, LocknutView, ThreadInNippleView
+from felloe.wheels.api.measure import (
+    BedView,
+    ErdByRodsView,
+    ErdInsideView,
+    FlangeCircleView,
+    LocknutView,
+    RimPlaceView,
+    ThreadInNippleView,
+)
 from felloe.wheels.api.rim import BoxSectionView, HangTestView
 from felloe.wheels.api.views import BikeWheelsView, GeometryView, MaterialView, WheelKindsView, WheelView
 
@@ -17,5 +25,6 @@ urlpatterns = [
     path("measure/bed", BedView.as_view(), name="measure-bed"),
     path("measure/flange", FlangeCircleView.as_view(), name="measure-flange"),
     path("measure/locknut", LocknutView.as_view(), name="measure-locknut"),
+    path("measure/rim-place", RimPlaceView.as_view(), name="measure-rim-place"),
     path("thread-in-nipple", ThreadInNippleView.as_view(), name="thread-in-nipple"),
 ]

@@ -1738,6 +1738,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/measure/rim-place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Where the rim belongs, as a drawing or the wheel's owner states it. */
+        post: operations["measure_rim_place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/meters": {
         parameters: {
             query?: never;
@@ -5873,6 +5890,16 @@ export interface components {
             readonly tension_before_n: number;
             /** Format: double */
             readonly tension_after_n: number;
+            /**
+             * Format: double
+             * @description Just before this turn, where those before it were made
+             */
+            readonly turn_from_n: number | null;
+            /**
+             * Format: double
+             * @description Just after it
+             */
+            readonly turn_to_n: number | null;
             readonly why: string;
             /** Format: double */
             readonly expected_reading: number | null;
@@ -6384,6 +6411,10 @@ export interface components {
             /** Format: uuid */
             meter: string | null;
         };
+        RimBelongs: {
+            /** Format: double */
+            dish_target_mm: number;
+        };
         /**
          * @description * `aluminium` - aluminium
          *     * `carbon` - carbon
@@ -6391,6 +6422,23 @@ export interface components {
          * @enum {string}
          */
         RimMaterialEnum: "aluminium" | "carbon" | "steel";
+        RimPlaceRequest: {
+            /** Format: double */
+            old_mm: number;
+            side: components["schemas"]["SideEnum"];
+            /**
+             * Format: double
+             * @default 0
+             */
+            edge_inside_mm?: number;
+            /** Format: double */
+            distance_mm: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            rim_width_mm?: number;
+        };
         RimSpec: {
             /** Format: double */
             erd_mm: number;
@@ -10719,6 +10767,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Found"];
+                };
+            };
+        };
+    };
+    measure_rim_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RimPlaceRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RimBelongs"];
                 };
             };
         };

@@ -1,7 +1,7 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { NumberField } from "@/ui/NumberField";
-import { type KeyboardEvent, useState } from "react";
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { dishText } from "./dish";
@@ -11,16 +11,17 @@ import { enter } from "@/write/outbox";
 import type { Shown } from "./useReadings";
 
 type Method = "gauge" | "flip" | "stand";
+const METHODS: readonly Method[] = ["gauge", "flip", "stand"];
 
 /** Dish without signs: say on which side the gap was seen, or read the same pointer twice. */
 export function DishEntry({
   target,
   shown,
-  onDone,
+  onMode,
 }: {
   target: Readonly<Record<string, string>>;
   shown: Shown | undefined;
-  onDone: () => void;
+  onMode: (by: 1 | -1) => void;
 }) {
   const [method, setMethod] = useState<Method>("gauge");
   const [side, setSide] = useState<"R" | "L">("R");
@@ -45,19 +46,52 @@ export function DishEntry({
         clearance_right_way_mm: a,
         clearance_flipped_mm: b ?? 0,
       });
-    onDone();
+    setFirst("");
+    setSecond("");
   };
-  const onEnter = (event: KeyboardEvent) => {
-    if (event.key === "Enter" && !event.repeat) {
-      event.preventDefault();
-      record();
-    }
+  const place = useRef<HTMLDivElement>(null);
+  const fields = () => [...(place.current?.querySelectorAll<HTMLInputElement>("input") ?? [])];
+  const go = (by: 1 | -1) => {
+    const at = METHODS.indexOf(method);
+    setMethod(METHODS[(at + by + METHODS.length) % METHODS.length] ?? method);
+    setError("");
   };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (!(event.target instanceof HTMLInputElement)) return;
+    const { target: field } = event;
+    const at = fields().indexOf(field);
+    const before = fields()[at - 1];
+    const after = fields()[at + 1];
+    const act: Record<string, (() => void) | undefined> = {
+      "*": () => onMode(1),
+      "/": () => onMode(-1),
+      // Both of a flip in a row; Enter on nothing goes on once a dish is there.
+      Enter: () => {
+        if (field.value === "" && at === 0 && shown) onMode(1);
+        else if (after && field.value !== "") after.focus();
+        else record();
+      },
+      "+": method === "flip" ? undefined : () => setSide("R"),
+      "-": method === "flip" ? undefined : () => setSide("L"),
+      ArrowUp: before && (() => before.focus()),
+      ArrowDown: after && (() => after.focus()),
+      Backspace: field.value === "" && before ? () => before.focus() : undefined,
+      ArrowLeft: field.value === "" ? () => go(-1) : undefined,
+      ArrowRight: field.value === "" ? () => go(1) : undefined,
+    };
+    const chosen = act[event.key];
+    if (!chosen) return;
+    event.preventDefault();
+    if (!event.repeat) chosen();
+  };
+  // Another method is another first field.
+  useEffect(() => place.current?.querySelector("input")?.focus(), [method]);
 
   return (
     <div
       className="grid grid-cols-[minmax(0,1fr)_minmax(0,360px)] gap-x-4 max-md:grid-cols-1"
-      onKeyDown={onEnter}
+      ref={place}
+      onKeyDown={onKeyDown}
     >
       <div className="flex flex-col gap-3 low:gap-1">
         <Choice
@@ -81,7 +115,7 @@ export function DishEntry({
               value={first}
               onChange={setFirst}
               error={error || undefined}
-              help={say`Set the gauge on one side, hold it to the other. An overlap is a negative gap; none is 0.`}
+              help={say`Set the gauge on one side, hold it to the other. An overlap is a gap on the other side; none is 0.`}
               className="w-64"
               autoFocus
             />
@@ -148,6 +182,13 @@ export function DishEntry({
           <Button weight="now" onClick={record}>
             <Trans>Record dish</Trans>
           </Button>
+          <p className="text-sm text-muted max-sm:hidden">
+            {method === "flip" ? (
+              <Trans>Enter: the next, then record. ← →: another way to measure.</Trans>
+            ) : (
+              <Trans>+ right, − left, Enter records. ← →: another way to measure.</Trans>
+            )}
+          </p>
           <p aria-live="polite" className="text-muted">
             {shown?.state === "saved" && say`Saved: rim ${dishText(Number(shown.text))}`}
             {shown?.state === "waiting" && say`Waiting to be sent: ${shown.text}`}

@@ -41,6 +41,9 @@ export function LiveLook(props: LiveLookProps) {
       onKeyDown={(event) => {
         if (event.target !== first.current || event.repeat) return;
         if (event.key === "Enter" && !busy) onSkip();
+        else if (event.key === "0" && !busy) onClear();
+        else if (event.key === "1" && !busy) onLump();
+        else if (event.key === "2" && !busy) onRead();
         else if (event.key === "Backspace" && !busy) onTakeBack();
         else return;
         event.preventDefault();
@@ -73,13 +76,13 @@ export function LiveLook(props: LiveLookProps) {
       )}
       <div className="flex flex-wrap items-center gap-3 hand:sticky hand:bottom-0 hand:z-10 hand:gap-2 hand:bg-plate hand:py-2">
         <Button onClick={onClear} disabled={busy}>
-          <Trans>Nothing rubs</Trans>
+          <Trans>Nothing rubs</Trans> <kbd className="font-figure text-sm">0</kbd>
         </Button>
         <Button onClick={onLump} disabled={busy}>
-          <Trans>It rubs …</Trans>
+          <Trans>It rubs …</Trans> <kbd className="font-figure text-sm">1</kbd>
         </Button>
         <Button onClick={onRead} disabled={busy}>
-          <Trans>Read one spoke</Trans>
+          <Trans>Read one spoke</Trans> <kbd className="font-figure text-sm">2</kbd>
         </Button>
         <Button weight={dial ? "plain" : "now"} onClick={onSkip} disabled={busy}>
           <Trans>No look, next nipple</Trans>{" "}

@@ -2,7 +2,7 @@ import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { NumberField } from "@/ui/NumberField";
 import { type Head, useWrite } from "@/write/useWrite";
-import { useState } from "react";
+import { type KeyboardEvent, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { sentenceOf } from "@/api/problem";
 import { Button } from "@/ui/Button";
@@ -33,8 +33,13 @@ export function LumpDialog({ send: sendIt, spoke, onClose, onDone }: LumpDialogP
     send: (height_mm: number, head) =>
       sendIt(
         kind === "lateral"
-          ? { kind, first, last, height_mm, toward: way === "plus" ? "R" : "L" }
-          : { kind, first, last, height_mm: way === "plus" ? height_mm : -height_mm },
+          ? { kind, first: sided(first), last: sided(last), height_mm, toward: way === "plus" ? "R" : "L" }
+          : {
+              kind,
+              first: sided(first),
+              last: sided(last),
+              height_mm: way === "plus" ? height_mm : -height_mm,
+            },
         head,
       ),
     onSaved: () => {
@@ -43,15 +48,34 @@ export function LumpDialog({ send: sendIt, spoke, onClose, onDone }: LumpDialogP
     },
   });
   const problem = send.refused;
+  const form = useRef<HTMLFormElement>(null);
+  /** By the ten keys: * and / say sideways or up and down, + and − which way, Enter goes on, digits alone keep the side. */
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (!(event.target instanceof HTMLInputElement) || event.repeat) return;
+    const fields = [...(form.current?.querySelectorAll("input") ?? [])];
+    const after = fields[fields.indexOf(event.target) + 1];
+    if (event.key === "*" || event.key === "/") setKind(kind === "lateral" ? "radial" : "lateral");
+    else if (event.key === "+") setWay("plus");
+    else if (event.key === "-") setWay("minus");
+    else if (event.key === "Enter" && after) after.focus();
+    else return;
+    event.preventDefault();
+  };
+  const sided = (typed: string) => {
+    const name = typed.trim().toUpperCase();
+    return /^\d+$/.test(name) ? `${spoke.slice(0, 1) || "R"}${name}` : name;
+  };
   return (
     <Dialog
       open
       onOpenChange={onClose}
       title={say`A lump, by eye`}
-      lead={say`Where it starts and ends against the pointer, in the direction of travel, and how high it is.`}
+      lead={say`Where it starts and ends against the pointer, in the direction of travel, and how high it is. Keys: * sideways or up and down, + and − which way, Enter goes on.`}
     >
       <form
         className="flex flex-col gap-4"
+        ref={form}
+        onKeyDown={onKeyDown}
         onSubmit={(event) => {
           event.preventDefault();
           const mm = typedNumber(height);
@@ -91,14 +115,15 @@ export function LumpDialog({ send: sendIt, spoke, onClose, onDone }: LumpDialogP
           <TextField
             label={say`From spoke`}
             value={first}
-            onChange={(v) => setFirst(v.toUpperCase())}
+            onChange={setFirst}
+            onFocus={(event) => event.target.select()}
             error={problem?.for("first")}
             className="w-28"
           />
           <TextField
             label={say`To spoke`}
             value={last}
-            onChange={(v) => setLast(v.toUpperCase())}
+            onChange={setLast}
             error={problem?.for("last")}
             className="w-28"
             autoFocus

@@ -3,15 +3,17 @@ import { Trans } from "@lingui/react/macro";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
-import { type ForceUnit, shownForce } from "@/ui/forces";
+import type { ForceUnit } from "@/ui/forces";
 import { Fraction } from "@/ui/Fraction";
 import { EntryNote } from "@/write/EntryNote";
 import type { EntryOf } from "@/write/useOutbox";
 import { NippleFace } from "./NippleFace";
+import { TensionNow } from "./TensionNow";
 import { TurnedAlready } from "./TurnedAlready";
 import { turnsText } from "./turns";
 import { dropEntry } from "@/write/outbox";
 import { useAgo } from "@/ui/ago";
+import { useKeptFocus } from "@/ui/useKeptFocus";
 
 interface MoveCardProps {
   move: Schemas["PlanMove"];
@@ -29,6 +31,8 @@ interface MoveCardProps {
   ) => void;
   onGo: (by: number) => void;
   entry: EntryOf<"move"> | undefined;
+  /** Whether everything before it in the walk was turned as planned. */
+  asPlanned: boolean;
 }
 
 /** One nipple: which, which way, how far. Enter ticks it off; + and − note that it was turned differently. */
@@ -43,10 +47,12 @@ export function MoveCard({
   onMark,
   onGo,
   entry,
+  asPlanned,
 }: MoveCardProps) {
   const card = useRef<HTMLDivElement>(null);
   const [turns, setTurns] = useState(move.done_turns ?? move.turns);
   useEffect(() => card.current?.focus(), []);
+  useKeptFocus(card);
   const ago = useAgo(move.state === "todo" ? null : move.done_at);
   const done = ago ? `${doneText(move)}, ${ago}` : doneText(move);
   const changed = Math.abs(turns - move.turns) > 1e-9;
@@ -109,25 +115,7 @@ export function MoveCard({
       className="flex flex-col gap-2 self-start rounded-md border border-line bg-plate px-6 py-2 max-sm:px-3"
     >
       <NippleFace spoke={move.spoke} turns={turns} />
-      <dl className="flex flex-wrap gap-x-8 gap-y-1">
-        <div className="flex gap-2">
-          <dt className="text-muted">
-            <Trans>Tension</Trans>
-          </dt>
-          <dd className="font-figure font-bold">
-            {shownForce(Math.max(0, move.tension_before_n), unit)} → {shownForce(move.tension_after_n, unit)}{" "}
-            {unit}
-          </dd>
-        </div>
-        {move.expected_reading !== null && (
-          <div className="flex gap-2">
-            <dt className="text-muted">
-              <Trans>Meter will read</Trans>
-            </dt>
-            <dd className="font-figure font-bold">{move.expected_reading}</dd>
-          </div>
-        )}
-      </dl>
+      <TensionNow move={move} unit={unit} asPlanned={asPlanned} />
       <p className="-mt-2 text-muted">
         {blade ? say`Hold the blade close to the nipple` : say`Go past by about the spoke’s twist, then back`}
         {move.twist_turns ? (

@@ -6,13 +6,16 @@ import type { Kind } from "./useReadings";
 
 interface NextLineProps {
   advice: Schemas["ReadingAdvice"] | undefined;
+  /** Whether a place is read by now, on its way to the server included. */
+  taken: (next: Schemas["NextReading"]) => boolean;
   onGo: (kind: Kind, spoke: string) => void;
 }
 
 /** Which reading would tell most, and what stands against the instruments. */
-export function NextLine({ advice, onGo }: NextLineProps) {
+export function NextLine({ advice, taken, onGo }: NextLineProps) {
   if (!advice) return null;
-  const next = advice.next[0];
+  const open = advice.next.filter((one) => !taken(one));
+  const next = open[0];
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-sm">
       {next ? (
@@ -26,9 +29,13 @@ export function NextLine({ advice, onGo }: NextLineProps) {
             <span className="text-muted">({Math.round(next.gain * 100)} % of what is open)</span>
           </Trans>
         </button>
+      ) : advice.next.length > 0 ? (
+        <span className="text-muted">
+          <Trans>What would tell most is being worked out.</Trans>
+        </span>
       ) : (
         <span className="text-muted">
-          <Trans>Enough is known for a plan; more readings only confirm it.</Trans>
+          <Trans>Enough is known: more readings would not change what a plan reaches.</Trans>
         </span>
       )}
       {advice.slips.map((slip) => (

@@ -1,11 +1,13 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { useWrite } from "@/write/useWrite";
 import { touches } from "@/api/keys";
+import { useEffect, useRef } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Menu, MenuItem } from "@/ui/Menu";
+import { useKeptFocus } from "@/ui/useKeptFocus";
+import { useWrite, WriteState } from "@/write/useWrite";
 
 export function useOpenSet(jobId: string) {
   const navigate = useNavigate();
@@ -42,5 +44,55 @@ export function NextSet({ jobId, weight }: { jobId: string; weight: "now" | "pla
         </MenuItem>
       </Menu>
     </>
+  );
+}
+
+/** The walk is done: Enter leads on to measuring again, Backspace back to the last nipple. */
+export function WalkDone({ jobId, onBack }: { jobId: string; onBack: () => void }) {
+  const open = useOpenSet(jobId);
+  const card = useRef<HTMLDivElement>(null);
+  useEffect(() => card.current?.focus(), []);
+  useKeptFocus(card);
+  return (
+    <div
+      ref={card}
+      tabIndex={0}
+      role="group"
+      aria-label={say`The walk is done`}
+      onKeyDown={(event) => {
+        if (event.target !== card.current || event.repeat) return;
+        if (event.key === "Enter" && !open.pending) open.go("after_pass");
+        else if (event.key === "Backspace") onBack();
+        else return;
+        event.preventDefault();
+      }}
+      className="flex min-h-[224px] flex-col justify-center gap-3 self-start rounded-md border border-line bg-plate px-6 py-2 max-sm:px-3"
+    >
+      <p className="text-4xl font-bold">
+        <Trans>The walk is done</Trans>
+      </p>
+      <p className="text-lg">
+        <Trans>
+          Settle the spokes, then measure again: the next plan starts from what the wheel really did.
+        </Trans>
+      </p>
+      <div className="flex flex-wrap gap-3">
+        <Button
+          weight="now"
+          onClick={() => open.go("after_pass")}
+          disabled={open.pending}
+          className="min-w-44"
+        >
+          <Trans>Measure again</Trans>{" "}
+          <kbd className="font-figure text-sm">
+            <Trans>Enter</Trans>
+          </kbd>
+        </Button>
+        <Button weight="quiet" onClick={onBack}>
+          <Trans>← back</Trans>
+        </Button>
+      </div>
+      <WriteState of={open} />
+    </div>
   );
 }

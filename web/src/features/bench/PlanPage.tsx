@@ -16,7 +16,7 @@ import { WheelDrawing } from "@/wheelmap/WheelDrawing";
 import { JobHead } from "@/app/JobHead";
 import { claimed } from "./claims";
 import { MoveCard } from "./MoveCard";
-import { NextSet } from "./NextSet";
+import { NextSet, WalkDone } from "./NextSet";
 import { ResumeFirst } from "./ResumeFirst";
 import { PrintedTurns } from "./PrintedTurns";
 import { Legend } from "./StatePage";
@@ -54,6 +54,8 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
   const firstOpen = moves.findIndex((m) => m.state === "todo");
   const [at, setAt] = useState(firstOpen < 0 ? 0 : firstOpen);
   const [looked, setLooked] = useState("");
+  // The finished walk is looked through again, nipple by nipple.
+  const [again, setAgain] = useState(false);
   const move = moves[at];
   const done = moves.filter((m) => m.state !== "todo").length;
   const selected = looked || (move?.spoke ?? state.spokes[0]?.name ?? "R1");
@@ -70,6 +72,7 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
 
   const go = (index: number) => {
     setLooked("");
+    if (done === moves.length) setAgain(true);
     setAt(Math.max(0, Math.min(moves.length - 1, index)));
   };
   const onMark = (
@@ -87,8 +90,9 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
         ...(instead === undefined ? {} : { instead }),
       },
     );
-    if (what === "todo") go(at);
-    else go(at + 1);
+    setAgain(false);
+    setLooked("");
+    if (what !== "todo") setAt(Math.min(moves.length - 1, at + 1));
   };
   const select = (name: string) => {
     const index = moves.findIndex((m) => m.spoke === name);
@@ -161,7 +165,9 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
             selected={selected}
             className="size-[232px] low:size-[200px] max-md:hidden"
           />
-          {move && !looked ? (
+          {!closed && done === moves.length && !again && !looked && moves.length > 0 ? (
+            <WalkDone jobId={job.id} onBack={() => setAgain(true)} />
+          ) : move && !looked ? (
             <MoveCard
               key={move.key}
               move={move}
@@ -176,6 +182,7 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
               onMark={onMark}
               onGo={(by) => go(at + by)}
               entry={pending.get(move.key)}
+              asPlanned={moves.slice(0, at).every((m) => m.state === "todo" || m.state === "done")}
             />
           ) : (
             <div className="flex flex-col items-start justify-center gap-3">
@@ -194,16 +201,6 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
             </div>
           )}
         </div>
-        {done === moves.length && moves.length > 0 && (
-          <div className="px-4">
-            <Notice kind="news">
-              <Trans>
-                The walk is done. Settle the spokes, then measure again: the next plan starts from what the
-                wheel really did.
-              </Trans>
-            </Notice>
-          </div>
-        )}
         <section aria-label={say`The plan on the wheel`} className="flex grow flex-col px-2 pt-1">
           <Strip
             state={state}

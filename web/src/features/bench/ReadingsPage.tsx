@@ -3,7 +3,7 @@ import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { IfFailed } from "@/ui/NotYet";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
@@ -22,15 +22,20 @@ import { LiveBar, useLive } from "./LiveBar";
 import { NextLine } from "./NextLine";
 import { across, inOrder, type Order } from "./order";
 import { keys } from "@/api/keys";
-import { enter, onSettled } from "@/write/outbox";
-import { useEntries } from "@/write/useOutbox";
-import { confirm, nextVoice, refuse, useVoice } from "./sound";
-import { halfStepOf, OTHER_SOURCES, sourceText, tensionEntry } from "./sources";
+import { enter } from "@/write/outbox";
+import { nextVoice, useVoice } from "./sound";
+import { halfStepOf, OTHER_SOURCES, sourceText, stepOf, tensionEntry } from "./sources";
 import { SpokeEntry } from "./SpokeEntry";
 import { type Kind, useReadings } from "./useReadings";
-import { Ways } from "./Ways";
+import { type Way, Ways } from "./Ways";
+import { WaysByKey } from "./WaysByKey";
+import { waysByKey } from "./keyedWays";
+import { useSounds } from "./useSounds";
 
+/** What the keys * and / go through: what is read, and after it all other ways to. */
+type Mode = Kind | "ways";
 const KINDS: Kind[] = ["tension", "lateral", "radial", "dish"];
+const MODES: Mode[] = [...KINDS, "ways"];
 
 export default function ReadingsPage() {
   const { jobId = "", setId = "" } = useParams();
@@ -52,7 +57,10 @@ interface BenchProps {
 
 function Bench({ job, set, meters, session }: BenchProps) {
   const derived = job.wheel.derived;
-  const [kind, setKind] = useState<Kind>("tension");
+  const [mode, setMode] = useState<Mode>("tension");
+  // The other ways are about tension until something else is chosen.
+  const kind: Kind = mode === "ways" ? "tension" : mode;
+  const [way, setWay] = useState<Way>("");
   const [order, setOrder] = useState<Order>("sides");
   const [instrument, setInstrument] = useInstrument(meters);
   const readings = useReadings(set.id);
@@ -81,17 +89,18 @@ function Bench({ job, set, meters, session }: BenchProps) {
     setFull(false);
     setSpoke(name);
   };
-  const choose = (next: Kind) => {
+  const choose = (next: Mode) => {
     setFull(false);
-    setKind(next);
+    setMode(next);
+    if (next === "ways") return;
     setSpoke(names.find((name) => !readings.at(next, name)) ?? names[0] ?? spoke);
   };
   const streaming =
     kind === "tension" ? instruments.data?.find((i) => i.id === instrument && i.address) : undefined;
   const dials = (instruments.data ?? []).filter((i) => i.kind === "dial" && i.use === "in_use");
   const { data: live, offer } = useLive(streaming, spoke);
-  const mode = (step: 1 | -1) =>
-    choose(KINDS[(KINDS.indexOf(kind) + step + KINDS.length) % KINDS.length] ?? kind);
+  const turn = (step: 1 | -1) =>
+    choose(MODES[(MODES.indexOf(mode) + step + MODES.length) % MODES.length] ?? mode);
   const record = (value: number): string | undefined => {
     const entry =
       kind === "tension"
@@ -105,10 +114,29 @@ function Bench({ job, set, meters, session }: BenchProps) {
     return undefined;
   };
   const forward = () => {
-    if (full) mode(1);
+    if (full) turn(1);
     else go(by(spoke, 1));
   };
   const done = names.filter((name) => readings.at(kind, name)).length;
+  const sources = [...meters.map((m) => ({ value: m.id, text: m.name })), ...OTHER_SOURCES];
+  const ways = waysByKey({
+    sources,
+    source: instrument,
+    onSource: (value, back) => {
+      setInstrument(value);
+      if (back) choose("tension");
+    },
+    order,
+    onOrder: (next) => {
+      setOrder(next);
+      setMode("tension");
+      const first = inOrder(derived.spokes, next, advice.data?.quick_look);
+      setSpoke(first.find((name) => !readings.at("tension", name)) ?? first[0] ?? spoke);
+    },
+    again,
+    onAgain: setAgain,
+    onWay: setWay,
+  });
 
   return (
     <main className="flex flex-1 flex-col">
@@ -120,6 +148,8 @@ function Bench({ job, set, meters, session }: BenchProps) {
           spoke={spoke}
           unit={unit}
           onOver={setOver}
+          way={way}
+          onWay={setWay}
           onDone={() => void queries.invalidateQueries({ queryKey: keys.set(set.id) })}
         />
         <Button onClick={nextVoice} aria-label={say`Confirmation: ${word(voice)}`}>
@@ -132,9 +162,16 @@ function Bench({ job, set, meters, session }: BenchProps) {
       <div className="flex flex-wrap items-start gap-x-3 gap-y-1 px-4 pt-2 max-sm:px-2">
         <Choice
           label={say`What is read`}
-          value={kind}
+          value={mode}
           onChange={choose}
-          options={KINDS.map((k) => ({ value: k, text: headWord(k) }))}
+          options={[
+            ...KINDS.map((k) => ({ value: k, text: headWord(k) })),
+            {
+              value: "ways",
+              text: <span aria-label={say`Other ways`}>…</span>,
+              hint: say`Other ways to read`,
+            },
+          ]}
         />
         <PickField
           label={say`In which order`}
@@ -155,7 +192,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
             bare
             value={instrument}
             onChange={setInstrument}
-            options={[...meters.map((m) => ({ value: m.id, text: m.name })), ...OTHER_SOURCES]}
+            options={sources}
             className="w-44"
           />
         )}
@@ -200,7 +237,9 @@ function Bench({ job, set, meters, session }: BenchProps) {
         />
         <div className="flex flex-col gap-1">
           {kind === "dish" ? (
-            <DishEntry target={target} shown={readings.at("dish", "")} onDone={() => undefined} />
+            <DishEntry target={target} shown={readings.at("dish", "")} onMode={turn} />
+          ) : mode === "ways" ? (
+            <WaysByKey ways={ways} onMode={turn} />
           ) : (
             <SpokeEntry
               kind={kind}
@@ -218,7 +257,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
               onBack={() => go(by(spoke, -1))}
               onForward={forward}
               onAcross={() => go(across(derived.spokes, spoke))}
-              onMode={mode}
+              onMode={turn}
               around={[-2, -1, 0, 1, 2].map((step) => {
                 const name = by(spoke, step);
                 const there = readings.at(kind, name);
@@ -245,9 +284,10 @@ function Bench({ job, set, meters, session }: BenchProps) {
             </p>
             <NextLine
               advice={advice.data}
+              taken={(next) => readings.at(next.kind, next.spoke) !== undefined}
               onGo={(next, at) => {
                 setFull(false);
-                setKind(next);
+                setMode(next);
                 if (at) setSpoke(at);
               }}
             />
@@ -277,33 +317,4 @@ function Bench({ job, set, meters, session }: BenchProps) {
       </section>
     </main>
   );
-}
-
-/** What the meter's own table for this side's spokes says. */
-function stepOf(meter: Schemas["Meter"], derived: Schemas["Derived"], spoke: string): number | undefined {
-  const kind = derived.sides[spoke.startsWith("R") ? "R" : "L"].spoke_kind;
-  return meter.tables.find((t) => t.spoke_kind === kind)?.resolution;
-}
-
-/** A tick when the server has a reading, two tones when it refuses one. */
-function useSounds(setId: string): void {
-  const refused = useEntries("reading", { set_id: setId }).filter((e) => e.state === "refused");
-  const count = refused.length;
-  useEffect(
-    () =>
-      onSettled((entry, found) => {
-        if (entry.deed !== "reading" || entry.target["set_id"] !== setId) return;
-        const reading = found as Schemas["Reading"];
-        const entered = reading.entered as Record<string, unknown>;
-        const said = entered["value"] ?? entered["feel"] ?? reading.value;
-        confirm(
-          reading.spoke ?? "",
-          typeof said === "number" || typeof said === "string" ? String(said) : "",
-        );
-      }),
-    [setId],
-  );
-  useEffect(() => {
-    if (count > 0) refuse();
-  }, [count]);
 }

@@ -177,5 +177,10 @@ function Entry({
 function savedText(shown: Shown | undefined): string {
   if (!shown) return say`Not read yet`;
   if (shown.state === "waiting") return say`${shown.text} kept here, being sent`;
+  if (shown.repeats) {
+    const { kept, leftOut } = shown.repeats;
+    const mean = say`✓ Mean of ${kept.length} saved: ${kept.join(" · ")}.`;
+    return leftOut.length > 0 ? say`${mean} Left out: ${leftOut.join(" · ")}.` : mean;
+  }
   return say`✓ ${shown.text} saved. Type to mend it.`;
 }

@@ -25,13 +25,15 @@ interface WaysProps {
   onDone: () => void;
   /** Something lies over the bench: nothing is to be taken by itself meanwhile. */
   onOver: (over: boolean) => void;
+  /** What is open; the ten keys open it as well. */
+  way: Way;
+  onWay: (way: Way) => void;
 }
 
-type Way = "" | "file" | "listen" | "lump" | "traces";
+export type Way = "" | "file" | "listen" | "lump" | "traces";
 
 /** Other ways to read: by ear, from a file, a lump by eye, a whole turn past a dial that streams. */
-export function Ways({ set, derived, meters, spoke, unit, onDone, onOver }: WaysProps) {
-  const [way, setWay] = useState<Way>("");
+export function Ways({ set, derived, meters, spoke, unit, onDone, onOver, way, onWay: setWay }: WaysProps) {
   const known = new Map(
     set.readings
       .filter((r) => r.kind === "tension" && (r.entered as Record<string, unknown>)["unit"] === "meter")

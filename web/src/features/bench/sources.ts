@@ -38,3 +38,13 @@ export function halfStepOf(source: string, meterStep: number | undefined): numbe
   if (meterStep !== undefined) return meterStep;
   return { N: 10, kgf: 1, lbf: 2, Hz: 1, feel: 1 }[source] ?? 10;
 }
+
+/** What the meter's own table for this side's spokes says. */
+export function stepOf(
+  meter: Schemas["Meter"],
+  derived: Schemas["Derived"],
+  spoke: string,
+): number | undefined {
+  const kind = derived.sides[spoke.startsWith("R") ? "R" : "L"].spoke_kind;
+  return meter.tables.find((t) => t.spoke_kind === kind)?.resolution;
+}

@@ -44,13 +44,18 @@ describe("what stands at a place", () => {
   });
 
   it("is the mean of repeats, and says how many and what was left out", () => {
-    expect(text(saved("R1", 910.4, { kind: "tension", repeats: [900, 920, 911] }))).toBe("910, mean of 3");
-    expect(text(saved("R1", 910.4, { kind: "tension", repeats: [900, 920, 1900], outliers: [2] }))).toBe(
-      "910, mean of 2 (1 left out)",
-    );
-    expect(text(saved("R1", 0.314, { kind: "lateral", repeats: [0.3, 0.33] }, "lateral"))).toBe(
-      "0.31, mean of 2",
-    );
+    const at = (row: Schemas["Reading"], kind = "tension") => shown([row], []).get(`${kind} R1`);
+    const three = at(saved("R1", 910.4, { kind: "tension", unit: "meter", repeats: [900, 920, 911] }));
+    expect(three).toMatchObject({
+      text: "910",
+      unit: "N",
+      repeats: { kept: ["900", "920", "911"], leftOut: [] },
+    });
+    const wild = at(saved("R1", 910.4, { kind: "tension", repeats: [900, 920, 1900], outliers: [2] }));
+    expect(wild?.repeats).toEqual({ kept: ["900", "920"], leftOut: ["1900"] });
+    expect(
+      at(saved("R1", 0.314, { kind: "lateral", repeats: [0.3, 0.33] }, "lateral"), "lateral")?.text,
+    ).toBe("0.31");
     expect(text(saved("R1", 900, { kind: "tension", value: 900, repeats: [900] }))).toBe("900");
   });
 

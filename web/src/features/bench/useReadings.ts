@@ -15,6 +15,8 @@ export interface Shown {
   at?: string;
   /** What the figure was entered in: it is not that of the source chosen now. */
   unit?: string;
+  /** What it is the mean of, as read one after another: those that count, and those left out. */
+  repeats?: { kept: string[]; leftOut: string[] };
 }
 
 /** What stands at each place of a set: what the server has, over it what is still on its way or was refused. */
@@ -47,6 +49,7 @@ export function shownReadings(
       state: "saved",
       at: r.created_at,
       ...unitOf(r.kind, (r.entered as Record<string, unknown>)["unit"]),
+      ...repeatsOf(r.kind, r.entered as Record<string, unknown>),
     });
   }
   const put = (state: "refused" | "waiting") => {
@@ -71,15 +74,29 @@ function unitOf(kind: string, unit: unknown): { unit?: string } {
 }
 
 function enteredText(entered: Record<string, unknown>, value: number): string {
-  const repeats = entered["repeats"];
-  if (Array.isArray(repeats) && repeats.length > 1) {
-    const left = Array.isArray(entered["outliers"]) ? entered["outliers"].length : 0;
-    return say`${figure(value, entered["kind"] === "tension" ? 0 : 2)}, mean of ${repeats.length - left}${left ? say` (${left} left out)` : ""}`;
-  }
+  if (repeated(entered)) return figure(value, entered["kind"] === "tension" ? 0 : 2);
   if (typeof entered["feel"] === "string") return entered["feel"];
   if (entered["unit"] === "Hz") return say`${String(entered["value"])} Hz`;
   if (typeof entered["value"] === "number") return String(entered["value"]);
   return figure(value, 2);
+}
+
+function repeated(entered: Record<string, unknown>): number[] | undefined {
+  const values = entered["repeats"];
+  return Array.isArray(values) && values.length > 1 ? (values as number[]) : undefined;
+}
+
+/** Repeats are joined in newtons, whatever the instrument shows. */
+function repeatsOf(kind: string, entered: Record<string, unknown>): Pick<Shown, "unit" | "repeats"> {
+  const values = repeated(entered);
+  if (!values) return {};
+  const outliers = new Set(Array.isArray(entered["outliers"]) ? (entered["outliers"] as number[]) : []);
+  const said = (wanted: boolean) =>
+    values.filter((_, at) => outliers.has(at) === wanted).map((v) => figure(v, kind === "tension" ? 0 : 2));
+  return {
+    ...(kind === "tension" ? { unit: "N" } : {}),
+    repeats: { kept: said(false), leftOut: said(true) },
+  };
 }
 
 function bodyText(body: Schemas["ReadingEntryRequest"]): string {

@@ -3,6 +3,7 @@ import { figure, typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { useState } from "react";
 import { PickField } from "@/ui/Field";
+import { StatedTarget } from "./StatedTarget";
 
 interface DishTargetProps {
   /** Millimetres right (+) of the middle of the locknuts, as text; empty or 0 for the middle. */
@@ -12,7 +13,7 @@ interface DishTargetProps {
   onChange: (value: string) => void;
 }
 
-/** Where the rim belongs: in the middle, or aside by design, said by side and never by sign. */
+/** Where the rim belongs: in the middle, or aside by design; said by side and never by sign, or as its drawing states it. */
 export function DishTarget({ value, old, error, onChange }: DishTargetProps) {
   const number = typedNumber(value) ?? 0;
   const [way, setWay] = useState(number > 0 ? "right" : number < 0 ? "left" : "middle");
@@ -20,6 +21,7 @@ export function DishTarget({ value, old, error, onChange }: DishTargetProps) {
   const change = (nextWay: string, nextSize: string) => {
     setWay(nextWay);
     setSize(nextSize);
+    if (nextWay === "stated") return;
     const mm = typedNumber(nextSize) ?? NaN;
     if (nextWay === "middle" || nextSize.trim() === "") onChange("0");
     else onChange(Number.isNaN(mm) ? nextSize : String(nextWay === "left" ? -mm : mm));
@@ -27,7 +29,7 @@ export function DishTarget({ value, old, error, onChange }: DishTargetProps) {
   const half = (typedNumber(old) ?? NaN) / 2;
   const face = half - number;
   return (
-    <div className="flex items-start gap-2">
+    <div className="flex flex-wrap items-start gap-2">
       <PickField
         label={say`Rim belongs`}
         value={way}
@@ -35,11 +37,22 @@ export function DishTarget({ value, old, error, onChange }: DishTargetProps) {
           { value: "middle", text: say`in the middle` },
           { value: "right", text: say`to the right` },
           { value: "left", text: say`to the left` },
+          { value: "stated", text: say`as a drawing says` },
         ]}
         onChange={(w) => change(w, size)}
-        className="w-36"
+        className="w-44"
       />
-      {way !== "middle" && (
+      {way === "stated" && (
+        <StatedTarget
+          old={old}
+          onTake={(mm) => {
+            onChange(String(mm));
+            setWay(mm > 0 ? "right" : mm < 0 ? "left" : "middle");
+            setSize(mm ? String(Math.abs(mm)) : "");
+          }}
+        />
+      )}
+      {(way === "right" || way === "left") && (
         <NumberField
           label={say`by, mm`}
           value={size}
