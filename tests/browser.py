@@ -53,7 +53,9 @@ def _close() -> None:
         _held.clear()
 
 
-def context(width: int = 1280, height: int = 800, touch: bool = False, timezone_id: str = "UTC") -> BrowserContext:
+def context(
+    width: int = 1280, height: int = 800, touch: bool = False, timezone_id: str = "UTC", kept: bool = False
+) -> BrowserContext:
     """A fresh context at the bench tablet's size; British dates, usually in UTC, so that pictures repeat."""
     return browser().new_context(
         viewport={"width": width, "height": height},
@@ -61,6 +63,8 @@ def context(width: int = 1280, height: int = 800, touch: bool = False, timezone_
         timezone_id=timezone_id,
         reduced_motion="reduce",
         has_touch=touch,
+        # The application is kept on a tablet by tests about that alone; for all others it would only be loaded twice.
+        service_workers="allow" if kept else "block",
     )
 
 

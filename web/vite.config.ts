@@ -3,6 +3,7 @@ import babel from "@rolldown/plugin-babel";
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { readFileSync } from "node:fs";
+import { VitePWA } from "vite-plugin-pwa";
 import { defineConfig, type Plugin } from "vite";
 
 /** The typefaces' licence ships with the typefaces. */
@@ -56,6 +57,29 @@ export default defineConfig(({ command }) => ({
     tailwindcss(),
     typefacesLicence(),
     applicationAhead(),
+    VitePWA({
+      // Ours is small and says what it keeps; it is served at the root, where it is heard for every screen.
+      strategies: "injectManifest",
+      srcDir: "src/offline",
+      filename: "sw.ts",
+      injectRegister: false,
+      injectManifest: {
+        globPatterns: ["assets/**/*.{js,css,woff2,svg}"],
+        modifyURLPrefix: { "assets/": "/static/assets/" },
+        dontCacheBustURLsMatching: /-[\w-]{8}\./,
+      },
+      manifest: {
+        name: "Felloe",
+        short_name: "Felloe",
+        description: "The wheel bench of a bicycle shop",
+        start_url: "/",
+        scope: "/",
+        display: "standalone",
+        background_color: "#12343b",
+        theme_color: "#12343b",
+        icons: [{ src: "/static/mark.svg", sizes: "any", type: "image/svg+xml", purpose: "any" }],
+      },
+    }),
   ],
   build: { manifest: true, assetsInlineLimit: 0 },
   html: command === "build" ? { cspNonce: "{{ request.csp_nonce }}" } : {},

@@ -1,13 +1,24 @@
 """The built single page, rendered per request for its nonce and its CSRF cookie."""
 
+from pathlib import Path
 from urllib.parse import urlsplit
 
 from django.conf import settings
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_safe
+
+
+@require_safe
+@never_cache
+def service_worker(request: HttpRequest) -> HttpResponse:
+    """What keeps the application on the tablet. It stands at the root, since it is heard only for what lies below it."""
+    built = Path(settings.WEB_DIST) / "sw.js"
+    if not built.exists():
+        raise Http404
+    return HttpResponse(built.read_bytes(), content_type="text/javascript")
 
 
 @require_safe

@@ -4,7 +4,7 @@ from django.urls import URLPattern, URLResolver, include, path, re_path
 from drf_spectacular.views import SpectacularAPIView
 
 from felloe.config.health import health, metrics, ready
-from felloe.config.page import page
+from felloe.config.page import page, service_worker
 from felloe.links.page import calendar_page, customer_page, customer_report
 
 api: list[URLPattern | URLResolver] = [
@@ -42,6 +42,7 @@ urlpatterns = [
     path("health", health, name="health"),
     path("ready", ready, name="ready"),
     path("metrics", metrics, name="metrics"),
+    path("sw.js", service_worker, name="service-worker"),
     path("w/<str:token>", customer_page, name="customer"),
     path("calendar/<str:token>.ics", calendar_page, name="calendar"),
     path("w/<str:token>/report.pdf", customer_report, name="customer-report"),

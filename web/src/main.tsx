@@ -5,6 +5,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { speak } from "@/app/language";
 import { applyStoredTheme } from "@/app/theme";
+import { keepApplication } from "@/offline/register";
 import "@/app/tokens.css";
 
 // Radix adds style elements at run time: they need the page's nonce to pass the content security policy.
@@ -29,3 +30,4 @@ async function start(root: HTMLElement) {
 
 const root = document.getElementById("root");
 if (root) void start(root);
+keepApplication();

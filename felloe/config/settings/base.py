@@ -185,6 +185,7 @@ CONTENT_SECURITY_POLICY = {
         "font-src": [SELF],
         "connect-src": [SELF],
         "manifest-src": [SELF],
+        "worker-src": [SELF],
         "base-uri": [NONE],
         "form-action": [SELF],
         "frame-ancestors": [NONE],

@@ -1,11 +1,12 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { QueryClientProvider } from "@tanstack/react-query";
+import { PersistQueryClientProvider } from "@tanstack/react-query-persist-client";
 import { lazy, Suspense } from "react";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { makeQueries } from "@/app/contact";
 import { Shell } from "./Shell";
 import { Waiting } from "@/ui/Waiting";
+import { CARRIED_FORM, CARRIED_MS, carrier, isCarried } from "@/offline/carried";
 
 const Rail = lazy(() => import("@/features/queue/Rail"));
 const TakeIn = lazy(() => import("@/features/queue/TakeIn"));
@@ -47,9 +48,17 @@ const NewPasswordPage = lazy(() => import("@/features/accounts/NewPasswordPage")
 
 const queries = makeQueries();
 
+/** What the screens have shown is there again when the net is not. */
+const CARRY = {
+  persister: carrier,
+  maxAge: CARRIED_MS,
+  buster: CARRIED_FORM,
+  dehydrateOptions: { shouldDehydrateQuery: isCarried },
+};
+
 export function App() {
   return (
-    <QueryClientProvider client={queries}>
+    <PersistQueryClientProvider client={queries} persistOptions={CARRY}>
       <BrowserRouter>
         <Suspense fallback={<Waiting what={say`the page`} />}>
           <Routes>
@@ -94,7 +103,7 @@ export function App() {
           </Routes>
         </Suspense>
       </BrowserRouter>
-    </QueryClientProvider>
+    </PersistQueryClientProvider>
   );
 }
 

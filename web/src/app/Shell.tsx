@@ -5,7 +5,7 @@ import { useEffect, useState } from "react";
 import { Link, Outlet, useLocation, useNavigate } from "react-router";
 import { answer, client, type Schemas, speaksFor } from "@/api/client";
 import { keys, touches } from "@/api/keys";
-import { isSessionOver } from "@/api/problem";
+import { isSessionOver, Unreachable } from "@/api/problem";
 import { ask } from "@/api/queries";
 import { useContact } from "@/app/contact";
 import { ErrorBoundary } from "@/app/ErrorBoundary";
@@ -15,6 +15,8 @@ import { ChangePerson } from "@/features/accounts/ChangePerson";
 import { OwnDigits } from "@/features/accounts/OwnDigits";
 import { SignIn } from "@/features/accounts/SignIn";
 import { Find } from "@/features/find/Find";
+import { forgetCarried, FROM_DISK } from "@/offline/carried";
+import { useBenchAlong } from "@/offline/useBenchAlong";
 import { listenForScans, typesSomewhere } from "@/features/find/scan";
 import { Failed } from "@/ui/Failed";
 import { Menu, MenuItem } from "@/ui/Menu";
@@ -36,11 +38,19 @@ export function Shell() {
   const [person, setPerson] = useState<Session>();
   const over = session.isError && isSessionOver(session.error);
   const location = useLocation();
-  const known = session.data;
+  // A session that was only carried here counts where the server cannot be asked, and says so.
+  const carried = session.data !== undefined && session.dataUpdatedAt === FROM_DISK;
+  const away = session.error instanceof Unreachable;
+  const known = carried && !away ? undefined : session.data;
   if (known && (!person || (person.id === known.id && person !== known))) setPerson(known);
 
   const enter = (signedIn: Session) => {
-    if (person && person.id !== signedIn.id) queries.clear();
+    // What was carried for somebody else is not this person's to see.
+    if (
+      queries.getQueryData<Session>(keys.session())?.id !== signedIn.id ||
+      (person && person.id !== signedIn.id)
+    )
+      queries.clear();
     speaksFor(signedIn.id);
     // A look at the session that is still on its way is older than this.
     void queries.cancelQueries({ queryKey: keys.session() });
@@ -62,6 +72,7 @@ export function Shell() {
   );
 
   useLive(person && !other && !over ? person : undefined);
+  useBenchAlong(speaker);
 
   const [finding, setFinding] = useState(false);
   const navigate = useNavigate();
@@ -87,7 +98,7 @@ export function Shell() {
   }, [navigate, signedIn]);
 
   if (!person) {
-    if (isSessionOver(session.error)) return <SignIn onSignedIn={enter} />;
+    if (over) return <SignIn onSignedIn={enter} />;
     if (session.error) return <Failed error={session.error} onAgain={() => void session.refetch()} />;
     return <Waiting what={say`the shop`} onAgain={() => void session.refetch()} />;
   }
@@ -129,7 +140,7 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
   const signOut = useWrite({
     send: () => answer(client.DELETE("/api/v1/session")),
     // A fresh page: nothing of this person stays in memory for the next one at this tablet.
-    onSaved: () => window.location.assign("/"),
+    onSaved: () => void forgetCarried().then(() => window.location.assign("/")),
   });
   const setUnit = useWrite({
     touches: touches.session(),

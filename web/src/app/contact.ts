@@ -83,6 +83,8 @@ export function makeQueries(): QueryClient {
     defaultOptions: {
       queries: {
         staleTime: 5_000,
+        // A working day: what was looked at in the morning is carried in the evening.
+        gcTime: 12 * 3600 * 1000,
         // Offline a question fails and says so; it does not wait in silence.
         networkMode: "always",
         // A refusal stays a refusal; only what got no answer of Felloe's is worth asking again.

@@ -52,7 +52,9 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
   const moves = movesWith(plan.moves, pending);
   const unsent = [...pending.values()].filter((e) => e.state === "waiting").length;
   const firstOpen = moves.findIndex((m) => m.state === "todo");
-  const [at, setAt] = useState(firstOpen < 0 ? 0 : firstOpen);
+  // Until somebody goes elsewhere it is the first open one, also when what waits on the tablet is known only a moment later.
+  const [gone, setAt] = useState<number>();
+  const at = gone ?? Math.max(0, firstOpen);
   const [looked, setLooked] = useState("");
   // The finished walk is looked through again, nipple by nipple.
   const [again, setAgain] = useState(false);

@@ -1,0 +1,137 @@
+"""Off the net: the application opens from the tablet, the bench goes on, and all of it goes out once when the net is back."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.sessions.models import Session
+from playwright.sync_api import Page
+
+from felloe.bench.models import PlanMove, Reading
+from felloe.bench.services import plans, readings
+from felloe.building.models import LacingProgress
+from tests.e2e.bench import BrowserCase, expect, figure
+
+READY = """async () => {
+  await navigator.serviceWorker.ready;
+  for (let i = 0; i < 600 && !navigator.serviceWorker.controller; i++) await new Promise((done) => setTimeout(done, 50));
+}"""
+CARRIED = """() => new Promise((done) => {
+  const open = indexedDB.open("felloe-carried");
+  open.onerror = () => done([]);
+  open.onsuccess = () => {
+    const db = open.result;
+    if (!db.objectStoreNames.contains("client")) { db.close(); return done([]); }
+    const get = db.transaction("client").objectStore("client").get("client");
+    get.onsuccess = () => { db.close(); done((get.result?.clientState.queries ?? []).map((q) => q.queryKey.join(" "))); };
+    get.onerror = () => { db.close(); done([]); };
+  };
+})"""
+
+
+class OffTheNet(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.expected_refusals = ("ERR_INTERNET_DISCONNECTED", "ERR_FAILED", "Failed to fetch", "FetchEvent", "403")
+        self.hook = self.job()
+        self.meter()
+        full = self.fill(self.hook, "as_found", self.virtual())
+        self.plan = plans.add_plan(self.bram, full.pk, {})
+        self.made = readings.open_set(self.bram, self.hook.pk, "after_pass")
+        self.reads = f"jobs/{self.hook.pk}/readings/{self.made.pk}"
+        self.turns = f"jobs/{self.hook.pk}/plan/{self.plan.pk}"
+
+    def kept(self, **more: Any) -> Page:
+        """A tablet on which the application is kept."""
+        page = self.open(kept=True, **more)
+        page.evaluate(READY)
+        self.assertTrue(page.evaluate("navigator.serviceWorker.controller !== null"))
+        return page
+
+    def carries(self, page: Page, *wanted: str) -> None:
+        """Until the tablet's disk has these answers."""
+        for key in wanted:
+            self.eventually(lambda key=key: any(found.startswith(key) for found in page.evaluate(CARRIED)), True)
+
+    def test_reading_ticking_and_lacing_go_on_and_go_out_once(self) -> None:
+        page = self.kept()
+        self.to(page, self.reads)
+        figure(page, "tension of R1").wait_for()
+        self.to(page, self.turns)
+        page.get_by_role("group", name="Nipple 1 of").wait_for()
+        self.to(page, f"jobs/{self.hook.pk}/lacing")
+        page.get_by_role("button", name="R1 is in").wait_for()
+        self.carries(page, "session", f"set {self.made.pk}", f"plan {self.plan.pk}", f"job {self.hook.pk} lacing")
+
+        page.context.set_offline(True)
+        # The lid is closed, and the page is opened anew.
+        page.reload()
+        page.get_by_role("button", name="R1 is in").click()
+        self.to(page, self.reads)
+        expect(figure(page, "tension of R1")).to_be_focused()
+        page.keyboard.type("21")
+        page.keyboard.press("Enter")
+        expect(figure(page, "tension of R2")).to_be_focused()
+        page.keyboard.type("22")
+        page.keyboard.press("Enter")
+        self.to(page, self.turns)
+        expect(page.get_by_role("group", name="Nipple 1 of")).to_be_focused()
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("group", name="Nipple 2 of")).to_be_focused()
+        expect(page.get_by_text("Server not reached").or_(page.get_by_text("offline")).first).to_be_attached()
+        self.assertEqual(Reading.objects.filter(reading_set=self.made).count(), 0)
+        page.reload()
+        # What was done is shown as done though nobody has heard of it.
+        expect(page.get_by_role("group", name="Nipple 2 of")).to_be_focused()
+        self.to(page, f"jobs/{self.hook.pk}/state/{self.made.pk}")
+        expect(page.get_by_role("main").or_(page.get_by_role("alert")).first).to_be_visible()
+
+        page.context.set_offline(False)
+        self.eventually(lambda: Reading.objects.filter(reading_set=self.made).count(), 2)
+        self.eventually(lambda: PlanMove.objects.filter(plan=self.plan).exclude(state="todo").count(), 1)
+        self.eventually(lambda: [one.placed for one in LacingProgress.objects.filter(job=self.hook)], [1])
+        values = Reading.objects.filter(reading_set=self.made).order_by("created_at").values_list("spoke", "revision")
+        self.assertEqual(list(values), [("R1", 1), ("R2", 1)])
+
+    def test_a_closed_tab_opens_again_without_the_net(self) -> None:
+        page = self.kept(at=self.reads)
+        figure(page, "tension of R1").wait_for()
+        self.carries(page, "session", f"job {self.hook.pk}", f"set {self.made.pk}")
+        context = page.context
+        context.set_offline(True)
+        other = context.new_page()
+        page.close()
+        self.to(other, self.reads)
+        expect(figure(other, "tension of R1")).to_be_focused()
+        other.close()
+
+    def test_wheels_of_the_bench_are_taken_along_unopened(self) -> None:
+        page = self.kept()
+        self.carries(page, f"set {self.made.pk}", f"plan {self.plan.pk}", f"job {self.hook.pk} lacing")
+        page.context.set_offline(True)
+        self.to(page, self.turns)
+        expect(page.get_by_role("group", name="Nipple 1 of")).to_be_focused()
+
+    def test_nothing_stays_for_the_next_person(self) -> None:
+        page = self.kept(at=f"jobs/{self.hook.pk}")
+        page.get_by_text("Invented Customer").first.wait_for()
+        self.carries(page, "session", f"job {self.hook.pk}")
+        # The session ends elsewhere: the page opened anew shows nobody's wheels.
+        Session.objects.all().delete()
+        page.reload()
+        expect(page.get_by_label("Password")).to_be_visible()
+        expect(page.get_by_text("Invented Customer")).to_have_count(0)
+        page.get_by_label("Name").fill("bram")
+        page.get_by_label("Password").fill("a long password")
+        page.keyboard.press("Enter")
+        page.get_by_text("Invented Customer").first.wait_for()
+        self.carries(page, f"job {self.hook.pk}")
+        # Signed out: the disk holds nothing, and off the net nobody is let in.
+        page.get_by_role("button", name="Bram: settings").click()
+        page.get_by_role("menuitem", name="Sign out").click()
+        expect(page.get_by_label("Password")).to_be_visible()
+        self.assertFalse([key for key in page.evaluate(CARRIED) if key.startswith(("session", "job"))])
+        page.context.set_offline(True)
+        page.reload()
+        expect(page.get_by_text("The server cannot be reached")).to_be_visible()
+        expect(page.get_by_text("Invented Customer")).to_have_count(0)
