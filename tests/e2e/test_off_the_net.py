@@ -93,6 +93,25 @@ class OffTheNet(BrowserCase):
         values = Reading.objects.filter(reading_set=self.made).order_by("created_at").values_list("spoke", "revision")
         self.assertEqual(list(values), [("R1", 1), ("R2", 1)])
 
+    def test_what_another_tablet_did_meanwhile_is_shown_beside_it(self) -> None:
+        page = self.kept(at=self.turns)
+        page.get_by_role("group", name="Nipple 1 of").wait_for()
+        self.carries(page, "session", f"plan {self.plan.pk}")
+        page.context.set_offline(True)
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("group", name="Nipple 2 of")).to_be_focused()
+        first = self.plan.moves.get(place=1)
+        plans.mark_move(self.ines, self.plan.pk, first.spoke, "done", None)
+        page.reload()
+        expect(page.get_by_role("group", name="Nipple 2 of")).to_be_focused()
+        page.context.set_offline(False)
+        self.expected_refusals = (*self.expected_refusals, "409")
+        # Asked, not decided: whose turn it was.
+        expect(page.get_by_role("group", name="Nipple 1 of")).to_be_visible()
+        expect(page.get_by_text("Ines").first).to_be_visible()
+        first.refresh_from_db()
+        self.assertEqual((first.state, first.done_by), ("done", self.ines))
+
     def test_a_closed_tab_opens_again_without_the_net(self) -> None:
         page = self.kept(at=self.reads)
         figure(page, "tension of R1").wait_for()

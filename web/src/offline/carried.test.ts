@@ -59,6 +59,10 @@ describe("what a tablet carries", () => {
   it("goes when the person signs out", async () => {
     await forgetCarried();
     expect(await carrier.restoreClient()).toBeUndefined();
+    // What is still heard before the page is gone is written no more.
+    await carrier.persistClient({ timestamp: 1, buster: "1", clientState: { mutations: [], queries: [] } });
+    await new Promise((done) => setTimeout(done, 1_700));
+    expect(await carrier.restoreClient()).toBeUndefined();
   });
 });
 

@@ -37,6 +37,8 @@ function shelf(): Promise<IDBPDatabase<Carried>> {
 }
 
 let waiting: PersistedClient | undefined;
+/** Signed out: what this page still hears is written nowhere. */
+let shut = false;
 let timer: ReturnType<typeof setTimeout> | undefined;
 
 async function write(): Promise<void> {
@@ -53,6 +55,7 @@ async function write(): Promise<void> {
 
 export const carrier: Persister = {
   persistClient(client) {
+    if (shut) return;
     // An error is no data, and not everything of it can be written.
     const queries = client.clientState.queries.map((query) => ({
       ...query,
@@ -90,6 +93,7 @@ export const carrier: Persister = {
 
 /** Nothing of this person stays on the tablet. */
 export function forgetCarried(): Promise<void> {
+  shut = true;
   return Promise.resolve(carrier.removeClient());
 }
 

@@ -25,17 +25,21 @@ cleanupOutdatedCaches();
 // The page that brought the first version is carried by it at once; a later version waits until the one before it is closed.
 self.addEventListener("activate", (event) => event.waitUntil(self.clients.claim()));
 
+const PATIENCE_MS = 6_000;
+const late = () => new Promise<Response>((_, reject) => setTimeout(reject, PATIENCE_MS, new Error("late")));
 registerRoute(
   new NavigationRoute(
     async ({ request }) => {
+      const kept = await matchPrecache("/");
       try {
-        const answer = await fetch(request);
+        // On a net that is hardly there the page that is kept comes first; it asks by itself for what is new.
+        const answer = await (kept ? Promise.race([fetch(request), late()]) : fetch(request));
         // Nobody of Felloe's between here and the server: a gateway's own page of errors is no screen.
         if (answer.status < 500) return answer;
       } catch {
         // off the net
       }
-      return (await matchPrecache("/")) ?? Response.error();
+      return kept ?? Response.error();
     },
     // What the server draws itself is not the application.
     { denylist: [/^\/(api|w|calendar|static|live)\//] },

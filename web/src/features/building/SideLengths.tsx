@@ -69,7 +69,7 @@ export function SideLengths({ job, sizing, side, writes }: SideLengthsProps) {
       <div
         role="radiogroup"
         aria-label={say`Length, ${side.side === "R" ? say`right` : say`left`}`}
-        className="flex gap-1 max-lg:flex-wrap"
+        className="flex items-start gap-1 max-lg:flex-wrap"
       >
         {side.candidates.map((c) => {
           const chosen = side.chosen?.length_mm === c.length_mm;
