@@ -24,7 +24,7 @@ export function TensionNow({ move, unit, asPlanned }: TensionNowProps) {
           <Figure name={say`End of the pass`}>
             {force(move.tension_after_n)} {unit}
             {move.expected_reading !== null && (
-              <span className="font-normal text-muted">
+              <span className="font-sans font-normal text-muted">
                 <Trans>, the meter reads {move.expected_reading}</Trans>
               </span>
             )}
@@ -34,7 +34,7 @@ export function TensionNow({ move, unit, asPlanned }: TensionNowProps) {
         <Figure name={say`Over the pass`}>
           {force(move.tension_before_n)} → {force(move.tension_after_n)} {unit}
           {move.expected_reading !== null && (
-            <span className="font-normal text-muted">
+            <span className="font-sans font-normal text-muted">
               <Trans>, the meter reads {move.expected_reading}</Trans>
             </span>
           )}
