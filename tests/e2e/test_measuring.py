@@ -67,7 +67,7 @@ class Measuring(BrowserCase):
             page.keyboard.type(value)
             page.keyboard.press("Enter")
         self.eventually(lambda: list(Reading.objects.filter(spoke="R2").values_list("revision", flat=True)), [1, 2, 3])
-        expect(page.get_by_text("✓ 910, mean of 3 saved")).to_be_visible()
+        expect(page.get_by_text("✓ Mean of 3 saved: 900 · 920 · 910.")).to_be_visible()
         self.assertAccessible(page, "readings")
 
     def test_the_quick_look_and_the_most_telling_reading(self) -> None:

@@ -125,9 +125,8 @@ class WholeSlice(BrowserCase):
                     expect(page.get_by_text("All 20 read.")).to_be_visible()
             keys.press("Enter")
         expect(page.get_by_label("Gap at the locknut, mm")).to_be_focused()
-        keys.type(f"{2 * virtual.dish_mm:.1f}")
-        tab_to(page, "right")
-        keys.press("Space")
+        # + and − say the side.
+        keys.type(f"{2 * virtual.dish_mm:+.1f}")
         tab_to(page, "Record dish")
         keys.press("Enter")
         expect(page.get_by_text("Saved: rim")).to_be_visible()
