@@ -9,6 +9,7 @@ import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
 import { useGhost } from "./useGhost";
 import { JobHead } from "@/app/JobHead";
+import { FROM_DISK } from "@/offline/carried";
 import { SET_NAMES } from "./names";
 import { Strip } from "@/strip/Strip";
 import { Button, ButtonLink } from "@/ui/Button";
@@ -43,7 +44,9 @@ export default function ReadingsPage() {
   const set = useQuery(ask.set(setId));
   const meters = useQuery(ask.meters());
   const session = useQuery(ask.session());
-  if (!job.data || !set.data || !meters.data || !session.data)
+  // Where the walk goes on is seen from what the server has; from the tablet's own store only where nobody answers.
+  const old = set.dataUpdatedAt === FROM_DISK && !set.isError;
+  if (!job.data || !set.data || old || !meters.data || !session.data)
     return <NotYet of={[job, set, meters, session]} what={say`the readings`} />;
   return <Bench job={job.data} set={set.data} meters={meters.data} session={session.data} />;
 }
