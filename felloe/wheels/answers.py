@@ -17,6 +17,13 @@ class Found:
 
 
 @dataclass(frozen=True)
+class RimBelongs:
+    """Where the rim belongs, + right of the middle of the locknuts."""
+
+    dish_target_mm: float
+
+
+@dataclass(frozen=True)
 class ThreadFound:
     end_mm: float
     missing_mm: float

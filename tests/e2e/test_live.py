@@ -86,6 +86,8 @@ class WithADial(LiveCase):
         page.wait_for_url(re.compile("/state/"))
         expect(page.get_by_role("heading", level=1)).to_contain_text("after a pass, set 2")
         self.to(page, f"jobs/{job.pk}/plan/{LivePass.objects.get().plan_id}")
+        expect(page.get_by_role("group", name="The walk is done")).to_be_visible()
+        page.get_by_role("button", name="← back").click()
         expect(page.get_by_text("✓ done by Bram").first).to_be_visible()
 
 

@@ -61,7 +61,7 @@ class OffTheNet(BrowserCase):
         page.get_by_role("group", name="Nipple 1 of").wait_for()
         self.to(page, f"jobs/{self.hook.pk}/lacing")
         page.get_by_role("button", name="R1 is in").wait_for()
-        self.carries(page, "session", f"set {self.made.pk}", f"plan {self.plan.pk}", f"job {self.hook.pk} lacing")
+        self.carries(page, "session", f"set {self.made.pk} state", f"plan {self.plan.pk}", f"job {self.hook.pk} lacing")
 
         page.context.set_offline(True)
         # The lid is closed, and the page is opened anew.
@@ -126,7 +126,7 @@ class OffTheNet(BrowserCase):
 
     def test_wheels_of_the_bench_are_taken_along_unopened(self) -> None:
         page = self.kept()
-        self.carries(page, f"set {self.made.pk}", f"plan {self.plan.pk}", f"job {self.hook.pk} lacing")
+        self.carries(page, f"set {self.made.pk} state", f"plan {self.plan.pk}", f"job {self.hook.pk} lacing")
         page.context.set_offline(True)
         self.to(page, self.turns)
         expect(page.get_by_role("group", name="Nipple 1 of")).to_be_focused()

@@ -100,6 +100,14 @@ class TenKeys(BrowserCase):
         page.keyboard.type("2")
         expect(figure(page, "tension of R4")).to_have_value("2")
         page.keyboard.press("Backspace")
+        # A list that was touched stays open until something in it is chosen.
+        order = page.get_by_label("In which order")
+        order.click()
+        page.evaluate("() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))")
+        expect(order).to_be_focused()
+        page.keyboard.press("Escape")
+        order.select_option("left")
+        expect(figure(page, "tension of R4")).to_be_focused()
         # Who goes by Tab is left where he is, until he types a figure.
         page.get_by_role("button", name="Confirmation").focus()
         page.keyboard.press("Tab")

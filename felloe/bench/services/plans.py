@@ -266,7 +266,11 @@ def twists(plan: Plan) -> dict[str, float]:
         side = SpokeName.parse(move.spoke).side
         lacing = wheel.side(side)
         length_mm = spoke_length_mm(wheel, side)
-        under_n = max(move.turn_from_n or move.tension_before_n, move.turn_to_n or move.tension_after_n, 0.0)
+        # A plan of before knows only what the whole pass does.
+        held_n = [move.tension_before_n, move.tension_after_n]
+        if move.turn_from_n is not None and move.turn_to_n is not None:
+            held_n = [move.turn_from_n, move.turn_to_n]
+        under_n = max(*held_n, 0.0)
         found[move.spoke] = round(16 * twist_turns(lacing.spoke, length_mm, lacing.pitch_mm, under_n, move.turns > 0)) / 16
     return found
 

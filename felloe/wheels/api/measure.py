@@ -63,8 +63,9 @@ class RimPlaceSerializer(serializers.Serializer[Any]):
     rim_width_mm = serializers.FloatField(required=False, default=0.0)
 
 
-class RimBelongsSerializer(serializers.Serializer[Any]):
-    dish_target_mm = serializers.FloatField()
+class RimBelongsSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.RimBelongs
 
 
 class FoundSerializer(AnswerSerializer):
@@ -124,7 +125,7 @@ class RimPlaceView(APIView):
     def post(self, request: Request) -> Response:
         given = checked(RimPlaceSerializer, request.data)
         target = dish_target_from_edge(**{**given, "side": Side(given["side"])})
-        return Response(RimBelongsSerializer({"dish_target_mm": round(target, 2)}).data)
+        return Response(RimBelongsSerializer(asdict(answers.RimBelongs(round(target, 2)))).data)
 
 
 class ThreadInNippleView(APIView):

@@ -6411,6 +6411,7 @@ export interface components {
             /** Format: uuid */
             meter: string | null;
         };
+        /** @description Where the rim belongs, + right of the middle of the locknuts. */
         RimBelongs: {
             /** Format: double */
             dish_target_mm: number;

@@ -41,11 +41,13 @@ export function useKeptFocus(input: RefObject<HTMLElement | null>): void {
         );
       }
     };
-    const settle = () =>
+    const settle = (event: Event) =>
       requestAnimationFrame(() => {
         const at = document.activeElement;
         if (isOpen() || input.current?.contains(at)) return;
         if (at === document.body) home();
+        // A list that was touched is open: it gives the keys back when something in it was chosen.
+        else if (at instanceof HTMLSelectElement && event.type !== "change") return;
         else if (touched && at instanceof Element && !at.closest(TYPED)) home();
       });
     const touch = () => {

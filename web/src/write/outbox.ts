@@ -23,6 +23,8 @@ export interface Snapshot {
   offline: boolean;
   /** Entries that are only in this tab's memory, since the tablet's storage is full or shut. */
   unkept: number;
+  /** Whether what waits on the tablet was read, so that all of it is in `entries`. */
+  known: boolean;
 }
 
 interface Person {
@@ -39,7 +41,7 @@ const MOST_BLOCKED = 3;
 const FIRST_WAIT_MS = 1000;
 const LONGEST_WAIT_MS = 15_000;
 
-let snapshot: Snapshot = { entries: [], offline: false, unkept: 0 };
+let snapshot: Snapshot = { entries: [], offline: false, unkept: 0, known: false };
 let person: Person | undefined;
 /** Whose screen this is, also while nobody is signed in: what is entered then is theirs, and waits for them. */
 let atTheScreen: Person | undefined;
@@ -159,6 +161,7 @@ export function sendForNobody(): void {
 async function start(): Promise<void> {
   await bringOver();
   await reread().catch(() => undefined);
+  publish({ known: true });
   await send();
 }
 

@@ -48,6 +48,8 @@ export function DishEntry({
       });
     setFirst("");
     setSecond("");
+    // The next one begins with its first figure.
+    fields()[0]?.focus();
   };
   const place = useRef<HTMLDivElement>(null);
   const fields = () => [...(place.current?.querySelectorAll<HTMLInputElement>("input") ?? [])];

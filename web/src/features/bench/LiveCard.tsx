@@ -4,10 +4,9 @@ import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { type ForceUnit, shownForce } from "@/ui/forces";
-import { Fraction } from "@/ui/Fraction";
 import { NippleFace } from "./NippleFace";
 import { useKeptFocus } from "@/ui/useKeptFocus";
-import { turnsText } from "./turns";
+import { TurnKeys } from "./TurnKeys";
 
 interface LiveCardProps {
   next: Schemas["LiveNext"];
@@ -72,43 +71,22 @@ export function LiveCard({ next, step, unit, blade, busy, last, onTurned, onTake
           : say`Go past by about the spoke’s twist, then back.`}
       </p>
       {next.why && <p className="-mt-2">{next.why}</p>}
-      <div className="flex flex-wrap items-center gap-3 hand:contents">
-        <div className="contents hand:sticky hand:bottom-0 hand:z-10 hand:flex hand:gap-2 hand:border-t hand:border-line hand:bg-plate hand:py-2">
-          <Button
-            weight="now"
-            onClick={record}
-            disabled={busy || turns === 0}
-            className="min-w-44 hand:min-w-0 hand:flex-1"
-          >
-            {turns === next.turns ? say`Turned` : say`Turned like this`}{" "}
-            <kbd className="font-figure text-sm">
-              <Trans>Enter</Trans>
-            </kbd>
+      <TurnKeys
+        text={turns === next.turns ? say`Turned` : say`Turned like this`}
+        disabled={busy || turns === 0}
+        onNote={record}
+        step={step}
+        onStep={by}
+      >
+        <Button onClick={() => onTurned(0)} disabled={busy} className="px-3">
+          <Trans>Will not turn</Trans>
+        </Button>
+        {last && (
+          <Button weight="quiet" onClick={onTakeBack} disabled={busy} className="px-1">
+            <Trans>Take back {last}</Trans>
           </Button>
-          <Button onClick={() => by(-step)}>
-            −<Fraction text={turnsText(step)} />{" "}
-            <span className="sr-only">
-              <Trans>turn, less tight</Trans>
-            </span>
-          </Button>
-          <Button onClick={() => by(step)}>
-            +<Fraction text={turnsText(step)} />{" "}
-            <span className="sr-only">
-              <Trans>turn, tighter</Trans>
-            </span>
-          </Button>
-        </div>
-        <div className="contents hand:flex hand:flex-wrap hand:items-center hand:gap-2">
-          <Button onClick={() => onTurned(0)} disabled={busy} className="px-3">
-            <Trans>Will not turn</Trans>
-          </Button>
-          {last && (
-            <Button weight="quiet" onClick={onTakeBack} disabled={busy} className="px-1">
-              <Trans>Take back {last}</Trans>
-            </Button>
-          )}
-        </div>
-      </div>
+        )}
+      </TurnKeys>
     </div>
   );
 }

@@ -10,6 +10,7 @@ import type { EntryOf } from "@/write/useOutbox";
 import { NippleFace } from "./NippleFace";
 import { TensionNow } from "./TensionNow";
 import { TurnedAlready } from "./TurnedAlready";
+import { TurnKeys } from "./TurnKeys";
 import { turnsText } from "./turns";
 import { dropEntry } from "@/write/outbox";
 import { useAgo } from "@/ui/ago";
@@ -60,6 +61,7 @@ export function MoveCard({
   // What is noted already asks: here, where this page knows it, and by the server's refusal where it does not.
   const [asking, setAsking] = useState(false);
   const refused = entry?.state === "refused" && entry.refusal?.code === "turned_already" ? entry : undefined;
+  const by = (size: number) => setTurns((t) => Math.max(-3, Math.min(3, t + size)));
   const record = () => {
     if (closed || refused) return;
     if (move.state !== "todo") setAsking(true);
@@ -90,8 +92,8 @@ export function MoveCard({
     if (event.target !== card.current && ["Enter", " "].includes(event.key)) return;
     const act: Record<string, () => void> = {
       Enter: record,
-      "+": () => setTurns((t) => Math.min(3, t + step)),
-      "-": () => setTurns((t) => Math.max(-3, t - step)),
+      "+": () => by(step),
+      "-": () => by(-step),
       "0": () => setTurns(0),
       ArrowRight: () => onGo(1),
       ArrowLeft: () => onGo(-1),
@@ -129,47 +131,26 @@ export function MoveCard({
         .
       </p>
       {move.why && <p className="-mt-2">{move.why}</p>}
-      <div className="flex flex-wrap items-center gap-3 hand:contents">
-        <div className="contents hand:sticky hand:bottom-0 hand:z-10 hand:flex hand:gap-2 hand:border-t hand:border-line hand:bg-plate hand:py-2">
-          <Button
-            weight="now"
-            onClick={record}
-            disabled={closed}
-            className="min-w-44 hand:min-w-0 hand:flex-1"
-          >
-            {changed ? say`Done like this` : say`Done`}{" "}
-            <kbd className="font-figure text-sm">
-              <Trans>Enter</Trans>
-            </kbd>
-          </Button>
-          <Button onClick={() => setTurns((t) => Math.max(-3, t - step))}>
-            −<Fraction text={turnsText(step)} />{" "}
-            <span className="sr-only">
-              <Trans>turn, less tight</Trans>
-            </span>
-          </Button>
-          <Button onClick={() => setTurns((t) => Math.min(3, t + step))}>
-            +<Fraction text={turnsText(step)} />{" "}
-            <span className="sr-only">
-              <Trans>turn, tighter</Trans>
-            </span>
-          </Button>
-        </div>
-        <div className="contents hand:flex hand:flex-wrap hand:items-center hand:gap-2">
-          <Button onClick={skip} disabled={closed}>
-            <Trans>Skip</Trans>
-          </Button>
-          <Button weight="quiet" onClick={() => onGo(-1)}>
-            <Trans>← back</Trans>
-          </Button>
-          <Button weight="quiet" onClick={() => onGo(1)}>
-            <Trans>on →</Trans>
-          </Button>
-          <p role="status" className="text-muted">
-            {done}
-          </p>
-        </div>
-      </div>
+      <TurnKeys
+        text={changed ? say`Done like this` : say`Done`}
+        disabled={closed}
+        onNote={record}
+        step={step}
+        onStep={by}
+      >
+        <Button onClick={skip} disabled={closed}>
+          <Trans>Skip</Trans>
+        </Button>
+        <Button weight="quiet" onClick={() => onGo(-1)}>
+          <Trans>← back</Trans>
+        </Button>
+        <Button weight="quiet" onClick={() => onGo(1)}>
+          <Trans>on →</Trans>
+        </Button>
+        <p role="status" className="text-muted">
+          {done}
+        </p>
+      </TurnKeys>
       {asking || refused ? (
         <TurnedAlready said={refused?.refusal?.message ?? done} turns={meant} onLeave={leave} onNote={note} />
       ) : (

@@ -21,7 +21,7 @@ import { ResumeFirst } from "./ResumeFirst";
 import { PrintedTurns } from "./PrintedTurns";
 import { Legend } from "./StatePage";
 import { enter } from "@/write/outbox";
-import { useLatest } from "@/write/useOutbox";
+import { useLatest, useOutbox } from "@/write/useOutbox";
 import { movesWith, onePerSpoke } from "./pendingMoves";
 import { figure } from "@/ui/number";
 
@@ -52,9 +52,11 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
   const moves = movesWith(plan.moves, pending);
   const unsent = [...pending.values()].filter((e) => e.state === "waiting").length;
   const firstOpen = moves.findIndex((m) => m.state === "todo");
-  // Until somebody goes elsewhere it is the first open one, also when what waits on the tablet is known only a moment later.
-  const [gone, setAt] = useState<number>();
-  const at = gone ?? Math.max(0, firstOpen);
+  // It begins at the first open one, once what waits on the tablet is known; what others turn moves nobody's card after that.
+  const { known } = useOutbox();
+  const [begun, setAt] = useState<number>();
+  const at = begun ?? Math.max(0, firstOpen);
+  if (known && begun === undefined) setAt(at);
   const [looked, setLooked] = useState("");
   // The finished walk is looked through again, nipple by nipple.
   const [again, setAgain] = useState(false);
