@@ -1,5 +1,10 @@
 # Tests, checks and benches.
 run_tests() {
+  local checks=""
+  if [ "${1:-}" = --checked ]; then
+    checks=yes
+    shift
+  fi
   local labels=("$@")
   if [ "${1:-}" = core ]; then
     setup_python
@@ -33,15 +38,24 @@ run_tests() {
   # What needs no browser first, then the browser's tests: what fails most often fails soonest. Both in the same databases,
   # since it takes half a minute to make them; those of a run that was broken off are not used again.
   drop_test_databases
-  local quiet=0 browser=0
+  local quiet=0 browser=0 checked=0 checking=""
+  if [ -n "$checks" ]; then
+    # What reads the sources fills the processors while databases are made and the slowest class runs alone.
+    (run_check) >"$STATE/checks.log" 2>&1 &
+    checking=$!
+  fi
   "$PY" manage.py test --noinput --keepdb --exclude-tag e2e --parallel "$(nproc)" tests 2>&1 | tee "$STATE/tests.log" || quiet=$?
+  if [ -n "$checking" ]; then
+    wait "$checking" || checked=$?
+    cat "$STATE/checks.log"
+  fi
   # A browser waits for its server and the server for the browser: one more of them fills the processors.
   "$PY" manage.py test --noinput --keepdb --tag e2e --parallel "$(($(nproc) + 1))" tests 2>&1 | tee "$STATE/browser.log" || browser=$?
   drop_test_databases
   cat "$STATE/tests.log" "$STATE/browser.log" | awk '
     /^[0-9]+ passed, [0-9]+ failed, [0-9]+ skipped$/ { passed += $1; failed += $3; skipped += $5 }
     END { printf "%d passed, %d failed, %d skipped\n", passed, failed, skipped }'
-  [ "$quiet" = 0 ] && [ "$browser" = 0 ]
+  [ "$quiet" = 0 ] && [ "$browser" = 0 ] && [ "$checked" = 0 ]
 }
 
 drop_test_databases() {

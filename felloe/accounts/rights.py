@@ -65,11 +65,13 @@ _BY_ROLES: dict[frozenset[str], str] = {
         spokes_choose old_spoke_log kit_lay_out lacing_inside lacing_place lacing_despite lacing_look strip_facts strip_step
         small_parts_count replace_step refit_answer
         take_up put_down
+        practice practice_lesson practice_begin practice_run practice_act practice_state practice_pluck
     """,
     # What somebody answers for with a name.
     SKILLED: """
         pattern_keep pattern_change patterns_in
         conclude finding_mended mark_end break_end sign_off
+        practice_learners practice_set practice_take_back
         instrument_add instrument_change instrument_check stand_check calibrate derive_table chart_in
     """,
     # What is agreed with customers and suppliers.

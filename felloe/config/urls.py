@@ -30,6 +30,7 @@ api: list[URLPattern | URLResolver] = [
     path("", include("felloe.trail.api.urls")),
     path("", include("felloe.upkeep.api.urls")),
     path("", include("felloe.fleet.api.urls")),
+    path("", include("felloe.practice.api.urls")),
     path("", include("felloe.messages.api.urls")),
     path("schema", SpectacularAPIView.as_view(), name="schema"),
 ]

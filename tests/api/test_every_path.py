@@ -30,6 +30,8 @@ from felloe.customers.models import Customer
 from felloe.fleet.models import Lot, LotItem
 from felloe.links import services as links
 from felloe.messages.services import outbox
+from felloe.practice import services as practice
+from felloe.practice.models import PracticeTask
 from felloe.promises.models import ShopPlay
 from felloe.queue.services import places
 from felloe.wheels.services.patterns import keep_pattern
@@ -55,6 +57,7 @@ OURS = {
     "links",
     "messages",
     "fleet",
+    "practice",
     "signing",
     "upkeep",
     "trail",
@@ -66,6 +69,7 @@ QUERY = {
     "/api/v1/reading-sets/{set_id}/history": "?kind=tension&spoke=R1",
     "/api/v1/jobs/{job_id}/letter": "?kind=status",
     "/api/v1/changes": "?of=settings",
+    "/api/v1/practice/lesson": "?of=lump",
     "/api/v1/bundles/underway": "?underway=00000000-0000-4000-8000-000000000001",
 }
 # Asked before anybody is signed in.
@@ -168,6 +172,8 @@ class MadeCase(BenchCase):
             "link_id": links.ask_by_link(self.bram, self.job.pk, []).pk,
             "message_id": self.letter(),
             "lot_id": self.lot(),
+            "run_id": practice.begin(self.bram, {"exercise": "one-lump", "kind": "", "anew": False}).pk,
+            "task_id": self.task(),
         }
 
     def letter(self) -> Any:
@@ -178,6 +184,9 @@ class MadeCase(BenchCase):
         lot = Lot.objects.create(shop=self.shop, name="Ferry bikes", customer_id=self.job.wheel.bike.customer_id)
         LotItem.objects.create(shop=self.shop, lot=lot, job=self.job, place=1, asset_number="F1")
         return lot.pk
+
+    def task(self) -> Any:
+        return PracticeTask.objects.create(shop=self.shop, created_by=self.bram, person=self.ines, exercise="one-hop").pk
 
     def photo(self, job: str) -> str:
         picture = io.BytesIO()

@@ -35,6 +35,8 @@ SHUT: dict[str, set[str]] = {
         "pattern_keep", "pattern_change", "patterns_in",
         "conclude", "finding_mended", "mark_end", "break_end", "sign_off",
         "instrument_add", "instrument_change", "instrument_check", "stand_check", "calibrate", "derive_table", "chart_in",
+        "practice", "practice_lesson", "practice_begin", "practice_run", "practice_act", "practice_state", "practice_pluck",
+        "practice_learners", "practice_set", "practice_take_back",
     },
     "apprentice": {
         "prices_set", "shop_rules_set", "stock_machine", "job_end", "job_reopen", *KEEPING, "quote_extras", "payment_add",
@@ -48,7 +50,7 @@ SHUT: dict[str, set[str]] = {
         "job_open", "job_change", "customers_add", "bikes_add", "sign", "decide", "recheck_set",
         "part_add", "part_change", "order_send", "order_receive", "order_cancel", "stock_import",
         "consent_set", "own_copy", "erasure_look", "bundle_wheel", "bundle_customer", "bundle_in", "bundle_underway",
-        "customer_sent", "customer_send",
+        "customer_sent", "customer_send", "practice_learners", "practice_set", "practice_take_back",
     },
 }  # fmt: skip
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.random import Generator
@@ -36,34 +36,37 @@ class Hand:
         return cls(rng.uniform(0.10, 0.22) * (1 + rng.uniform(-0.2, 0.2, count)), miss)
 
 
-def _limits(virtual: VirtualWheel, friction: Array) -> tuple[Array, Array]:
-    """How far each spoke twists before its thread slips, tightening and easing, (n,) [turns], at the tensions of now."""
+def _limits(virtual: VirtualWheel, friction: Array, blades_free: float = HELD_SHARE) -> tuple[Array, Array]:
+    """How far each spoke twists before its thread slips, tightening and easing, (n,) [turns], at the tensions of now.
+
+    `blades_free`: the share of a blade that is left free to twist.
+    """
     wheel, tension = virtual.wheel, virtual.tension_n
     span = lace(wheel).span_mm
     up, down = np.zeros(len(tension)), np.zeros(len(tension))
     for i, name in enumerate(wheel.names):
         side = wheel.side(name.side)
-        free = HELD_SHARE if side.spoke.blade_thickness_mm is not None else 1.0
+        free = blades_free if side.spoke.blade_thickness_mm is not None else 1.0
         for out, tighten in ((up, True), (down, False)):
             length_mm, tension_n = float(span[i]), max(float(tension[i]), 0.0)
             out[i] = free * twist_turns(side.spoke, length_mm, side.pitch_mm, tension_n, tighten, float(friction[i]))
     return up, down
 
 
-def turn_nipples(virtual: VirtualWheel, turns: Array, friction: Array) -> VirtualWheel:
+def turn_nipples(virtual: VirtualWheel, turns: Array, friction: Array, blades_free: float = HELD_SHARE) -> VirtualWheel:
     """Turn each nipple by `turns` (n,): the spoke comes along up to its twist, only the rest goes into the thread."""
-    up, down = _limits(virtual, friction)
+    up, down = _limits(virtual, friction, blades_free)
     twist = np.clip(virtual.twist_turns + turns, -down, up)
     # What was twisted further at a higher tension stays so until it is moved.
     twist = np.where(turns == 0, virtual.twist_turns, twist)
     threaded = turns - (twist - virtual.twist_turns)
-    return replace(virtual.turned(threaded), twist_turns=twist)
+    return virtual.turned(threaded).twisted(twist)
 
 
-def settled(virtual: VirtualWheel, share: float = 1.0) -> VirtualWheel:
-    """Squeezed and ridden: a `share` of every twist lets go; the nipple stays in the rim, so that it goes into the thread."""
+def settled(virtual: VirtualWheel, share: float | Array = 1.0) -> VirtualWheel:
+    """Squeezed and ridden: a `share` of every twist, or (n,) of each, lets go into its thread: the nipple stays in the rim."""
     let_go = share * virtual.twist_turns
-    return replace(virtual.turned(let_go), twist_turns=virtual.twist_turns - let_go)
+    return virtual.turned(let_go).twisted(virtual.twist_turns - let_go)
 
 
 def worked(virtual: VirtualWheel, turns: Array, hand: Hand, rng: Generator) -> VirtualWheel:

@@ -122,9 +122,23 @@ class VirtualWheel:
         """The wheel after each thread moved by `turns` (n,), + tightens; `practice.hands` tells what a hand makes of it."""
         known = self.__dict__.get("balance")
         near = known.unknowns if known is not None else self.near
-        after = replace(self, turns=self.turns + np.asarray(turns, dtype=float), near=near)
-        # Neither the rim nor its seats change with a turn.
-        for name in ("_basis", "_seat_rows", "_turn_rows", "_elastic"):
+        return self._kept(replace(self, turns=self.turns + np.asarray(turns, dtype=float), near=near))
+
+    def twisted(self, twist_turns: Array) -> VirtualWheel:
+        """The wheel with its spokes twisted by `twist_turns` (n,), threads where they are: nothing else moves."""
+        return self._kept(replace(self, twist_turns=np.asarray(twist_turns, dtype=float)), "balance")
+
+    def at(self, turns: Array, twist_turns: Array, near: Array) -> VirtualWheel:
+        """The same rim with its threads and spokes elsewhere; `near` is a balance to begin from."""
+        return self._kept(replace(self, turns=turns, twist_turns=twist_turns, near=near))
+
+    def prepare(self) -> None:
+        """Work out what does not change with a turn."""
+        _ = self._basis, self._seat_rows, self._turn_rows, self._elastic
+
+    def _kept(self, after: VirtualWheel, *more: str) -> VirtualWheel:
+        """`after` with what was worked out already and does not change with a turn: neither the rim nor its seats do."""
+        for name in ("_basis", "_seat_rows", "_turn_rows", "_elastic", *more):
             if name in self.__dict__:
                 after.__dict__[name] = self.__dict__[name]
         return after

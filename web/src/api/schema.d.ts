@@ -2143,6 +2143,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["practice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/learners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["practice_learners"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/lesson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["practice_lesson"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["practice_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/runs/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["practice_run"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/runs/{run_id}/deeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["practice_act"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/runs/{run_id}/sound/{spoke}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["practice_pluck"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/runs/{run_id}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["practice_state"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/tasks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["practice_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/tasks/{task_id}/taken-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["practice_take_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/prices": {
         parameters: {
             query?: never;
@@ -3219,6 +3379,19 @@ export interface components {
             /** Format: double */
             to_right_edge_mm: number;
         };
+        /** @description What to practise; kind, faults, way and tier are for the exercise "own". `anew` puts away one that is begun. */
+        BeginRequest: {
+            exercise: string;
+            /** @default  */
+            kind?: string;
+            faults?: string[];
+            /** @default meter */
+            mode?: components["schemas"]["PracticeModeEnum"];
+            /** @default sound */
+            tier?: string;
+            /** @default false */
+            anew?: boolean;
+        };
         Bend: {
             spokes: string[];
             why: string;
@@ -3277,6 +3450,11 @@ export interface components {
             free: number;
             claimed: number;
             taken: number;
+        };
+        Blade: {
+            spoke: string;
+            /** Format: double */
+            degrees: number;
         };
         /** @enum {unknown} */
         BlankEnum: "";
@@ -3786,6 +3964,42 @@ export interface components {
          * @enum {string}
          */
         DecisionHowEnum: "counter" | "phone" | "writing" | "link";
+        /** @description One deed; which of the fields count depends on `what`. */
+        DeedRequest: {
+            what: components["schemas"]["DeedWhatEnum"];
+            /** @default  */
+            spoke?: string;
+            /**
+             * Format: double
+             * @default 0
+             */
+            turns?: number;
+            /** @default true */
+            held?: boolean;
+            /** @default  */
+            fault?: string;
+            hole?: number | null;
+            /** @default false */
+            over?: boolean;
+        };
+        /**
+         * @description * `turn` - turn
+         *     * `oil` - oil
+         *     * `nipple` - nipple
+         *     * `straighten` - straighten
+         *     * `settle` - settle
+         *     * `look` - look
+         *     * `dish` - dish
+         *     * `squeeze` - squeeze
+         *     * `plan` - plan
+         *     * `pass` - pass
+         *     * `guess` - guess
+         *     * `hole` - hole
+         *     * `cross` - cross
+         *     * `end` - end
+         * @enum {string}
+         */
+        DeedWhatEnum: "turn" | "oil" | "nipple" | "straighten" | "settle" | "look" | "dish" | "squeeze" | "plan" | "pass" | "guess" | "hole" | "cross" | "end";
         DeriveRequest: {
             /** Format: uuid */
             table: string;
@@ -4230,6 +4444,11 @@ export interface components {
         GiveBackRequest: {
             jobs: string[];
         };
+        Given: {
+            said: string;
+            right: boolean;
+            says: string;
+        };
         GivenAnswer: {
             key: string;
             question: string;
@@ -4295,6 +4514,15 @@ export interface components {
          * @enum {string}
          */
         HangingLevelEnum: "late" | "danger" | "fine" | "ready" | "none";
+        Happened: {
+            what: string;
+            spoke: string;
+            /** Format: double */
+            along_deg: number;
+            /** Format: double */
+            tension_n: number | null;
+            says: string;
+        };
         /**
          * @description * `out` - out
          *     * `in` - in
@@ -4653,6 +4881,26 @@ export interface components {
         LaceDespiteRequest: {
             despite: string;
         };
+        /** @description What is asked next; `what`: hole or cross. `laced` are the spokes that are in. */
+        LaceQuestion: {
+            what: components["schemas"]["LaceQuestionWhatEnum"];
+            number: number;
+            total: number;
+            spoke: string;
+            side: string;
+            set_number: number;
+            flange_hole: number;
+            head: string;
+            lean: string;
+            other: string;
+            laced: string[];
+        };
+        /**
+         * @description * `hole` - hole
+         *     * `cross` - cross
+         * @enum {string}
+         */
+        LaceQuestionWhatEnum: "hole" | "cross";
         Lacing: {
             inside: components["schemas"]["BySide"];
             looked: components["schemas"]["Seen"][];
@@ -4699,6 +4947,17 @@ export interface components {
             also: string[];
             needs: components["schemas"]["SpokeNeed"][];
         };
+        /** @description `modes`, `faults`, `tiers` and `kinds` are what a wheel of one's own choice is made from. */
+        Ladder: {
+            rungs: components["schemas"]["Rung"][];
+            own: components["schemas"]["Rung"];
+            kinds: components["schemas"]["Word"][];
+            bladed: string[];
+            modes: components["schemas"]["Word"][];
+            faults: components["schemas"]["Word"][];
+            findable: string[];
+            tiers: components["schemas"]["Word"][];
+        };
         /** @description One lap of a wheel under construction: turns of every nipple of a side, and the means after it. */
         Lap: {
             number: number;
@@ -4723,6 +4982,14 @@ export interface components {
          * @enum {string}
          */
         LeanEnum: "trailing" | "leading" | "radial";
+        /** @description Somebody at the bench, and where they stand on each rung. */
+        Learner: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            role: string;
+            standings: components["schemas"]["RungStanding"][];
+        };
         /** @description What the last pass taught of this rim: factors on its stiffnesses, residuals, nipples that shirked. */
         LearntRim: {
             /** Format: double */
@@ -4768,6 +5035,15 @@ export interface components {
             R: number;
             /** Format: double */
             L: number;
+        };
+        LessonWay: {
+            name: string;
+            says: string;
+            right: boolean;
+            turns: components["schemas"]["Turned"][];
+            lateral_mm: number[];
+            radial_mm: number[];
+            figures: components["schemas"]["PracticeFigures"];
         };
         /** @description A text to a customer in their language, and the ways to send it from where nothing leaves the shop's network. */
         Letter: {
@@ -5243,6 +5519,11 @@ export interface components {
             token: string;
             password: string;
         };
+        NewTaskRequest: {
+            /** Format: uuid */
+            person: string;
+            exercise: string;
+        };
         NewWheelRequest: {
             position: components["schemas"]["PositionEnum"];
             /** @default  */
@@ -5278,6 +5559,32 @@ export interface components {
             chance: number;
             told: components["schemas"]["ToldEnum"];
             usable: boolean;
+        };
+        /**
+         * @description A practice wheel as it hangs in the stand: the rim where the pointers see it, and what was done and read.
+         *
+         *     `angle_deg`, `lateral_mm`, `radial_mm` run round the rim. `read_version` rises with each reading: the strip is asked anew.
+         */
+        Now: {
+            deeds: number;
+            angle_deg: number[];
+            lateral_mm: number[];
+            radial_mm: number[];
+            blades: components["schemas"]["Blade"][];
+            snapped: string[];
+            this_pass: components["schemas"]["Turned"][];
+            touches: number;
+            read_version: number;
+            read_spokes: string[];
+            looked: boolean;
+            dish_read: boolean;
+            happened: components["schemas"]["Happened"];
+            moves: components["schemas"]["PracticeMove"][];
+            passes: components["schemas"]["PracticePass"][];
+            question: components["schemas"]["LaceQuestion"] | null;
+            answers: components["schemas"]["Given"][];
+            marks: components["schemas"]["PracticeMarks"] | null;
+            truth: components["schemas"]["Truth"][];
         };
         /** @enum {unknown} */
         NullEnum: null;
@@ -5966,6 +6273,94 @@ export interface components {
          * @enum {string}
          */
         PositionEnum: "front" | "rear";
+        PracticeFigures: {
+            /** Format: double */
+            lateral_mm: number;
+            /** Format: double */
+            radial_mm: number;
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            spread_percent: number;
+            /** Format: double */
+            mean_n: number;
+        };
+        /** @description A lesson: the rim every 5° from the valve before, and after each way. */
+        PracticeLesson: {
+            key: string;
+            lines: string[];
+            angle_deg: number[];
+            lateral_mm: number[];
+            radial_mm: number[];
+            before: components["schemas"]["PracticeFigures"];
+            ways: components["schemas"]["LessonWay"][];
+        };
+        PracticeMarks: {
+            touches: number;
+            best_touches: number;
+            /** Format: double */
+            turns: number;
+            /** Format: double */
+            lateral_mm: number;
+            /** Format: double */
+            radial_mm: number;
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            spread_percent: number;
+            askew: number;
+            snapped: number;
+            wrong: number;
+            seconds: number;
+            inside: boolean;
+            mark: number;
+        };
+        /**
+         * @description * `eye` - eye
+         *     * `meter` - meter
+         *     * `plan` - plan
+         *     * `find` - find
+         *     * `lace` - lace
+         * @enum {string}
+         */
+        PracticeModeEnum: "eye" | "meter" | "plan" | "find" | "lace";
+        PracticeMove: {
+            spoke: string;
+            /** Format: double */
+            turns: number;
+            /** Format: double */
+            turn_from_n: number;
+            /** Format: double */
+            turn_to_n: number;
+            why: string;
+        };
+        PracticePass: {
+            number: number;
+            touches: number;
+            best_touches: number;
+            /** Format: double */
+            turned: number;
+            /** Format: double */
+            best_turned: number;
+            /** Format: double */
+            needed: number;
+            /** Format: double */
+            too_far: number;
+            /** Format: double */
+            wrong_way: number;
+            /** Format: double */
+            elsewhere: number;
+            /** Format: double */
+            left_out: number;
+            /** Format: double */
+            in_twist: number;
+            before: components["schemas"]["PracticeFigures"];
+            after: components["schemas"]["PracticeFigures"];
+            best: components["schemas"]["PracticeFigures"];
+            yours: components["schemas"]["Turned"][];
+            plan: components["schemas"]["Turned"][];
+            sentence: string;
+        };
         Predicted: {
             tension_n: number[];
             lateral_mm: number[];
@@ -6533,6 +6928,50 @@ export interface components {
         RulesRequest: {
             unfetched_days: number;
             reopen_days: number;
+        };
+        /** @description A practice wheel with everything that does not change while it is worked. */
+        Run: {
+            mode: components["schemas"]["PracticeModeEnum"];
+            /** Format: uuid */
+            id: string;
+            exercise: string;
+            name: string;
+            task: string;
+            kind: string;
+            kind_name: string;
+            tier: components["schemas"]["Tier"];
+            tier_word: string;
+            lesson: string;
+            derived: components["schemas"]["Derived"];
+            blade: boolean;
+            findable: components["schemas"]["Word"][];
+            /** Format: date-time */
+            created_at: string;
+            now: components["schemas"]["Now"];
+        };
+        /** @description An exercise of the ladder with one's own standing: runs ended, the best mark, an open run, who set it. */
+        Rung: {
+            mode: components["schemas"]["PracticeModeEnum"];
+            key: string;
+            name: string;
+            task: string;
+            kind: string;
+            lesson: string;
+            runs: number;
+            best: number | null;
+            mastered: boolean;
+            /** Format: uuid */
+            open_run: string | null;
+            set_by: string;
+        };
+        RungStanding: {
+            exercise: string;
+            runs: number;
+            best: number | null;
+            mastered: boolean;
+            set_by: string;
+            /** Format: uuid */
+            task: string | null;
         };
         Sample: {
             kind: components["schemas"]["MeasuredKindEnum"];
@@ -7419,6 +7858,10 @@ export interface components {
             target_n: number;
             choices: components["schemas"]["PlanChoice"][];
         };
+        Truth: {
+            fault: string;
+            spokes: string[];
+        };
         /** @description The turn is not whole yet: ask again under the same key. */
         TurnHeard: {
             places: number;
@@ -7429,6 +7872,11 @@ export interface components {
             /** Format: uuid */
             instrument: string;
             kind: components["schemas"]["DialKindEnum"];
+        };
+        Turned: {
+            spoke: string;
+            /** Format: double */
+            turns: number;
         };
         /**
          * @description * `` - not noted
@@ -7609,6 +8057,10 @@ export interface components {
          * @enum {string}
          */
         WhoEnum: "counter" | "skilled" | "owner";
+        Word: {
+            key: string;
+            text: string;
+        };
         /**
          * @description * `good` - good
          *     * `due_soon` - due_soon
@@ -11418,6 +11870,222 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Resume"];
+                };
+            };
+        };
+    };
+    practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ladder"];
+                };
+            };
+        };
+    };
+    practice_learners: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Learner"][];
+                };
+            };
+        };
+    };
+    practice_lesson: {
+        parameters: {
+            query: {
+                /** @description The lesson of a rung, as the ladder names it */
+                of: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeLesson"];
+                };
+            };
+        };
+    };
+    practice_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"];
+                };
+            };
+        };
+    };
+    practice_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"];
+                };
+            };
+        };
+    };
+    practice_act: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeedRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Now"];
+                };
+            };
+        };
+    };
+    practice_pluck: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+                spoke: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "audio/wav": string;
+                };
+            };
+        };
+    };
+    practice_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["State"];
+                };
+            };
+        };
+    };
+    practice_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTaskRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Learner"][];
+                };
+            };
+        };
+    };
+    practice_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                task_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Learner"][];
                 };
             };
         };
