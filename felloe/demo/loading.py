@@ -51,6 +51,7 @@ from felloe.demo.people import (
     WEEK,
 )
 from felloe.demo.pictures import dented_rim, pen_strokes
+from felloe.demo.practice import load_practice
 from felloe.demo.record import load_record
 from felloe.demo.scenario import AGAIN, JOBS, Again, DemoJob
 from felloe.demo.stock import load_stock
@@ -110,6 +111,7 @@ def load(now: datetime | None = None) -> int:
             left[again.bike, again.position].come_back(clock, again)
     load_past(staff, now)
     load_lot(staff, now)
+    load_practice(staff["wyn"], staff["ines"], now)
     _hang(staff, hooks)
     _at_work(staff, now)
     relearn(shop.pk, now)

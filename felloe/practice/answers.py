@@ -11,7 +11,7 @@ from felloe.wheels.answers import Derived
 
 
 @dataclass(frozen=True)
-class Word:
+class PracticeWord:
     """A key and what it is called."""
 
     key: str
@@ -41,12 +41,12 @@ class Ladder:
 
     rungs: list[Rung]
     own: Rung
-    kinds: list[Word]
+    kinds: list[PracticeWord]
     bladed: list[str]
-    modes: list[Word]
-    faults: list[Word]
+    modes: list[PracticeWord]
+    faults: list[PracticeWord]
     findable: list[str]
-    tiers: list[Word]
+    tiers: list[PracticeWord]
 
 
 @dataclass(frozen=True)
@@ -79,7 +79,7 @@ class PracticeFigures:
 
 
 @dataclass(frozen=True)
-class Turned:
+class NippleTurned:
     spoke: str
     turns: float
 
@@ -102,8 +102,8 @@ class PracticePass:
     before: PracticeFigures
     after: PracticeFigures
     best: PracticeFigures
-    yours: list[Turned]
-    plan: list[Turned]
+    yours: list[NippleTurned]
+    plan: list[NippleTurned]
     sentence: str
 
 
@@ -191,7 +191,7 @@ class Truth:
 
 
 @dataclass(frozen=True)
-class Now:
+class PracticeNow:
     """A practice wheel as it hangs in the stand: the rim where the pointers see it, and what was done and read.
 
     `angle_deg`, `lateral_mm`, `radial_mm` run round the rim. `read_version` rises with each reading: the strip is asked anew.
@@ -203,7 +203,7 @@ class Now:
     radial_mm: list[float]
     blades: list[Blade]
     snapped: list[str]
-    this_pass: list[Turned]
+    this_pass: list[NippleTurned]
     touches: int
     read_version: int
     read_spokes: list[str]
@@ -219,7 +219,7 @@ class Now:
 
 
 @dataclass(frozen=True)
-class Run:
+class PracticeRun:
     """A practice wheel with everything that does not change while it is worked."""
 
     id: UUID
@@ -234,9 +234,9 @@ class Run:
     lesson: str
     derived: Derived
     blade: bool
-    findable: list[Word]
+    findable: list[PracticeWord]
     created_at: datetime
-    now: Now
+    now: PracticeNow
 
 
 @dataclass(frozen=True)
@@ -244,7 +244,7 @@ class LessonWay:
     name: str
     says: str
     right: bool
-    turns: list[Turned]
+    turns: list[NippleTurned]
     lateral_mm: list[float]
     radial_mm: list[float]
     figures: PracticeFigures

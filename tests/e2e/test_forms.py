@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import uuid
 from collections.abc import Callable
+from typing import Any
 
 from playwright.sync_api import Page
 
+from felloe.accounts.models import User
 from felloe.bench.services import live, plans, readings
 from felloe.fleet import services as fleet
+from felloe.practice import services as practice
 from felloe.queue import services as queue
 from tests.api.shop import job_values, person
 from tests.browser import axe_violations
@@ -227,3 +231,40 @@ class Windowed(FormsCase):
         page.get_by_role("button", name="Bram: settings").click()
         page.get_by_role("menuitem", name="Light or dark as the device").click()
         self.assertFalse(dark())
+
+
+class AtPractice(FormsCase):
+    def test_ladder_lesson_stand_and_marks(self) -> None:
+        page = self.tablet()
+        odile = User.objects.get(username="odile")
+
+        def begun(exercise: str, **values: Any) -> str:
+            asked = {"exercise": exercise, "kind": "", "faults": [], "mode": "meter", "tier": "sound", "anew": False, **values}
+            return str(practice.begin(odile, asked, 3).pk)
+
+        def act(run: str, what: str, **values: Any) -> None:
+            deed = {"spoke": "", "turns": 0.0, "held": True, "fault": "", "hole": None, "over": False, **values}
+            practice.act(odile, uuid.UUID(run), {"what": what, **deed})
+
+        self.measured(page, "practice", "The whole rim stands to one side")
+        self.measured(page, "practice/lessons/lump", "The way")
+        met, judged, found, laced, planned = (
+            begun(name) for name in ("lump-and-hop", "one-lump", "find-the-fault", "lace-it-right", "by-the-plan")
+        )
+        for run in (met, found, planned):
+            act(run, "look")
+            act(run, "squeeze", spoke="R1")
+        act(planned, "plan")
+        for run in (met, found, planned):
+            self.measured(page, f"practice/{run}", "dials round", bench=True)
+        self.measured(page, f"practice/{judged}", "pointers closer", bench=True)
+        self.measured(page, f"practice/{laced}", "into which rim hole")
+        act(judged, "turn", spoke="R3", turns=0.5)
+
+        def told() -> None:
+            page.keyboard.press("Enter")
+            page.get_by_text("best plan").first.wait_for()
+
+        self.measured(page, f"practice/{judged}", "pointers closer", more=told)
+        act(judged, "end")
+        self.measured(page, f"practice/{judged}", "What was wrong")

@@ -39,14 +39,14 @@ class LaceQuestionSerializer(AnswerSerializer):
 
 class PracticeNowSerializer(AnswerSerializer):
     class Meta:
-        dataclass = answers.Now
+        dataclass = answers.PracticeNow
 
 
 class PracticeRunSerializer(AnswerSerializer):
     mode = serializers.ChoiceField(choices=MODES)
 
     class Meta:
-        dataclass = answers.Run
+        dataclass = answers.PracticeRun
 
 
 class PracticeLessonSerializer(AnswerSerializer):

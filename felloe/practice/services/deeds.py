@@ -39,7 +39,7 @@ FORGIVEN = {"find": 1, "lace": 2}
 
 
 @atomic
-def act(user: User, run_id: UUID, values: dict[str, Any]) -> answers.Now:
+def act(user: User, run_id: UUID, values: dict[str, Any]) -> answers.PracticeNow:
     """Do one thing to one's own practice wheel; what it showed comes back with the wheel as it is then."""
     run = find_run(user, run_id, lock=True)
     if run.ended_at is not None:

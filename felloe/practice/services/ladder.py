@@ -78,12 +78,12 @@ def ladder_of(user: User) -> answers.Ladder:
         own=rung(
             "own", say("A wheel of your choice"), say("Any kind, any fault, any way."), "meter", "rim-brake-rear-36", "together"
         ),
-        kinds=[answers.Word(kind.key, kind.name) for kind in WHEEL_KINDS.values()],
+        kinds=[answers.PracticeWord(kind.key, kind.name) for kind in WHEEL_KINDS.values()],
         bladed=[key for key in WHEEL_KINDS if bladed(key)],
-        modes=[answers.Word(key, word) for key, word in MODE_WORDS.items()],
-        faults=[answers.Word(key, word) for key, word in FAULT_WORDS.items()],
+        modes=[answers.PracticeWord(key, word) for key, word in MODE_WORDS.items()],
+        faults=[answers.PracticeWord(key, word) for key, word in FAULT_WORDS.items()],
         findable=list(FINDABLE),
-        tiers=[answers.Word(key, TIER_WORDS[key]) for key in TIERS],
+        tiers=[answers.PracticeWord(key, TIER_WORDS[key]) for key in TIERS],
     )
 
 

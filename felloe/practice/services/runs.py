@@ -56,8 +56,11 @@ def asked_exercise(values: dict[str, Any]) -> Exercise:
 
 
 @atomic
-def begin(user: User, values: dict[str, Any]) -> PracticeRun:
-    """Take a practice wheel; one that is begun already is taken up where it is, unless it is to be put away."""
+def begin(user: User, values: dict[str, Any], seed: int | None = None) -> PracticeRun:
+    """Take a practice wheel; one that is begun already is taken up where it is, unless it is to be put away.
+
+    With a `seed` it is the same wheel every time.
+    """
     exercise = asked_exercise(values)
     there = PracticeRun.objects.select_for_update().filter(
         shop_id=user.shop_id, created_by=user, exercise=exercise.key, ended_at=None
@@ -68,7 +71,7 @@ def begin(user: User, values: dict[str, Any]) -> PracticeRun:
             return open_run
         # Put away unfinished: it counts for nothing.
         there.update(ended_at=timezone.now())
-    spoilt = spoil(exercise, np.random.default_rng(secrets.randbits(32)))
+    spoilt = spoil(exercise, np.random.default_rng(secrets.randbits(32) if seed is None else seed))
     first = now_of(spoilt.subject)
     try:
         with atomic():
@@ -90,13 +93,13 @@ def begin(user: User, values: dict[str, Any]) -> PracticeRun:
         ) from error
 
 
-def run_answer(user: User, run_id: UUID) -> answers.Run:
+def run_answer(user: User, run_id: UUID) -> answers.PracticeRun:
     """A run with all that does not change while it is worked."""
     run = find_run(user, run_id)
     exercise = exercise_of(run)
     kind = WHEEL_KINDS[run.kind]
     drawn = derived(kind.wheel)
-    return answers.Run(
+    return answers.PracticeRun(
         id=run.pk,
         exercise=run.exercise,
         name=exercise.name,
@@ -109,7 +112,7 @@ def run_answer(user: User, run_id: UUID) -> answers.Run:
         lesson=exercise.lesson,
         derived=as_laced(drawn, run.made["swapped"]),
         blade=bladed(run.kind),
-        findable=[answers.Word(fault, FAULT_WORDS[fault]) for fault in FINDABLE],
+        findable=[answers.PracticeWord(fault, FAULT_WORDS[fault]) for fault in FINDABLE],
         created_at=run.created_at,
         now=now_answer(run, subject_of(run), NOTHING),
     )
@@ -131,12 +134,12 @@ def as_laced(drawn: Derived, swapped: list[str] | None) -> Derived:
 NOTHING = answers.Happened("", "", 0.0, None, "")
 
 
-def now_answer(run: PracticeRun, subject: Subject, happened: answers.Happened) -> answers.Now:
+def now_answer(run: PracticeRun, subject: Subject, happened: answers.Happened) -> answers.PracticeNow:
     """The wheel as it hangs there. What only an instrument knows is not in it."""
     wheel = subject.wheel
     around = np.arange(wheel.spoke_count * FINER) * 360.0 / (wheel.spoke_count * FINER) + wheel.angles_deg[0]
     read = run.readings
-    return answers.Now(
+    return answers.PracticeNow(
         deeds=run.deeds,
         angle_deg=[round(float(a), 3) for a in around],
         lateral_mm=[round(float(v), 3) for v in subject.virtual.lateral_mm(around)],
@@ -163,8 +166,8 @@ def now_answer(run: PracticeRun, subject: Subject, happened: answers.Happened) -
     )
 
 
-def turned_list(by_spoke: dict[str, float]) -> list[answers.Turned]:
-    return [answers.Turned(spoke, round(turns, 4)) for spoke, turns in by_spoke.items() if abs(turns) > 1e-6]
+def turned_list(by_spoke: dict[str, float]) -> list[answers.NippleTurned]:
+    return [answers.NippleTurned(spoke, round(turns, 4)) for spoke, turns in by_spoke.items() if abs(turns) > 1e-6]
 
 
 def pass_answer(row: dict[str, Any]) -> answers.PracticePass:

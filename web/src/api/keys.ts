@@ -13,6 +13,11 @@ export const keys = {
   kinds: (): Key => ["kinds"],
   planModes: (): Key => ["plan-modes"],
   /** Asked anew whenever any job changes: they say how their wheels stand. */
+  practice: (): Key => ["practice"],
+  practiceRun: (id: string): Key => ["practice", "run", id],
+  practiceState: (id: string, version: number): Key => ["practice", "state", id, version],
+  practiceLesson: (key: string): Key => ["lesson", key],
+  learners: (): Key => ["practice", "learners"],
   lots: (): Key => ["fleet"],
   lot: (id: string): Key => ["fleet", id],
   letters: (): Key => ["letters"],

@@ -4951,12 +4951,12 @@ export interface components {
         Ladder: {
             rungs: components["schemas"]["Rung"][];
             own: components["schemas"]["Rung"];
-            kinds: components["schemas"]["Word"][];
+            kinds: components["schemas"]["PracticeWord"][];
             bladed: string[];
-            modes: components["schemas"]["Word"][];
-            faults: components["schemas"]["Word"][];
+            modes: components["schemas"]["PracticeWord"][];
+            faults: components["schemas"]["PracticeWord"][];
             findable: string[];
-            tiers: components["schemas"]["Word"][];
+            tiers: components["schemas"]["PracticeWord"][];
         };
         /** @description One lap of a wheel under construction: turns of every nipple of a side, and the means after it. */
         Lap: {
@@ -5040,7 +5040,7 @@ export interface components {
             name: string;
             says: string;
             right: boolean;
-            turns: components["schemas"]["Turned"][];
+            turns: components["schemas"]["NippleTurned"][];
             lateral_mm: number[];
             radial_mm: number[];
             figures: components["schemas"]["PracticeFigures"];
@@ -5560,31 +5560,10 @@ export interface components {
             told: components["schemas"]["ToldEnum"];
             usable: boolean;
         };
-        /**
-         * @description A practice wheel as it hangs in the stand: the rim where the pointers see it, and what was done and read.
-         *
-         *     `angle_deg`, `lateral_mm`, `radial_mm` run round the rim. `read_version` rises with each reading: the strip is asked anew.
-         */
-        Now: {
-            deeds: number;
-            angle_deg: number[];
-            lateral_mm: number[];
-            radial_mm: number[];
-            blades: components["schemas"]["Blade"][];
-            snapped: string[];
-            this_pass: components["schemas"]["Turned"][];
-            touches: number;
-            read_version: number;
-            read_spokes: string[];
-            looked: boolean;
-            dish_read: boolean;
-            happened: components["schemas"]["Happened"];
-            moves: components["schemas"]["PracticeMove"][];
-            passes: components["schemas"]["PracticePass"][];
-            question: components["schemas"]["LaceQuestion"] | null;
-            answers: components["schemas"]["Given"][];
-            marks: components["schemas"]["PracticeMarks"] | null;
-            truth: components["schemas"]["Truth"][];
+        NippleTurned: {
+            spoke: string;
+            /** Format: double */
+            turns: number;
         };
         /** @enum {unknown} */
         NullEnum: null;
@@ -6334,6 +6313,32 @@ export interface components {
             turn_to_n: number;
             why: string;
         };
+        /**
+         * @description A practice wheel as it hangs in the stand: the rim where the pointers see it, and what was done and read.
+         *
+         *     `angle_deg`, `lateral_mm`, `radial_mm` run round the rim. `read_version` rises with each reading: the strip is asked anew.
+         */
+        PracticeNow: {
+            deeds: number;
+            angle_deg: number[];
+            lateral_mm: number[];
+            radial_mm: number[];
+            blades: components["schemas"]["Blade"][];
+            snapped: string[];
+            this_pass: components["schemas"]["NippleTurned"][];
+            touches: number;
+            read_version: number;
+            read_spokes: string[];
+            looked: boolean;
+            dish_read: boolean;
+            happened: components["schemas"]["Happened"];
+            moves: components["schemas"]["PracticeMove"][];
+            passes: components["schemas"]["PracticePass"][];
+            question: components["schemas"]["LaceQuestion"] | null;
+            answers: components["schemas"]["Given"][];
+            marks: components["schemas"]["PracticeMarks"] | null;
+            truth: components["schemas"]["Truth"][];
+        };
         PracticePass: {
             number: number;
             touches: number;
@@ -6357,9 +6362,33 @@ export interface components {
             before: components["schemas"]["PracticeFigures"];
             after: components["schemas"]["PracticeFigures"];
             best: components["schemas"]["PracticeFigures"];
-            yours: components["schemas"]["Turned"][];
-            plan: components["schemas"]["Turned"][];
+            yours: components["schemas"]["NippleTurned"][];
+            plan: components["schemas"]["NippleTurned"][];
             sentence: string;
+        };
+        /** @description A practice wheel with everything that does not change while it is worked. */
+        PracticeRun: {
+            mode: components["schemas"]["PracticeModeEnum"];
+            /** Format: uuid */
+            id: string;
+            exercise: string;
+            name: string;
+            task: string;
+            kind: string;
+            kind_name: string;
+            tier: components["schemas"]["Tier"];
+            tier_word: string;
+            lesson: string;
+            derived: components["schemas"]["Derived"];
+            blade: boolean;
+            findable: components["schemas"]["PracticeWord"][];
+            /** Format: date-time */
+            created_at: string;
+            now: components["schemas"]["PracticeNow"];
+        };
+        PracticeWord: {
+            key: string;
+            text: string;
         };
         Predicted: {
             tension_n: number[];
@@ -6928,26 +6957,6 @@ export interface components {
         RulesRequest: {
             unfetched_days: number;
             reopen_days: number;
-        };
-        /** @description A practice wheel with everything that does not change while it is worked. */
-        Run: {
-            mode: components["schemas"]["PracticeModeEnum"];
-            /** Format: uuid */
-            id: string;
-            exercise: string;
-            name: string;
-            task: string;
-            kind: string;
-            kind_name: string;
-            tier: components["schemas"]["Tier"];
-            tier_word: string;
-            lesson: string;
-            derived: components["schemas"]["Derived"];
-            blade: boolean;
-            findable: components["schemas"]["Word"][];
-            /** Format: date-time */
-            created_at: string;
-            now: components["schemas"]["Now"];
         };
         /** @description An exercise of the ladder with one's own standing: runs ended, the best mark, an open run, who set it. */
         Rung: {
@@ -7873,11 +7882,6 @@ export interface components {
             instrument: string;
             kind: components["schemas"]["DialKindEnum"];
         };
-        Turned: {
-            spoke: string;
-            /** Format: double */
-            turns: number;
-        };
         /**
          * @description * `` - not noted
          *     * `tubed` - with tube
@@ -8057,10 +8061,6 @@ export interface components {
          * @enum {string}
          */
         WhoEnum: "counter" | "skilled" | "owner";
-        Word: {
-            key: string;
-            text: string;
-        };
         /**
          * @description * `good` - good
          *     * `due_soon` - due_soon
@@ -11952,7 +11952,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Run"];
+                    "application/json": components["schemas"]["PracticeRun"];
                 };
             };
         };
@@ -11973,7 +11973,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Run"];
+                    "application/json": components["schemas"]["PracticeRun"];
                 };
             };
         };
@@ -11998,7 +11998,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Now"];
+                    "application/json": components["schemas"]["PracticeNow"];
                 };
             };
         };

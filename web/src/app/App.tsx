@@ -38,6 +38,9 @@ const WheelHistoryPage = lazy(() => import("@/features/records/WheelHistoryPage"
 const LotsPage = lazy(() => import("@/features/fleet/LotsPage"));
 const LotPage = lazy(() => import("@/features/fleet/LotPage"));
 const LabelsPage = lazy(() => import("@/features/fleet/LabelsPage"));
+const LadderPage = lazy(() => import("@/features/practice/LadderPage"));
+const LessonPage = lazy(() => import("@/features/practice/LessonPage"));
+const RunPage = lazy(() => import("@/features/practice/RunPage"));
 const NumbersPage = lazy(() => import("@/features/numbers/NumbersPage"));
 const LettersPage = lazy(() => import("@/features/letters/LettersPage"));
 const ShopPage = lazy(() => import("@/features/shop/ShopPage"));
@@ -94,6 +97,9 @@ export function App() {
               <Route path="lots" element={<LotsPage />} />
               <Route path="lots/:id" element={<LotPage />} />
               <Route path="lots/:id/labels" element={<LabelsPage />} />
+              <Route path="practice" element={<LadderPage />} />
+              <Route path="practice/lessons/:key" element={<LessonPage />} />
+              <Route path="practice/:id" element={<RunPage />} />
               <Route path="numbers" element={<NumbersPage />} />
               <Route path="letters" element={<LettersPage />} />
               <Route path="account" element={<AccountPage />} />

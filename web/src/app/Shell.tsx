@@ -238,6 +238,11 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
             <span lang={code}>{called}</span>
           </MenuItem>
         ))}
+        {person.rights.includes("practice") && (
+          <MenuItem onSelect={() => void navigate("/practice")}>
+            <Trans>Practice</Trans>
+          </MenuItem>
+        )}
         <MenuItem onSelect={() => void navigate("/prices")}>
           <Trans>Prices</Trans>
         </MenuItem>

@@ -1,0 +1,43 @@
+import { t as say } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
+import type { Schemas } from "@/api/client";
+import { turnsText } from "@/features/bench/turns";
+import { Fraction } from "@/ui/Fraction";
+import { type ForceUnit, shownForce } from "@/ui/forces";
+
+interface NextMoveProps {
+  move: Schemas["PracticeMove"] | undefined;
+  /** What was turned of each nipple since the plan was made. */
+  done: ReadonlyMap<string, number>;
+  left: number;
+  unit: ForceUnit;
+}
+
+/** Felloe's plan for a practice wheel, nipple by nipple, with why. */
+export function NextMove({ move, done, left, unit }: NextMoveProps) {
+  if (!move)
+    return (
+      <p className="font-bold">
+        <Trans>The plan is turned. Squeeze the pairs, then let it be judged.</Trans>
+      </p>
+    );
+  const turns = move.turns - (done.get(move.spoke) ?? 0);
+  return (
+    <section
+      aria-label={say`The next nipple of the plan`}
+      className="flex flex-col gap-2 rounded-md border border-line bg-plate px-3 py-2"
+    >
+      <p className="flex flex-wrap items-center gap-x-4 text-4xl font-bold">
+        <span className="font-figure">{move.spoke}</span>
+        <span>{turns > 0 ? say`tighten` : say`ease`}</span>
+        <Fraction text={turnsText(turns)} />
+      </p>
+      <p className="text-sm">
+        <Trans>
+          {shownForce(Math.max(0, move.turn_from_n), unit)} → {shownForce(Math.max(0, move.turn_to_n), unit)}{" "}
+          {unit}. {move.why} {left} left.
+        </Trans>
+      </p>
+    </section>
+  );
+}
