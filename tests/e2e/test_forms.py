@@ -247,7 +247,7 @@ class AtPractice(FormsCase):
             practice.act(odile, uuid.UUID(run), {"what": what, **deed})
 
         self.measured(page, "practice", "The whole rim stands to one side")
-        self.measured(page, "practice/lessons/lump", "The way")
+        self.measured(page, "practice/lessons/lump", "Both sides, the whole arc")
         met, judged, found, laced, planned = (
             begun(name) for name in ("lump-and-hop", "one-lump", "find-the-fault", "lace-it-right", "by-the-plan")
         )

@@ -41,6 +41,7 @@ const LabelsPage = lazy(() => import("@/features/fleet/LabelsPage"));
 const LadderPage = lazy(() => import("@/features/practice/LadderPage"));
 const LessonPage = lazy(() => import("@/features/practice/LessonPage"));
 const RunPage = lazy(() => import("@/features/practice/RunPage"));
+const WordsPage = lazy(() => import("@/help/WordsPage"));
 const NumbersPage = lazy(() => import("@/features/numbers/NumbersPage"));
 const LettersPage = lazy(() => import("@/features/letters/LettersPage"));
 const ShopPage = lazy(() => import("@/features/shop/ShopPage"));
@@ -100,6 +101,7 @@ export function App() {
               <Route path="practice" element={<LadderPage />} />
               <Route path="practice/lessons/:key" element={<LessonPage />} />
               <Route path="practice/:id" element={<RunPage />} />
+              <Route path="words" element={<WordsPage />} />
               <Route path="numbers" element={<NumbersPage />} />
               <Route path="letters" element={<LettersPage />} />
               <Route path="account" element={<AccountPage />} />

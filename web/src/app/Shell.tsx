@@ -18,6 +18,7 @@ import { Find } from "@/features/find/Find";
 import { forgetCarried, FROM_DISK } from "@/offline/carried";
 import { useBenchAlong } from "@/offline/useBenchAlong";
 import { listenForScans, typesSomewhere } from "@/features/find/scan";
+import { KeysHelp } from "@/help/KeysHelp";
 import { Failed } from "@/ui/Failed";
 import { Menu, MenuItem } from "@/ui/Menu";
 import { Waiting } from "@/ui/Waiting";
@@ -75,6 +76,7 @@ export function Shell() {
   useBenchAlong(speaker);
 
   const [finding, setFinding] = useState(false);
+  const [keysAsked, setKeysAsked] = useState(false);
   const navigate = useNavigate();
   const signedIn = Boolean(person);
   useEffect(() => {
@@ -85,6 +87,14 @@ export function Shell() {
     });
     const listen = (event: KeyboardEvent) => {
       const slash = event.key === "/" && !typesSomewhere(event.target);
+      // A figure takes no question mark: there too it asks for the keys.
+      const figure = event.target instanceof HTMLInputElement && event.target.inputMode === "none";
+      const asks = event.key === "?" && (figure || !typesSomewhere(event.target));
+      if (asks && !event.repeat && !event.defaultPrevented && !document.querySelector("[role=dialog]")) {
+        event.preventDefault();
+        setKeysAsked(true);
+        return;
+      }
       const k = event.key.toLowerCase() === "k" && (event.ctrlKey || event.metaKey) && !event.altKey;
       if ((!slash && !k) || event.repeat || event.defaultPrevented) return;
       event.preventDefault();
@@ -107,10 +117,11 @@ export function Shell() {
   const openFind = () => setFinding(true);
   return (
     <div className="flex min-h-dvh flex-col" key={person.id}>
-      <TopBar person={person} onFind={openFind} onChanged={enter} />
+      <TopBar person={person} onFind={openFind} onKeys={() => setKeysAsked(true)} onChanged={enter} />
       <ErrorBoundary key={location.pathname}>
         <Outlet context={{ openFind } satisfies ShellPlace} />
       </ErrorBoundary>
+      {keysAsked && <KeysHelp onClose={() => setKeysAsked(false)} />}
       <Find open={finding} onOpenChange={setFinding} />
       {(over || other) && <SessionPlace person={person} other={other} onSignedIn={enter} />}
     </div>
@@ -128,10 +139,11 @@ const PLACE =
 interface TopBarProps {
   person: Session;
   onFind: () => void;
+  onKeys: () => void;
   onChanged: (session: Session) => void;
 }
 
-function TopBar({ person, onFind, onChanged }: TopBarProps) {
+function TopBar({ person, onFind, onKeys, onChanged }: TopBarProps) {
   const { name, shop, force_unit: unit = "N" } = person;
   const navigate = useNavigate();
   const { away } = useContact();
@@ -238,6 +250,12 @@ function TopBar({ person, onFind, onChanged }: TopBarProps) {
             <span lang={code}>{called}</span>
           </MenuItem>
         ))}
+        <MenuItem onSelect={onKeys}>
+          <Trans>Keys of this screen</Trans>
+        </MenuItem>
+        <MenuItem onSelect={() => void navigate("/words")}>
+          <Trans>Words of the job</Trans>
+        </MenuItem>
         {person.rights.includes("practice") && (
           <MenuItem onSelect={() => void navigate("/practice")}>
             <Trans>Practice</Trans>

@@ -1,6 +1,7 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import type { Schemas } from "@/api/client";
+import { WordHelp } from "@/help/WordHelp";
 import { signed } from "@/ui/forces";
 import { figure } from "@/ui/number";
 
@@ -13,7 +14,9 @@ export function Checks({ checks, dishMm }: { checks: readonly Schemas["Check"][]
       {checks.map((check) => (
         <li key={check.figure} className="border-t-2 border-line-strong pt-1">
           <p className="flex items-baseline justify-between text-sm">
-            <span className="font-bold">{NAMES[check.figure]}</span>
+            <WordHelp of={check.figure === "tension" ? "spread" : check.figure} className="font-bold">
+              {NAMES[check.figure]}
+            </WordHelp>
             <span className={check.met ? "text-muted" : "font-bold text-danger"}>
               {check.met ? say`✓ inside` : say`✕ outside`}
               {!check.measured && say`, estimated`}

@@ -4,6 +4,9 @@ import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { type ForceUnit, shownForce } from "@/ui/forces";
+import { announce } from "./sound";
+import { turnsText } from "./turns";
+import { useHeard } from "@/voice/useHeard";
 import { NippleFace } from "./NippleFace";
 import { useKeptFocus } from "@/ui/useKeptFocus";
 import { TurnKeys } from "./TurnKeys";
@@ -31,6 +34,10 @@ export function LiveCard({ next, step, unit, blade, busy, last, onTurned, onTake
     // Nothing turned is no turn: that it will not turn is a key of its own.
     if (!busy && turns !== 0) onTurned(turns);
   };
+  const tell = () => announce(next.spoke, turns, turnsText(turns));
+  const told = useRef(tell);
+  useEffect(() => told.current(), []);
+  useHeard({ onNext: record, onAgain: tell });
   const onKeyDown = (event: KeyboardEvent) => {
     // Buttons on the card keep their own Enter and Space.
     if (event.target !== card.current && ["Enter", " "].includes(event.key)) return;

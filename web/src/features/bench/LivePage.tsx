@@ -20,6 +20,7 @@ import { NotYet } from "@/ui/NotYet";
 import { useWrite, WriteState } from "@/write/useWrite";
 import { WheelDrawing } from "@/wheelmap/WheelDrawing";
 import { DialMenu } from "./DialMenu";
+import { SoundKey } from "./SoundKey";
 import { LiveCard } from "./LiveCard";
 import { LiveFigures } from "./LiveFigures";
 import { LiveLook } from "./LiveLook";
@@ -105,6 +106,7 @@ function LiveBench({ job, step, found, streaming, unit }: LiveBenchProps) {
   return (
     <main className="flex flex-1 flex-col">
       <JobHead job={job} title={say`Live, to ${word(step.tier)}`}>
+        <SoundKey compact />
         <p className="self-center font-figure text-xl font-bold" role="status">
           <Trans>
             {step.nipples_turned} turned, {step.next ? step.rest.length + 1 : 0} left

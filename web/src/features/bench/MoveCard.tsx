@@ -7,6 +7,8 @@ import type { ForceUnit } from "@/ui/forces";
 import { Fraction } from "@/ui/Fraction";
 import { EntryNote } from "@/write/EntryNote";
 import type { EntryOf } from "@/write/useOutbox";
+import { announce } from "./sound";
+import { useHeard } from "@/voice/useHeard";
 import { NippleFace } from "./NippleFace";
 import { TensionNow } from "./TensionNow";
 import { TurnedAlready } from "./TurnedAlready";
@@ -87,6 +89,10 @@ export function MoveCard({
     if (meant === 0) onMark(move.key, "skipped", undefined, instead);
     else onMark(move.key, "changed", meant, instead);
   };
+  const tell = () => announce(move.spoke, turns, turnsText(turns));
+  const told = useRef(tell);
+  useEffect(() => told.current(), []);
+  useHeard({ onNext: record, onBack: () => onGo(-1), onAgain: tell });
   const onKeyDown = (event: KeyboardEvent) => {
     // Buttons on the card keep their own Enter and Space.
     if (event.target !== card.current && ["Enter", " "].includes(event.key)) return;

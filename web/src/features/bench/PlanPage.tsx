@@ -17,6 +17,7 @@ import { JobHead } from "@/app/JobHead";
 import { claimed } from "./claims";
 import { MoveCard } from "./MoveCard";
 import { NextSet, WalkDone } from "./NextSet";
+import { SoundKey } from "./SoundKey";
 import { ResumeFirst } from "./ResumeFirst";
 import { PrintedTurns } from "./PrintedTurns";
 import { Legend } from "./StatePage";
@@ -111,6 +112,7 @@ function PlanBench({ job, plan, state, unit }: PlanBenchProps) {
           <Button onClick={() => window.print()}>
             <Trans>Print the turns</Trans>
           </Button>
+          <SoundKey compact />
           <p className="self-center font-figure text-xl font-bold" role="status">
             <Trans>
               {done} of {moves.length}

@@ -12,7 +12,7 @@ import { JobHead } from "@/app/JobHead";
 import { FROM_DISK } from "@/offline/carried";
 import { SET_NAMES } from "./names";
 import { Strip } from "@/strip/Strip";
-import { Button, ButtonLink } from "@/ui/Button";
+import { ButtonLink } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { PickField } from "@/ui/Field";
 import { NotYet } from "@/ui/NotYet";
@@ -24,7 +24,7 @@ import { NextLine } from "./NextLine";
 import { across, inOrder, type Order } from "./order";
 import { keys } from "@/api/keys";
 import { enter } from "@/write/outbox";
-import { nextVoice, useVoice } from "./sound";
+import { SoundKey } from "./SoundKey";
 import { halfStepOf, OTHER_SOURCES, sourceText, stepOf, tensionEntry } from "./sources";
 import { SpokeEntry } from "./SpokeEntry";
 import { type Kind, useReadings } from "./useReadings";
@@ -76,7 +76,6 @@ function Bench({ job, set, meters, session }: BenchProps) {
   const [again, setAgain] = useState(false);
   const [auto, setAuto] = useState(false);
   const [over, setOver] = useState(false);
-  const voice = useVoice();
   const queries = useQueryClient();
   useSounds(set.id);
   const names = inOrder(derived.spokes, order, advice.data?.quick_look);
@@ -155,9 +154,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
           onWay={setWay}
           onDone={() => void queries.invalidateQueries({ queryKey: keys.set(set.id) })}
         />
-        <Button onClick={nextVoice} aria-label={say`Confirmation: ${word(voice)}`}>
-          {{ quiet: say`Quiet`, tick: say`♪ Tick`, voice: say`♪ Voice` }[voice]}
-        </Button>
+        <SoundKey />
         <ButtonLink to={`/jobs/${job.id}/state/${set.id}`}>
           <Trans>State of the wheel</Trans>
         </ButtonLink>

@@ -4,6 +4,9 @@ import { Trans } from "@lingui/react/macro";
 import { type KeyboardEvent, useRef, useState } from "react";
 import { couldBeNumber, stepped, typedNumber } from "@/ui/number";
 import { useKeptFocus } from "@/ui/useKeptFocus";
+import { readBack } from "./sound";
+import { useHeard } from "@/voice/useHeard";
+import { WordHelp } from "@/help/WordHelp";
 import { Keypad } from "./Keypad";
 import type { Kind, Shown } from "./useReadings";
 
@@ -107,15 +110,30 @@ function Entry({
       press(event.key);
     }
   };
+  // What is said stands in the figure as if it was typed, and is said back; only "next" records it.
+  useHeard({
+    onFigure: (said) => {
+      put(said);
+      readBack(said);
+    },
+    onNext: record,
+    onBack: () => (text === "" ? onBack() : setText("")),
+    onAgain: () => readBack(text || (shown?.text ?? "")),
+  });
   const message = slip || (shown?.state === "refused" ? shown.message : "");
 
   return (
     <div className="flex items-start gap-6 max-xl:gap-4 max-sm:flex-wrap max-sm:gap-y-1">
       <div className="flex w-80 flex-col gap-1 max-xl:w-60 max-sm:grid max-sm:w-full max-sm:grid-cols-[auto_1fr] max-sm:items-end max-sm:gap-x-4 max-sm:gap-y-0">
         <div className="flex flex-col">
-          <label htmlFor="figure" className="text-lg text-muted">
-            <Trans>{word(kind)} of</Trans>
-          </label>
+          <span className="flex items-center justify-between gap-2">
+            <label htmlFor="figure" className="text-lg text-muted">
+              <Trans>{word(kind)} of</Trans>
+            </label>
+            <WordHelp of={kind} className="justify-center">
+              <Trans>how?</Trans>
+            </WordHelp>
+          </span>
           <p
             className="font-figure text-[4.5rem] leading-none font-bold max-sm:text-[2.5rem]"
             aria-hidden="true"

@@ -1,7 +1,9 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
+import { useEffect } from "react";
 import type { Schemas } from "@/api/client";
 import { turnsText } from "@/features/bench/turns";
+import { announce } from "@/features/bench/sound";
 import { Fraction } from "@/ui/Fraction";
 import { type ForceUnit, shownForce } from "@/ui/forces";
 
@@ -15,19 +17,21 @@ interface NextMoveProps {
 
 /** Felloe's plan for a practice wheel, nipple by nipple, with why. */
 export function NextMove({ move, done, left, unit }: NextMoveProps) {
+  const spoke = move?.spoke ?? "";
+  const turns = move ? move.turns - (done.get(move.spoke) ?? 0) : 0;
+  useEffect(() => announce(spoke, turns, turnsText(turns)), [spoke, turns]);
   if (!move)
     return (
       <p className="font-bold">
         <Trans>The plan is turned. Squeeze the pairs, then let it be judged.</Trans>
       </p>
     );
-  const turns = move.turns - (done.get(move.spoke) ?? 0);
   return (
     <section
       aria-label={say`The next nipple of the plan`}
-      className="flex flex-col gap-2 rounded-md border border-line bg-plate px-3 py-2"
+      className="flex flex-col gap-2 rounded-md border border-line bg-plate px-3 py-2 max-xl:flex-row max-xl:items-center max-xl:gap-6 max-xl:py-1 max-sm:flex-col max-sm:items-start"
     >
-      <p className="flex flex-wrap items-center gap-x-4 text-4xl font-bold">
+      <p className="flex flex-wrap items-center gap-x-4 text-4xl font-bold low:text-3xl">
         <span className="font-figure">{move.spoke}</span>
         <span>{turns > 0 ? say`tighten` : say`ease`}</span>
         <Fraction text={turnsText(turns)} />

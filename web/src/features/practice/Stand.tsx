@@ -42,7 +42,10 @@ export function Stand({ run, angle, gapMm, spoke, dials, large }: StandProps) {
       box={[-135, -150, 500, 306]}
       role="img"
       aria-label={say`The rim between the pointers at ${spoke}: ${rubs.right ? say`rubs on the right` : rubs.left ? say`rubs on the left` : rubs.out ? say`rubs below` : say`free`}`}
-      className={classes("w-full", large ? "max-h-[520px]" : "max-h-[280px]")}
+      className={classes(
+        "w-full",
+        large ? "max-h-[520px] low:max-h-[440px]" : "max-h-[240px] low:max-h-[196px]",
+      )}
     >
       <path
         d={`M${line((mm) => ABOVE + mm * MM - HALF, "lateral_mm")}L${line(

@@ -116,7 +116,7 @@ export function StandBench({ run, unit }: StandBenchProps) {
           "grid gap-x-6 gap-y-2 max-md:grid-cols-1",
           mode === "eye"
             ? "grid-cols-[minmax(0,720px)_minmax(0,1fr)]"
-            : "grid-cols-[minmax(0,430px)_minmax(0,1fr)_auto] max-lg:grid-cols-[minmax(0,430px)_minmax(0,1fr)]",
+            : "grid-cols-[minmax(0,380px)_minmax(0,1fr)_auto] max-xl:grid-cols-[minmax(0,360px)_minmax(0,1fr)]",
         )}
       >
         <div className="flex flex-col gap-1">
@@ -131,17 +131,28 @@ export function StandBench({ run, unit }: StandBenchProps) {
           <Happened now={now} spoke={spoke} turned={turned.get(spoke) ?? 0} unit={unit} spinning={spinning} />
         </div>
         <div className="flex flex-col gap-2">
-          <StandKeys deeds={allowed} onDeed={(name) => deeds[name]()} step={step} held={held} now={now} />
+          <StandKeys
+            planned={Boolean(open)}
+            deeds={allowed}
+            onDeed={(name) => deeds[name]()}
+            step={step}
+            held={held}
+            now={now}
+          />
           {mode === "find" && <FaultNamer run={run} spoke={spoke} act={act} />}
           <WriteState of={write} />
         </div>
         {mode === "plan" && now.moves.length > 0 ? (
-          <div className="w-[290px] max-lg:order-first max-lg:col-span-2 max-lg:w-auto max-md:col-span-1">
+          <div className="w-[290px] max-xl:col-span-2 max-xl:w-auto max-md:order-first max-md:col-span-1">
             <NextMove move={open} done={turned} left={left.length} unit={unit} />
           </div>
         ) : (
           mode !== "eye" && (
-            <WheelDrawing derived={derived} selected={spoke} className="size-[230px] max-lg:hidden" />
+            <WheelDrawing
+              derived={derived}
+              selected={spoke}
+              className="size-[230px] low:size-[200px] max-xl:hidden"
+            />
           )
         )}
       </div>

@@ -11,13 +11,17 @@ interface StandKeysProps {
   step: number;
   held: boolean;
   now: Schemas["PracticeNow"];
+  /** A nipple of the plan waits. */
+  planned: boolean;
 }
 
 const AT_THE_THUMB: readonly StandDeed[] = ["back", "on", "ease", "tighten"];
+/** With a plan its next nipple comes to the hand by itself. */
+const BY_THE_PLAN: readonly StandDeed[] = ["ease", "tighten", "next"];
 const LATER: readonly StandDeed[] = ["next", "end", "plan"];
 
 /** Every deed as a key to be touched, with the key that does it without looking. */
-export function StandKeys({ deeds, onDeed, step, held, now }: StandKeysProps) {
+export function StandKeys({ deeds, onDeed, step, held, now, planned }: StandKeysProps) {
   const show = (deed: KeyedDeed, primary = false) => (
     <Button
       key={deed.name}
@@ -25,7 +29,7 @@ export function StandKeys({ deeds, onDeed, step, held, now }: StandKeysProps) {
       aria-pressed={deed.name === "hold" ? held : undefined}
       aria-keyshortcuts={deed.key}
       onClick={() => onDeed(deed.name)}
-      className="min-w-0 px-2 aria-pressed:bg-ink aria-pressed:text-face"
+      className="min-w-0 gap-1 px-1.5 text-sm leading-tight aria-pressed:bg-ink aria-pressed:text-face"
     >
       {deed.text}
       {deed.name === "step" && <Fraction text={turnsText(step)} />}
@@ -33,16 +37,19 @@ export function StandKeys({ deeds, onDeed, step, held, now }: StandKeysProps) {
     </Button>
   );
   const of = (names: readonly StandDeed[]) => deeds.filter(({ name }) => names.includes(name));
-  const rest = deeds.filter(({ name }) => !AT_THE_THUMB.includes(name) && !LATER.includes(name));
+  const thumb = planned ? BY_THE_PLAN : AT_THE_THUMB;
+  const later = LATER.filter((name) => !thumb.includes(name));
+  const rest = deeds.filter(({ name }) => !thumb.includes(name) && !later.includes(name));
+  const primary: readonly StandDeed[] = planned ? ["next"] : ["ease", "tighten"];
   return (
-    <div className="flex flex-col gap-2">
-      <div className="grid grid-cols-4 gap-2 hand:sticky hand:bottom-0 hand:z-10 hand:order-last hand:border-t hand:border-line hand:bg-face hand:py-2">
-        {of(AT_THE_THUMB).map((deed) => show(deed, deed.name === "ease" || deed.name === "tighten"))}
+    <div className="grid grid-cols-5 gap-1.5 max-sm:grid-cols-3 hand:flex hand:flex-col">
+      <div className="contents hand:grid hand:auto-cols-fr hand:grid-flow-col hand:gap-2">
+        {of(thumb).map((deed) => show(deed, primary.includes(deed.name)))}
       </div>
-      <div className="flex flex-wrap gap-2">{rest.map((deed) => show(deed))}</div>
-      <div className="flex flex-wrap items-center gap-2">
-        {of(LATER).map((deed) => show(deed))}
-        <p className="font-figure text-sm">
+      <div className="contents hand:grid hand:grid-cols-3 hand:gap-2">
+        {rest.map((deed) => show(deed))}
+        {of(later).map((deed) => show(deed))}
+        <p className="self-center text-sm leading-tight">
           <Trans>
             Nipples touched: {now.touches}. Pass {now.passes.length + 1}.
           </Trans>

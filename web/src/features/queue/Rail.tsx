@@ -7,6 +7,7 @@ import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
 import type { ShellPlace } from "@/app/Shell";
 import { useMay } from "@/app/useMay";
+import { FirstDay } from "@/help/FirstDay";
 import { Choice } from "@/ui/Choice";
 import { NotYet } from "@/ui/NotYet";
 import { dayAndTime } from "@/ui/when";
@@ -68,6 +69,7 @@ export default function Rail() {
         />
       </div>
       <RailLine rail={rail.data} hanging={views[view]} stages={trade.data.stages} all={view === "all"} />
+      {view === "all" && views.all.length + rail.data.ready.length + handed_back.length === 0 && <FirstDay />}
       <ReadyPlace ready={rail.data.ready} />
       <HandedBack jobs={handed_back} />
     </main>
