@@ -36,6 +36,9 @@ TIGHT_SHARE = 0.8
 #: As many passes the best plan gets to bring a wheel inside.
 BEST_PASSES = 4
 FORGIVEN = {"find": 1, "lace": 2}
+#: What a hand does at the wheel, many times a minute, and all of a run that it changes.
+_BY_HAND = frozenset({"turn", "oil", "nipple", "straighten", "settle", "look", "dish", "squeeze"})
+_AT_THE_WHEEL = ["now", "readings", "deeds", "touches", "turned"]
 
 
 @atomic
@@ -52,7 +55,7 @@ def act(user: User, run_id: UUID, values: dict[str, Any]) -> answers.PracticeNow
     run.deeds += 1
     subject, happened = _DEEDS[what](run, subject_of(run), values)
     run.now = now_of(subject)
-    run.save()
+    run.save(update_fields=_AT_THE_WHEEL if what in _BY_HAND else None)
     return now_answer(run, subject, happened)
 
 

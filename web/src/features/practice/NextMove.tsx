@@ -1,31 +1,30 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { useEffect } from "react";
-import type { Schemas } from "@/api/client";
 import { turnsText } from "@/features/bench/turns";
 import { announce } from "@/features/bench/sound";
 import { Fraction } from "@/ui/Fraction";
+import type { Left } from "./planned";
 import { type ForceUnit, shownForce } from "@/ui/forces";
 
 interface NextMoveProps {
-  move: Schemas["PracticeMove"] | undefined;
-  /** What was turned of each nipple since the plan was made. */
-  done: ReadonlyMap<string, number>;
+  next: Left | undefined;
   left: number;
   unit: ForceUnit;
 }
 
 /** Felloe's plan for a practice wheel, nipple by nipple, with why. */
-export function NextMove({ move, done, left, unit }: NextMoveProps) {
-  const spoke = move?.spoke ?? "";
-  const turns = move ? move.turns - (done.get(move.spoke) ?? 0) : 0;
+export function NextMove({ next, left, unit }: NextMoveProps) {
+  const spoke = next?.move.spoke ?? "";
+  const turns = next?.turns ?? 0;
   useEffect(() => announce(spoke, turns, turnsText(turns)), [spoke, turns]);
-  if (!move)
+  if (!next)
     return (
       <p className="font-bold">
         <Trans>The plan is turned. Squeeze the pairs, then let it be judged.</Trans>
       </p>
     );
+  const { move } = next;
   return (
     <section
       aria-label={say`The next nipple of the plan`}

@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { askPractice } from "@/api/practiceQueries";
+import { turnsText } from "@/features/bench/turns";
 import { Strip } from "@/strip/Strip";
 import type { ForceUnit } from "@/ui/forces";
 import { useKeptFocus } from "@/ui/useKeptFocus";
@@ -18,6 +19,7 @@ import { Stand } from "./Stand";
 import { StandKeys } from "./StandKeys";
 import { playPluck } from "./pluck";
 import { type Deed, useDeeds } from "./useRun";
+import { leftOf } from "./planned";
 import { useSpin } from "./useSpin";
 import { steps, type StandDeed, standDeeds } from "./standDeeds";
 
@@ -55,12 +57,12 @@ export function StandBench({ run, unit }: StandBenchProps) {
   const mine: Deed = { what: "turn", spoke, held };
   // The plan's nipples in their order; what was turned of them is behind.
   const turned = new Map(now.this_pass.map((t) => [t.spoke, t.turns]));
-  const left = now.moves.filter((move) => Math.abs((turned.get(move.spoke) ?? 0) - move.turns) > 1e-3);
+  const left = leftOf(now.moves, turned);
   const [open] = left;
   const doMove = () => {
     if (!open) return act({ what: "pass" });
-    select(open.spoke);
-    act({ ...mine, spoke: open.spoke, turns: open.turns - (turned.get(open.spoke) ?? 0) });
+    select(open.move.spoke);
+    act({ ...mine, spoke: open.move.spoke, turns: open.turns });
   };
   const deeds: Record<StandDeed, () => void> = {
     tighten: () => act({ ...mine, turns: step }),
@@ -144,7 +146,7 @@ export function StandBench({ run, unit }: StandBenchProps) {
         </div>
         {mode === "plan" && now.moves.length > 0 ? (
           <div className="w-[290px] max-xl:col-span-2 max-xl:w-auto max-md:order-first max-md:col-span-1">
-            <NextMove move={open} done={turned} left={left.length} unit={unit} />
+            <NextMove next={open} left={left.length} unit={unit} />
           </div>
         ) : (
           mode !== "eye" && (
@@ -164,12 +166,21 @@ export function StandBench({ run, unit }: StandBenchProps) {
             lanes={{ lateral: 46, radial: 40, tension: 72, turns: 50 }}
             selected={spoke}
             onSelect={select}
-            moves={now.this_pass.map((t) => ({
-              spoke: t.spoke,
-              turns: t.turns,
-              fraction: "",
-              state: "done",
-            }))}
+            moves={
+              now.moves.length > 0
+                ? left.map(({ move, turns }) => ({
+                    spoke: move.spoke,
+                    turns,
+                    fraction: turnsText(turns),
+                    state: "todo",
+                  }))
+                : now.this_pass.map(({ spoke: name, turns }) => ({
+                    spoke: name,
+                    turns,
+                    fraction: turnsText(turns),
+                    state: "done",
+                  }))
+            }
           />
         </section>
       ) : (
