@@ -5,12 +5,13 @@ from __future__ import annotations
 import re
 
 from felloe.bench.services import plans
+from felloe.practice import services as practice
 from tests.e2e.bench import BrowserCase, expect
 
 #: What stands on the screens as it was typed or is a name, a unit or a code.
 DATA = re.compile(
     "|".join((
-        "Invented (Customer|bike)", "Bench meter A", "Bram", "bram", "Here", "Felloe", "rubs",
+        "Invented (Customer|bike)", "Bench meter A", "Bram", "bram", "Ines", "Here", "Felloe", "rubs",
         r"round \d\.\d", "ISO", "CSV", "ERD", "TIR",
         "kgf", "lbf", "mm", "min", "Hz", "EUR", "GBP", "IPO", "JPEG", "felloe-wheel-record",
         "spoke_kind", "angle_deg", "tension_n",
@@ -58,6 +59,7 @@ class Pseudo(BrowserCase):
         self.meter()
         made = self.fill(job, "as_found", self.virtual())
         plan = plans.add_plan(self.bram, made.pk, {})
+        practised = practice.begin(self.bram, {"exercise": "find-the-fault", "kind": "", "anew": False}, 3)
         page = self.open()
         page.evaluate("(code) => localStorage.setItem('felloe.language', code)", language)
         at_job = (
@@ -70,6 +72,10 @@ class Pseudo(BrowserCase):
             "stock",
             "instruments",
             "prices",
+            "words",
+            "practice",
+            "practice/lessons/lump",
+            f"practice/{practised.pk}",
             "nowhere/at/all",
             *(f"jobs/{job.pk}{part}" for part in at_job),
         ]

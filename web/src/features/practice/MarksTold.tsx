@@ -64,6 +64,13 @@ export function MarksTold({ run, marks }: { run: Schemas["PracticeRun"]; marks: 
           </strong>
         </p>
       )}
+      {run.now.passes.length > 0 && (
+        <ol aria-label={say`What each pass taught`} className="list-decimal pl-6">
+          {run.now.passes.map((pass) => (
+            <li key={pass.number}>{pass.sentence}</li>
+          ))}
+        </ol>
+      )}
       <div className="flex flex-wrap gap-2">
         {run.exercise === "own" ? (
           <ButtonLink weight="now" to="/practice">

@@ -11,6 +11,7 @@ import { useKeptFocus } from "@/ui/useKeptFocus";
 import { classes } from "@/ui/classes";
 import { WheelDrawing } from "@/wheelmap/WheelDrawing";
 import { WriteState } from "@/write/useWrite";
+import { EndAsked } from "./EndAsked";
 import { FaultNamer } from "./FaultNamer";
 import { Happened } from "./Happened";
 import { NextMove } from "./NextMove";
@@ -39,6 +40,7 @@ export function StandBench({ run, unit }: StandBenchProps) {
   const [gap, setGap] = useState(GAPS_MM.indexOf(3));
   const [held, setHeld] = useState(true);
   const [told, setTold] = useState(0);
+  const [ending, setEnding] = useState(false);
   const { act, write } = useDeeds(run.id);
   const bench = useRef<HTMLDivElement>(null);
   useEffect(() => bench.current?.focus({ preventScroll: true }), [told]);
@@ -84,7 +86,7 @@ export function StandBench({ run, unit }: StandBenchProps) {
     straighten: () => act({ what: "straighten", spoke }),
     plan: () => act({ what: "plan" }),
     next: () => (mode === "plan" && now.moves.length > 0 ? doMove() : act({ what: "pass" })),
-    end: () => act({ what: "end" }),
+    end: () => setEnding(true),
   };
   const allowed = standDeeds(mode, run.blade, Boolean(open));
   const onKeyDown = (event: KeyboardEvent) => {
@@ -143,6 +145,19 @@ export function StandBench({ run, unit }: StandBenchProps) {
           />
           {mode === "find" && <FaultNamer run={run} spoke={spoke} act={act} />}
           <WriteState of={write} />
+          {ending && (
+            <EndAsked
+              find={mode === "find"}
+              onEnd={() => {
+                setEnding(false);
+                act({ what: "end" });
+              }}
+              onStay={() => {
+                setEnding(false);
+                bench.current?.focus({ preventScroll: true });
+              }}
+            />
+          )}
         </div>
         {mode === "plan" && now.moves.length > 0 ? (
           <div className="w-[290px] max-xl:col-span-2 max-xl:w-auto max-md:order-first max-md:col-span-1">
