@@ -1,6 +1,6 @@
 import "fake-indexeddb/auto";
 import { dehydrate, QueryClient } from "@tanstack/react-query";
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { carrier, forgetCarried, FROM_DISK, isCarried } from "./carried";
 import { benchOf } from "./useBenchAlong";
 
@@ -54,6 +54,28 @@ describe("what a tablet carries", () => {
       data: { number: 7 },
       dataUpdatedAt: FROM_DISK,
     });
+  });
+
+  it("stays as it was where the disk is full, and breaks nothing", async () => {
+    const queries = new QueryClient();
+    queries.setQueryData(["job", "1"], { number: 8 });
+    let asked = 0;
+    const full = vi.spyOn(IDBObjectStore.prototype, "put").mockImplementation(() => {
+      asked += 1;
+      throw new DOMException("full", "QuotaExceededError");
+    });
+    await carrier.persistClient({ timestamp: Date.now(), buster: "1", clientState: dehydrate(queries) });
+    await expect.poll(() => asked, { timeout: 5000 }).toBe(1);
+    full.mockRestore();
+    const found = await carrier.restoreClient();
+    expect(found?.clientState.queries[0]?.state).toMatchObject({ data: { number: 7 } });
+    // With room again, what is shown next is kept.
+    await carrier.persistClient({ timestamp: Date.now(), buster: "1", clientState: dehydrate(queries) });
+    await expect
+      .poll(async () => (await carrier.restoreClient())?.clientState.queries[0]?.state.data, {
+        timeout: 5000,
+      })
+      .toMatchObject({ number: 8 });
   });
 
   it("goes when the person signs out", async () => {
