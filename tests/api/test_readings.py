@@ -1,8 +1,10 @@
 """Readings: saved as entered, mended without loss, refused at their place, never doubled."""
 
+import uuid
+
 from django.db import DatabaseError, connection, transaction
 
-from felloe.bench.models import Reading
+from felloe.bench.models import Reading, ReadingSet
 from tests.api.shop import BenchCase, open_job, specification
 
 
@@ -44,6 +46,17 @@ class Entering(BenchCase):
         for statement in ("UPDATE bench_reading SET value = 1", "DELETE FROM bench_reading"):
             with self.subTest(statement), self.assertRaises(DatabaseError), transaction.atomic(), connection.cursor() as cursor:
                 cursor.execute(statement)
+
+    def test_a_set_that_a_tablet_named_is_begun_once_under_that_name(self) -> None:
+        name = str(uuid.uuid4())
+        body = {"stage": "after_pass", "set_id": name}
+        made = self.post(f"jobs/{self.job.pk}/reading-sets", body, key="first")
+        self.assertEqual((made.status_code, made.json()["id"]), (201, name))
+        self.assertEqual(self.post(f"jobs/{self.job.pk}/reading-sets", body, key="first").json()["id"], name)
+        for taken in (name, str(self.set)):
+            again = self.post(f"jobs/{self.job.pk}/reading-sets", {**body, "set_id": taken})
+            self.assertEqual((again.status_code, again.json()["type"]), (409, "urn:felloe:problem:set_there"))
+        self.assertEqual(ReadingSet.objects.filter(job=self.job).count(), 2)
 
     def test_sent_twice_is_saved_once(self) -> None:
         body = {"kind": "tension", "spoke": "R1", "value": 900, "unit": "N"}

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from django.contrib.sessions.models import Session
+from django.utils import timezone
 from playwright.sync_api import Page
 
-from felloe.bench.models import PlanMove, Reading
+from felloe.bench.models import PlanMove, Reading, ReadingSet
 from felloe.bench.services import plans, readings
 from felloe.building.models import LacingProgress
+from felloe.queue.models import Job
 from tests.e2e.bench import BrowserCase, expect, figure
 
 READY = """async () => {
@@ -154,3 +157,58 @@ class OffTheNet(BrowserCase):
         page.reload()
         expect(page.get_by_text("The server cannot be reached")).to_be_visible()
         expect(page.get_by_text("Invented Customer")).to_have_count(0)
+
+    def at_the_bench(self) -> Page:
+        """The plan, on a tablet that read this wheel before."""
+        page = self.kept(at=self.reads)
+        figure(page, "tension of R1").wait_for()
+        self.to(page, self.turns)
+        page.get_by_role("group", name="Nipple 1 of").wait_for()
+        self.carries(page, "session", f"plan {self.plan.pk}", f"job {self.hook.pk}", "instruments")
+        return page
+
+    def test_a_set_is_begun_off_the_net_and_its_readings_follow_it(self) -> None:
+        page = self.at_the_bench()
+        page.context.set_offline(True)
+        page.get_by_role("button", name="Measure again").click()
+        expect(page.get_by_role("heading", name="After a pass, set 3")).to_be_visible()
+        expect(figure(page, "tension of R1")).to_be_focused()
+        for value, name in (("21", "R2"), ("22", "R3")):
+            page.keyboard.type(value)
+            page.keyboard.press("Enter")
+            expect(figure(page, f"tension of {name}")).to_be_focused()
+        self.carries(page, f"set {page.url.rsplit('/', 1)[1]}")
+        page.reload()
+        expect(figure(page, "tension of R3")).to_be_focused()
+        page.keyboard.type("23")
+        page.keyboard.press("Enter")
+        self.assertEqual(ReadingSet.objects.count(), 2)
+        # The page may ask for the set a moment before it is begun.
+        self.expected_refusals = (*self.expected_refusals, "404")
+        page.context.set_offline(False)
+        self.eventually(lambda: Reading.objects.filter(reading_set__number=3).count(), 3)
+        made = ReadingSet.objects.get(number=3)
+        self.assertEqual((str(made.pk), made.created_by, made.stage), (page.url.rsplit("/", 1)[1], self.bram, "after_pass"))
+        expect(page.get_by_text("refused")).to_have_count(0)
+
+    def test_a_set_that_cannot_be_begun_any_more_keeps_its_readings_and_says_so(self) -> None:
+        page = self.at_the_bench()
+        page.context.set_offline(True)
+        page.get_by_role("button", name="Measure again").click()
+        expect(figure(page, "tension of R1")).to_be_focused()
+        page.keyboard.type("21")
+        page.keyboard.press("Enter")
+        expect(figure(page, "tension of R2")).to_be_focused()
+        # Meanwhile somebody ended the job.
+        before = Job.objects.get(pk=self.hook.pk).stage
+        Job.objects.filter(pk=self.hook.pk).update(handed_back_at=timezone.now(), stage="done", ended_as="repaired")
+        self.expected_refusals = (*self.expected_refusals, "409", "404")
+        page.context.set_offline(False)
+        waits = page.get_by_text(re.compile("1 entry refused"))
+        expect(waits.first).to_be_visible()
+        self.assertEqual((ReadingSet.objects.count(), Reading.objects.filter(reading_set__number=3).count()), (2, 0))
+        # The job is open again: what was refused goes once more, and its reading after it.
+        Job.objects.filter(pk=self.hook.pk).update(handed_back_at=None, stage=before, ended_as="")
+        waits.first.click()
+        page.get_by_role("button", name="Send it again").first.click()
+        self.eventually(lambda: Reading.objects.filter(reading_set__number=3).count(), 1)

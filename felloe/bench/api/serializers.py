@@ -92,6 +92,7 @@ class ReadingSetDetailSerializer(ReadingSetSerializer):
 
 class OpenSetSerializer(serializers.Serializer[Any]):
     stage = serializers.ChoiceField(choices=ReadingSet.Stage.choices)
+    set_id = serializers.UUIDField(required=False, allow_null=True, default=None, help_text="As a tablet off the net called it")
 
 
 class SpokeStateSerializer(AnswerSerializer):

@@ -8,9 +8,11 @@ from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
+from django.db import IntegrityError
 from django.http import Http404
 
 from felloe.accounts.models import User
+from felloe.api.problems import Refused
 from felloe.bench.models import DialTrace, Reading, ReadingSet
 from felloe.bench.services import moving
 from felloe.core.components import Wheel as CoreWheel
@@ -34,11 +36,19 @@ from felloe.wheels import services as wheels
 
 
 @atomic
-def open_set(user: User, job_id: UUID, stage: str) -> ReadingSet:
-    """Begin a set of readings for a job that is not done."""
+def open_set(user: User, job_id: UUID, stage: str, set_id: UUID | None = None) -> ReadingSet:
+    """Begin a set of readings for a job that is not done.
+
+    `set_id`: what a tablet off the net called it, where its readings wait under that name already.
+    """
     job = queue.open_for_work(user, job_id)
     number = ReadingSet.objects.filter(job=job).count() + 1
-    made = ReadingSet.objects.create(shop_id=job.shop_id, job=job, stage=stage, number=number, created_by=user)
+    named = {} if set_id is None else {"pk": set_id}
+    try:
+        with atomic():
+            made = ReadingSet.objects.create(shop_id=job.shop_id, job=job, stage=stage, number=number, created_by=user, **named)
+    except IntegrityError as error:
+        raise Refused("set_there", say("A set of readings of this name is there already.")) from error
     queue.log(
         job,
         user,

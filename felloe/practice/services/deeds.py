@@ -112,14 +112,14 @@ def _settle(run: PracticeRun, subject: Subject, values: dict[str, Any]) -> tuple
     return deeds.settle(subject), answers.Happened("settle", "", 0.0, None, say("Squeezed in pairs, all round."))
 
 
-def _read(run: PracticeRun) -> dict[str, Any]:
-    read: dict[str, Any] = run.readings
-    read["version"] = read.get("version", 0) + 1
-    return read
+def _read(run: PracticeRun) -> None:
+    """One more was read: the strip is asked anew."""
+    run.readings["version"] = run.readings.get("version", 0) + 1
 
 
 def _look(run: PracticeRun, subject: Subject, values: dict[str, Any]) -> tuple[Subject, answers.Happened]:
-    read = _read(run)
+    _read(run)
+    read = run.readings
     lateral, radial = deeds.read_round(subject, _rng(run), 0)
     read["lateral"] = [[r.angle_deg, r.deviation_mm, r.sd_mm, 0] for r in lateral]
     read["radial"] = [[r.angle_deg, r.deviation_mm, r.sd_mm, 0] for r in radial]
@@ -127,7 +127,8 @@ def _look(run: PracticeRun, subject: Subject, values: dict[str, Any]) -> tuple[S
 
 
 def _dish(run: PracticeRun, subject: Subject, values: dict[str, Any]) -> tuple[Subject, answers.Happened]:
-    read = _read(run)
+    _read(run)
+    read = run.readings
     found = deeds.read_dish(subject, _rng(run))
     read["dish"] = [[found.dish_mm, found.sd_mm]]
     off = found.dish_mm - subject.wheel.dish_target_mm
@@ -135,7 +136,8 @@ def _dish(run: PracticeRun, subject: Subject, values: dict[str, Any]) -> tuple[S
 
 
 def _squeeze(run: PracticeRun, subject: Subject, values: dict[str, Any]) -> tuple[Subject, answers.Happened]:
-    place, read = _place(subject, values), _read(run)
+    place, read = _place(subject, values), run.readings
+    _read(run)
     found = deeds.squeeze(subject, place, _rng(run))
     read.setdefault("tension", {})[values["spoke"]] = [found.tension_n, found.sd_n]
     return subject, answers.Happened("squeeze", values["spoke"], 0.0, found.tension_n, "")

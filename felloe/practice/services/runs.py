@@ -223,6 +223,6 @@ def state_answer(user: User, run_id: UUID) -> State:
     return state_values(estimate_of(run), readings_of(run), exercise_of(run).tier)
 
 
-def marks_kept(marks: Any) -> dict[str, Any]:
+def marks_kept(marks: Any) -> dict[str, float | int | bool]:
     """Marks as they are kept: rounded to what is shown."""
     return {name: round(value, 3) if isinstance(value, float) else value for name, value in asdict(marks).items()}

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from dataclasses import replace
-from typing import Any
+from typing import TypedDict
 from uuid import UUID
 
 import numpy as np
@@ -21,6 +21,27 @@ _MOST = 32
 _still: OrderedDict[UUID, VirtualWheel] = OrderedDict()
 
 
+class Standing(TypedDict):
+    """What of a practice wheel changes with the hand; the balance too, so that the next turn begins at it."""
+
+    turns: list[float]
+    twist: list[float]
+    friction: list[float]
+    grip: list[float]
+    snapped: list[int]
+    near: list[float]
+
+
+class Made(TypedDict):
+    """What of a spoilt wheel never changes, and how it stood first."""
+
+    rim: list[float]
+    free_shape: list[float]
+    swapped: list[str] | None
+    first: Standing
+    faults: dict[str, list[str]]
+
+
 def exercise_of(run: PracticeRun) -> Exercise:
     """The exercise of a run, on the kind that was chosen for it."""
     if run.exercise == "own":
@@ -28,8 +49,8 @@ def exercise_of(run: PracticeRun) -> Exercise:
     return replace(LADDER[run.exercise], kind=run.kind)
 
 
-def made_of(spoilt: Spoilt) -> dict[str, Any]:
-    """What of a spoilt wheel never changes."""
+def made_of(spoilt: Spoilt) -> Made:
+    """What is kept of a spoilt wheel."""
     subject = spoilt.subject
     rim = subject.wheel.rim
     return {
@@ -41,8 +62,8 @@ def made_of(spoilt: Spoilt) -> dict[str, Any]:
     }
 
 
-def now_of(subject: Subject) -> dict[str, Any]:
-    """What of a practice wheel changes with the hand; the balance too, so that the next turn begins at it."""
+def now_of(subject: Subject) -> Standing:
+    """What is kept of a practice wheel as it stands."""
     virtual = subject.virtual
     return {
         "turns": [float(v) for v in virtual.turns],
@@ -54,7 +75,7 @@ def now_of(subject: Subject) -> dict[str, Any]:
     }
 
 
-def subject_of(run: PracticeRun, now: dict[str, Any] | None = None) -> Subject:
+def subject_of(run: PracticeRun, now: Standing | None = None) -> Subject:
     """The practice wheel of a run, as it is or as `now` says."""
     at = run.now if now is None else now
     still = _still.get(run.pk)

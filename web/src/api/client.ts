@@ -53,6 +53,15 @@ export function writeKey(): string {
   return Array.from(bytes, (b) => b.toString(16).padStart(2, "0")).join("");
 }
 
+/** A name for a row that is made on the tablet: a random UUID, also where the page came by plain HTTP. */
+export function newId(): string {
+  const hex = [...writeKey()];
+  hex[12] = "4";
+  hex[16] = "89ab".charAt(parseInt(hex[16] ?? "0", 16) % 4);
+  const part = (from: number, to: number) => hex.slice(from, to).join("");
+  return [part(0, 8), part(8, 12), part(12, 16), part(16, 20), part(20, 32)].join("-");
+}
+
 /** Unwrap an answer: the data, or a Problem, Unreachable or ServerFault. */
 export async function answer<T>(
   call: Promise<{ data?: T; error?: unknown; response: Response }>,

@@ -5667,6 +5667,11 @@ export interface components {
         };
         OpenSetRequest: {
             stage: components["schemas"]["SetStageEnum"];
+            /**
+             * Format: uuid
+             * @description As a tablet off the net called it
+             */
+            set_id?: string | null;
         };
         /**
          * @description * `take_in` - Take in

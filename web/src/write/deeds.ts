@@ -25,6 +25,16 @@ function deed<Body, Answer>(how: Deed<Body, Answer>): Deed<Body, Answer> {
 const id = (target: Target, name: string) => target[name] ?? "";
 
 export const deeds = {
+  reading_set: deed<Schemas["OpenSetRequest"], Schemas["ReadingSet"]>({
+    method: "POST",
+    path: (t) => `/api/v1/jobs/${id(t, "job_id")}/reading-sets`,
+    place: (t) => `set ${id(t, "set_id")}`,
+    says: () => say`A set of readings begun`,
+    settled: (queries, t) => {
+      for (const key of [keys.set(id(t, "set_id")), keys.job(id(t, "job_id")), keys.rail()])
+        void queries.invalidateQueries({ queryKey: key });
+    },
+  }),
   reading: deed<Schemas["ReadingEntryRequest"], Schemas["Reading"]>({
     method: "POST",
     path: (t) => `/api/v1/reading-sets/${id(t, "set_id")}/readings`,

@@ -212,6 +212,11 @@ async function alone(work: () => Promise<void>): Promise<void> {
   else await work();
 }
 
+/** A reading goes after the set that it belongs to, where that was begun off the net. */
+const begun = (entry: Entry) =>
+  entry.deed === "reading_set" ||
+  !snapshot.entries.some((e) => e.deed === "reading_set" && e.target["set_id"] === entry.target["set_id"]);
+
 const mine = () => snapshot.entries.filter((e) => e.state === "waiting" && e.by === person?.id);
 
 async function pass(): Promise<void> {
@@ -219,7 +224,7 @@ async function pass(): Promise<void> {
   const shutPlaces = new Set<string>();
   let blocked = 0;
   for (;;) {
-    const next = mine().find((e) => !keeping.has(e.key) && !shutPlaces.has(placeOf(e)));
+    const next = mine().find((e) => !keeping.has(e.key) && !shutPlaces.has(placeOf(e)) && begun(e));
     if (!next) return;
     const outcome = await sendOne(next);
     if (outcome === "shut") return;

@@ -1,9 +1,12 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { touches } from "@/api/keys";
+import { keys, touches } from "@/api/keys";
+import { useQueryClient } from "@tanstack/react-query";
+import { useContact } from "@/app/contact";
+import { enter } from "@/write/outbox";
 import { useEffect, useRef } from "react";
 import { useNavigate } from "react-router";
-import { answer, client, type Schemas } from "@/api/client";
+import { answer, client, newId, type Schemas } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Menu, MenuItem } from "@/ui/Menu";
 import { useKeptFocus } from "@/ui/useKeptFocus";
@@ -11,7 +14,9 @@ import { useWrite, WriteState } from "@/write/useWrite";
 
 export function useOpenSet(jobId: string) {
   const navigate = useNavigate();
-  return useWrite({
+  const { away } = useContact();
+  const here = useOpenHere(jobId);
+  const there = useWrite({
     touches: touches.job(jobId),
     send: (stage: Schemas["SetStageEnum"], head) =>
       answer(
@@ -25,6 +30,31 @@ export function useOpenSet(jobId: string) {
       await navigate(`/jobs/${jobId}/readings/${set.id}`);
     },
   });
+  const open = (stage: Schemas["SetStageEnum"]) =>
+    away || !navigator.onLine ? here(stage) : there.go(stage);
+  return { ...there, go: open };
+}
+
+/** Off the net a set is begun on the tablet: named here, shown at once, and told to the server before its readings. */
+function useOpenHere(jobId: string) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  return (stage: Schemas["SetStageEnum"]) => {
+    const set_id = newId();
+    const sets = queries.getQueryData<Schemas["ReadingSet"][]>(keys.ofJob(jobId, "sets")) ?? [];
+    const made: Schemas["ReadingSet"] = {
+      id: set_id,
+      job_id: jobId,
+      stage,
+      number: Math.max(0, ...sets.map((set) => set.number)) + 1,
+      by: "",
+      created_at: new Date().toISOString(),
+    };
+    queries.setQueryData(keys.ofJob(jobId, "sets"), [...sets, made]);
+    queries.setQueryData(keys.ofSet(set_id, "readings"), { ...made, readings: [] });
+    enter("reading_set", { job_id: jobId, set_id }, { stage, set_id });
+    void navigate(`/jobs/${jobId}/readings/${set_id}`);
+  };
 }
 
 /** Measure again: after this pass, or already as the wheel leaves. */
