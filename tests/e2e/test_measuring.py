@@ -66,7 +66,7 @@ class Measuring(BrowserCase):
         for value in ("900", "920", "910"):
             page.keyboard.type(value)
             page.keyboard.press("Enter")
-        self.eventually(lambda: list(Reading.objects.filter(spoke="R2").values_list("revision", flat=True)), [1, 2, 3])
+        self.eventually(lambda: sorted(Reading.objects.filter(spoke="R2").values_list("revision", flat=True)), [1, 2, 3])
         expect(page.get_by_text("✓ Mean of 3 saved: 900 · 920 · 910.")).to_be_visible()
         self.assertAccessible(page, "readings")
 

@@ -91,7 +91,7 @@ class TenKeys(BrowserCase):
         page = self.open(at=self.path)
         one = figure(page, "tension of R1")
         one.wait_for()
-        page.get_by_role("button", name="Confirmation").click()
+        page.get_by_role("button", name="Sound:").click()
         expect(one).to_be_focused()
         page.get_by_role("radio", name="R4:").click()
         expect(figure(page, "tension of R4")).to_be_focused()
@@ -109,7 +109,7 @@ class TenKeys(BrowserCase):
         order.select_option("left")
         expect(figure(page, "tension of R4")).to_be_focused()
         # Who goes by Tab is left where he is, until he types a figure.
-        page.get_by_role("button", name="Confirmation").focus()
+        page.get_by_role("button", name="Sound:").focus()
         page.keyboard.press("Tab")
         expect(figure(page, "tension of R4")).not_to_be_focused()
         page.keyboard.type("25")

@@ -9,6 +9,8 @@ const MOST = 8;
 /** How often it is looked whether there is more to take along, and how old what is there may be. */
 const EVERY_MS = 120_000;
 const STALE_MS = 600_000;
+/** The first look, and the next where rail or worker were not there yet. */
+const SOON_MS = 5_000;
 
 /** The wheels that a person may want when the net is away: those in their hands, then those on hooks, by promise. */
 export function benchOf(rail: Schemas["Rail"] | undefined, personId: string): string[] {
@@ -53,18 +55,20 @@ export function useBenchAlong(personId: string | undefined): void {
   useEffect(() => {
     if (!personId || !("serviceWorker" in navigator)) return;
     let here = true;
+    let timer: ReturnType<typeof setTimeout> | undefined;
     const look = () => {
-      if (!navigator.serviceWorker.controller || document.visibilityState !== "visible" || !navigator.onLine)
-        return;
       const rail = queries.getQueryData<Schemas["Rail"]>(keys.rail());
-      void takeAlong(queries, benchOf(rail, personId), () => here);
+      const can = navigator.serviceWorker.controller && document.visibilityState === "visible";
+      if (can && navigator.onLine) void takeAlong(queries, benchOf(rail, personId), () => here);
+      // A tablet that was opened at a wheel takes the others along too.
+      if (can && !rail) void queries.prefetchQuery({ ...ask.rail(), staleTime: STALE_MS });
+      // Where the rail or the worker is not there yet, it is looked again soon.
+      timer = setTimeout(look, can && rail ? EVERY_MS : SOON_MS);
     };
-    const first = setTimeout(look, 5_000);
-    const again = setInterval(look, EVERY_MS);
+    timer = setTimeout(look, SOON_MS);
     return () => {
       here = false;
-      clearTimeout(first);
-      clearInterval(again);
+      clearTimeout(timer);
     };
   }, [queries, personId]);
 }
