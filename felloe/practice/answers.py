@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
+from felloe.core.practice.compare import TrueFigures
+from felloe.core.practice.marks import PracticeMarks
 from felloe.core.truing.tiers import Tier
 from felloe.wheels.answers import Derived
 
@@ -70,15 +72,6 @@ class Learner:
 
 
 @dataclass(frozen=True)
-class PracticeFigures:
-    lateral_mm: float
-    radial_mm: float
-    dish_mm: float
-    spread_percent: float
-    mean_n: float
-
-
-@dataclass(frozen=True)
 class NippleTurned:
     spoke: str
     turns: float
@@ -99,31 +92,12 @@ class PracticePass:
     elsewhere: float
     left_out: float
     in_twist: float
-    before: PracticeFigures
-    after: PracticeFigures
-    best: PracticeFigures
+    before: TrueFigures
+    after: TrueFigures
+    best: TrueFigures
     yours: list[NippleTurned]
     plan: list[NippleTurned]
     sentence: str
-
-
-@dataclass(frozen=True)
-class PracticeMarks:
-    """What a finished run shows; `mark` 0 to 3."""
-
-    touches: int
-    best_touches: int
-    turns: float
-    lateral_mm: float
-    radial_mm: float
-    dish_mm: float
-    spread_percent: float
-    askew: int
-    snapped: int
-    wrong: int
-    seconds: int
-    inside: bool
-    mark: int
 
 
 @dataclass(frozen=True)
@@ -247,7 +221,7 @@ class LessonWay:
     turns: list[NippleTurned]
     lateral_mm: list[float]
     radial_mm: list[float]
-    figures: PracticeFigures
+    figures: TrueFigures
 
 
 @dataclass(frozen=True)
@@ -259,5 +233,5 @@ class PracticeLesson:
     angle_deg: list[float]
     lateral_mm: list[float]
     radial_mm: list[float]
-    before: PracticeFigures
+    before: TrueFigures
     ways: list[LessonWay]

@@ -25,7 +25,7 @@ NIL = 1e-6
 
 
 @dataclass(frozen=True)
-class Figures:
+class TrueFigures:
     """A wheel as it truly is: TIR, dish from its target [mm], the worse side's spread [%], the mean tension [N]."""
 
     lateral_mm: float
@@ -35,7 +35,7 @@ class Figures:
     mean_n: float
 
     @classmethod
-    def of(cls, subject: Subject) -> Figures:
+    def of(cls, subject: Subject) -> TrueFigures:
         lateral, radial, dish, spread = true_figures(subject.virtual, subject.snapped)
         return cls(lateral, radial, dish, spread, float(subject.virtual.tension_n.mean()))
 
@@ -54,7 +54,7 @@ class Best:
 
     turns: Array
     nipples: int
-    after: Figures
+    after: TrueFigures
 
 
 @dataclass(frozen=True)
@@ -63,9 +63,9 @@ class Compared:
     what the best plan turns and the hand did not. `sentence` is the one thing to take along.
     """
 
-    before: Figures
-    after: Figures
-    best: Figures
+    before: TrueFigures
+    after: TrueFigures
+    best: TrueFigures
     turned: float
     best_turned: float
     needed: float
@@ -89,12 +89,12 @@ def best_plan(subject: Subject, tier: Tier, influence: Influence) -> Best:
     state = estimate_state(influence, exact_readings(subject))
     plan = make_plan(state, PlanOptions(tier=tier, untouchable=frozenset(str(wheel.names[i]) for i in stuck)))
     after = replace(subject, virtual=subject.virtual.turned(plan.turns))
-    return Best(plan.turns, plan.nipples, Figures.of(after))
+    return Best(plan.turns, plan.nipples, TrueFigures.of(after))
 
 
 def compare(before: Subject, after: Subject, turned: Array, touches: int, tier: Tier, best: Best) -> Compared:
     """What a pass of `turned` (n,) turns in so many `touches` made of `before`, against the best plan for it."""
-    was, now = Figures.of(before), Figures.of(after)
+    was, now = TrueFigures.of(before), TrueFigures.of(after)
     same = np.sign(turned) == np.sign(best.turns)
     wanted = np.abs(best.turns) > NIL
     size = np.abs(turned)
@@ -199,6 +199,6 @@ def _short(before: Subject, turned: Array, found: Compared, best: Best, tier: Ti
     return say("On the way: look again, begin at what is worst now.")
 
 
-def settled_figures(subject: Subject) -> Figures:
+def settled_figures(subject: Subject) -> TrueFigures:
     """A wheel's figures once its twists have let go: what a rider would have."""
-    return Figures.of(settle(subject))
+    return TrueFigures.of(settle(subject))

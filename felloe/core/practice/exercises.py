@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from felloe.core.errors import BadReading
 from felloe.core.said import joined, say
-from felloe.core.truing.tiers import FINE, RACE, ROADWORTHY, SOUND, TIERS, Tier
+from felloe.core.truing.tiers import RACE, ROADWORTHY, SOUND, TIERS, Tier
 from felloe.core.wheel_kinds import WHEEL_KINDS
 
 #: How a practice wheel is worked: pointers only, dials and meter, Felloe's plan, name the fault, lace.
@@ -229,6 +229,3 @@ LESSON_OF = {
     "twisted_blade": "blades",
     "mislaced": "find",
 }
-
-#: The narrowest that a free choice offers first.
-USUAL_TIER = FINE.name

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from felloe.core.errors import BadReading
 from felloe.core.mechanics.influence import influence_of
-from felloe.core.practice.compare import Figures, best_plan
+from felloe.core.practice.compare import TrueFigures, best_plan
 from felloe.core.practice.deeds import turn
 from felloe.core.practice.spoilt import SEIZED_FRICTION, WRONG_THREAD_GRIP, Subject, harmonics_for
 from felloe.core.practice.virtual_wheel import VirtualWheel
@@ -37,7 +37,7 @@ class Way:
     turns: Mapping[str, float]
     lateral_mm: Array
     radial_mm: Array
-    figures: Figures
+    figures: TrueFigures
 
 
 @dataclass(frozen=True)
@@ -48,7 +48,7 @@ class Lesson:
     lines: tuple[str, ...]
     lateral_mm: Array
     radial_mm: Array
-    before: Figures
+    before: TrueFigures
     ways: tuple[Way, ...]
 
 
@@ -84,7 +84,7 @@ def _seen(subject: Subject, after: Subject, name: str, says: str, turns: Mapping
         {str(names[i]): round(t, 3) for i, t in turns.items() if abs(t) > 1e-6},
         after.virtual.lateral_mm(AROUND_DEG),
         after.virtual.radial_mm(AROUND_DEG),
-        Figures.of(after),
+        TrueFigures.of(after),
     )
 
 
@@ -435,4 +435,4 @@ def lesson(key: str) -> Lesson:
         raise BadReading(say("there is no such lesson"), "lesson")
     subject, lines, ways = made()
     virtual = subject.virtual
-    return Lesson(key, lines, virtual.lateral_mm(AROUND_DEG), virtual.radial_mm(AROUND_DEG), Figures.of(subject), ways)
+    return Lesson(key, lines, virtual.lateral_mm(AROUND_DEG), virtual.radial_mm(AROUND_DEG), TrueFigures.of(subject), ways)

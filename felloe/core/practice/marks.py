@@ -8,17 +8,19 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from felloe.core.practice.compare import Figures
+from felloe.core.practice.compare import TrueFigures
 from felloe.core.truing.tiers import Tier
 
 #: Well done takes at most so many times the best plan's touches, and two; a master's hand so many, and one.
 WELL_TIMES, MASTER_TIMES = 2.5, 1.4
+#: So many wrong answers are still well done, by mode.
+FORGIVEN = {"find": 1, "lace": 2}
 #: So many runs in a row of mark 2 or better are mastery.
 MASTERED_RUNS = 2
 
 
 @dataclass(frozen=True)
-class Marks:
+class PracticeMarks:
     """What a finished exercise shows: touches, turns, what is left [mm, %], blades askew, spokes broken, time, the mark."""
 
     touches: int
@@ -37,7 +39,7 @@ class Marks:
 
 
 def mark_truing(
-    left: Figures,
+    left: TrueFigures,
     tier: Tier,
     touches: int,
     best_touches: int,
@@ -46,7 +48,7 @@ def mark_truing(
     snapped: int,
     seconds: int,
     tight: bool,
-) -> Marks:
+) -> PracticeMarks:
     """Marks for truing. With a broken spoke, a blade askew or too little tension a wheel is not inside, however straight."""
     inside = left.inside(tier) and not snapped and not askew and tight
     mark = 0
@@ -56,7 +58,7 @@ def mark_truing(
             mark = 2
         if touches <= MASTER_TIMES * best_touches + 1:
             mark = 3
-    return Marks(
+    return PracticeMarks(
         touches,
         best_touches,
         turns,
@@ -73,10 +75,10 @@ def mark_truing(
     )
 
 
-def mark_answers(wrong: int, done: bool, touches: int, seconds: int, forgiven: int) -> Marks:
-    """Marks for finding a fault or lacing: by the answers that were wrong; up to `forgiven` of them are still well done."""
-    mark = 0 if not done else 3 if wrong == 0 else 2 if wrong <= forgiven else 1
-    return Marks(touches, 0, 0.0, 0.0, 0.0, 0.0, 0.0, 0, 0, wrong, seconds, done, mark)
+def mark_answers(wrong: int, done: bool, touches: int, seconds: int, mode: str) -> PracticeMarks:
+    """Marks for finding a fault or lacing: by the answers that were wrong; FORGIVEN of a mode are still well done."""
+    mark = 0 if not done else 3 if wrong == 0 else 2 if wrong <= FORGIVEN[mode] else 1
+    return PracticeMarks(touches, 0, 0.0, 0.0, 0.0, 0.0, 0.0, 0, 0, wrong, seconds, done, mark)
 
 
 def mastered(marks: Sequence[int]) -> bool:

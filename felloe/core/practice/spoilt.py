@@ -77,7 +77,7 @@ def true_figures(virtual: VirtualWheel, without: frozenset[int] = frozenset()) -
 def spoil(exercise: Exercise, rng: Generator) -> Spoilt:
     """Make a wheel for `exercise`: each fault at a place of its own, as large as puts its figure outside the tier."""
     wheel = WHEEL_KINDS[exercise.kind].wheel
-    drawn = [str(rng.choice([f for f in FINDABLE]))] if exercise.faults == ("any",) else list(exercise.faults)
+    drawn = [str(rng.choice(FINDABLE))] if exercise.faults == ("any",) else list(exercise.faults)
     own = with_own_stiffness(wheel, rng, 0.15)
     ideal = replace(VirtualWheel.ideal(own), highest=harmonics_for(own.spoke_count))
     ideal = replace(ideal, free_shape=np.zeros(4 * (2 * ideal.highest + 1)))

@@ -5,12 +5,24 @@ from typing import Any
 from rest_framework import serializers
 
 from felloe.api.answers import AnswerSerializer
+from felloe.core.practice.compare import TrueFigures
 from felloe.core.practice.deeds import MOST_TURNS
 from felloe.core.practice.exercises import MODES
+from felloe.core.practice.marks import PracticeMarks
 from felloe.practice import answers
 from felloe.practice.services import WHATS
 
 LONGEST_KEY = 40
+
+
+class TrueFiguresSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = TrueFigures
+
+
+class PracticeMarksSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = PracticeMarks
 
 
 class RungSerializer(AnswerSerializer):

@@ -14,13 +14,13 @@ from felloe.accounts.models import User
 from felloe.api.problems import Refused, refused_at
 from felloe.core.mechanics.readings import FEWEST_FOR_A_PLAN
 from felloe.core.practice import deeds
-from felloe.core.practice.compare import Best, best_plan, compare, settled_figures
-from felloe.core.practice.exercises import FAULT_WORDS, FINDABLE, SIGNS, Exercise
+from felloe.core.practice.compare import best_plan, compare, settled_figures
+from felloe.core.practice.exercises import FAULT_WORDS, FINDABLE
+from felloe.core.practice.judging import EVERYWHERE, fewest_touches, judge_guess, tight_enough
 from felloe.core.practice.lacing_task import answer_cross, answer_hole, questions
-from felloe.core.practice.marks import mark_answers, mark_truing
+from felloe.core.practice.marks import FORGIVEN, mark_answers, mark_truing
 from felloe.core.practice.spoilt import Subject
 from felloe.core.said import joined, say
-from felloe.core.tension.statics import side_targets_n
 from felloe.core.truing.options import PlanOptions, unread_figures
 from felloe.core.truing.plan import make_plan
 from felloe.core.wheel_kinds import WHEEL_KINDS
@@ -31,11 +31,6 @@ from felloe.practice.services.runs import NOTHING, estimate_of, find_run, marks_
 from felloe.practice.services.subjects import exercise_of, now_of, readings_of, subject_of
 from felloe.wheels.services.wheels import influence_for
 
-#: A wheel is tight enough from so much of what its rim asks for; common practice, no source.
-TIGHT_SHARE = 0.8
-#: As many passes the best plan gets to bring a wheel inside.
-BEST_PASSES = 4
-FORGIVEN = {"find": 1, "lace": 2}
 #: What a hand does at the wheel, many times a minute, and all of a run that it changes.
 _BY_HAND = frozenset({"turn", "oil", "nipple", "straighten", "settle", "look", "dish", "squeeze"})
 _AT_THE_WHEEL = ["now", "readings", "deeds", "touches", "turned"]
@@ -208,46 +203,25 @@ def _finish(run: PracticeRun, marks: Any) -> None:
 def _end(run: PracticeRun, subject: Subject, values: dict[str, Any]) -> tuple[Subject, answers.Happened]:
     if run.mode in FORGIVEN:
         wrong = sum(1 for given in run.answers if not given["right"])
-        _finish(run, mark_answers(wrong, False, run.touches, _seconds(run), FORGIVEN[run.mode]))
+        _finish(run, mark_answers(wrong, False, run.touches, _seconds(run), run.mode))
         return subject, replace(NOTHING, what="end")
     if run.readings.get("turned"):
         _pass(run, subject, values)
     exercise = exercise_of(run)
-    wheel = subject.wheel
     left = settled_figures(subject)
-    targets = side_targets_n(wheel)
-    wanted = float(np.mean([targets[name.side] for name in wheel.names]))
     marks = mark_truing(
         left,
         exercise.tier,
         run.touches,
-        _fewest(run, subject, exercise),
+        fewest_touches(subject_of(run, run.made["first"]), exercise.tier, influence_for(WHEEL_KINDS[run.kind].wheel)),
         run.turned,
         len(deeds.askew(subject)),
         len(subject.snapped),
         _seconds(run),
-        left.mean_n >= TIGHT_SHARE * wanted,
+        tight_enough(subject, left),
     )
     _finish(run, marks)
     return subject, replace(NOTHING, what="end")
-
-
-def _fewest(run: PracticeRun, subject: Subject, exercise: Exercise) -> int:
-    """How many touches the best plan takes from the wheel as it was given, pass after pass, with nipples that all turn."""
-    at = subject_of(run, run.made["first"])
-    for place in range(at.wheel.spoke_count):
-        at = deeds.new_nipple(at, place)
-    influence = influence_for(WHEEL_KINDS[run.kind].wheel)
-    touches = 0
-    for _ in range(BEST_PASSES):
-        best: Best = best_plan(at, exercise.tier, influence)
-        if best.nipples == 0:
-            break
-        touches += best.nipples
-        at = replace(at, virtual=at.virtual.turned(best.turns))
-        if best.after.inside(exercise.tier):
-            break
-    return touches
 
 
 def _guess(run: PracticeRun, subject: Subject, values: dict[str, Any]) -> tuple[Subject, answers.Happened]:
@@ -257,31 +231,16 @@ def _guess(run: PracticeRun, subject: Subject, values: dict[str, Any]) -> tuple[
     if fault not in FINDABLE:
         raise refused_at("fault", "unknown_fault", say("Say which fault it is."))
     ((truth, spokes),) = run.made["faults"].items()
-    if fault != "slack":
+    if fault != EVERYWHERE:
         _place(subject, values)
-    right = fault == truth and (not spokes or _near(subject, fault, spoke, spokes))
+    told = judge_guess(subject, truth, spokes, fault, spoke)
     word = FAULT_WORDS[fault]
-    said = joined(" ", [spoke, word]) if fault != "slack" else word
-    if right:
-        says = say("Yes. That is it.")
-    elif fault == truth:
-        says = say("The fault, yes; not at {spoke}.", spoke=spoke)
-    else:
-        says = SIGNS[fault]
-    run.answers = [*run.answers, {"said": said, "right": right, "says": says}]
-    if right:
+    said = word if fault == EVERYWHERE else joined(" ", [spoke, word])
+    run.answers = [*run.answers, {"said": said, "right": told.right, "says": told.says}]
+    if told.right:
         wrong = sum(1 for given in run.answers if not given["right"])
-        _finish(run, mark_answers(wrong, True, run.touches, _seconds(run), FORGIVEN["find"]))
-    return subject, answers.Happened("guess", spoke, 0.0, None, says)
-
-
-def _near(subject: Subject, fault: str, spoke: str, spokes: list[str]) -> bool:
-    """Whether a spoke is the one; a bend is a place, and a neighbour names it as well."""
-    if fault != "bent":
-        return spoke in spokes
-    index = subject.wheel.index_of
-    count = subject.wheel.spoke_count
-    return any((index[spoke] - index[there]) % count in (0, 1, 2, count - 1, count - 2) for there in spokes)
+        _finish(run, mark_answers(wrong, True, run.touches, _seconds(run), run.mode))
+    return subject, answers.Happened("guess", spoke, 0.0, None, told.says)
 
 
 def _lace(run: PracticeRun, subject: Subject, values: dict[str, Any]) -> tuple[Subject, answers.Happened]:
@@ -303,7 +262,7 @@ def _lace(run: PracticeRun, subject: Subject, values: dict[str, Any]) -> tuple[S
     run.answers = [*run.answers, {"said": said, "right": told.right, "says": told.says}]
     right = sum(1 for given in run.answers if given["right"])
     if right == len(asked):
-        _finish(run, mark_answers(len(run.answers) - right, True, 0, _seconds(run), FORGIVEN["lace"]))
+        _finish(run, mark_answers(len(run.answers) - right, True, 0, _seconds(run), run.mode))
     return subject, answers.Happened("lace", question.place.spoke, 0.0, None, told.says)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from dataclasses import asdict
 from uuid import UUID
 
 from django.db import IntegrityError
@@ -12,6 +13,7 @@ from django.utils import timezone
 from felloe.accounts.models import User
 from felloe.accounts.rights import BENCH, Role
 from felloe.api.problems import Refused, refused_at
+from felloe.core.practice.compare import TrueFigures
 from felloe.core.practice.exercises import FAULT_WORDS, FINDABLE, LADDER, MODE_WORDS, bladed
 from felloe.core.practice.lessons import AROUND_DEG, lesson
 from felloe.core.practice.marks import mastered
@@ -148,10 +150,8 @@ def lesson_answer(key: str) -> answers.PracticeLesson:
     """A lesson with its drawings' figures."""
     found = lesson(key)
 
-    def figures(of: object) -> answers.PracticeFigures:
-        return answers.PracticeFigures(
-            **{name: round(float(getattr(of, name)), 3) for name in answers.PracticeFigures.__annotations__}
-        )
+    def figures(of: TrueFigures) -> TrueFigures:
+        return TrueFigures(**{name: round(value, 3) for name, value in asdict(of).items()})
 
     return answers.PracticeLesson(
         key=key,

@@ -18,9 +18,11 @@ from felloe.bench.answers import State
 from felloe.bench.services.states import state_values
 from felloe.core.errors import BadReading
 from felloe.core.mechanics.estimate import WheelState, estimate_state
+from felloe.core.practice.compare import TrueFigures
 from felloe.core.practice.deeds import is_blade
 from felloe.core.practice.exercises import FAULT_WORDS, FINDABLE, LADDER, Exercise, bladed, own_exercise
 from felloe.core.practice.lacing_task import laced_before, questions
+from felloe.core.practice.marks import PracticeMarks
 from felloe.core.practice.spoilt import Subject, spoil
 from felloe.core.said import say
 from felloe.core.truing.tiers import TIER_WORDS
@@ -161,7 +163,7 @@ def now_answer(run: PracticeRun, subject: Subject, happened: answers.Happened) -
         passes=[pass_answer(row) for row in run.passes],
         question=question_of(run) if run.mode == "lace" and run.ended_at is None else None,
         answers=[answers.Given(given["said"], given["right"], given["says"]) for given in run.answers],
-        marks=answers.PracticeMarks(**run.marks) if run.marks else None,
+        marks=PracticeMarks(**run.marks) if run.marks else None,
         truth=truth_of(run),
     )
 
@@ -175,7 +177,7 @@ def pass_answer(row: dict[str, Any]) -> answers.PracticePass:
     return answers.PracticePass(
         **{
             **row,
-            **{when: answers.PracticeFigures(**row[when]) for when in ("before", "after", "best")},
+            **{when: TrueFigures(**row[when]) for when in ("before", "after", "best")},
             **{whose: turned_list(row[whose]) for whose in ("yours", "plan")},
         }
     )

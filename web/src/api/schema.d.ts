@@ -5043,7 +5043,7 @@ export interface components {
             turns: components["schemas"]["NippleTurned"][];
             lateral_mm: number[];
             radial_mm: number[];
-            figures: components["schemas"]["PracticeFigures"];
+            figures: components["schemas"]["TrueFigures"];
         };
         /** @description A text to a customer in their language, and the ways to send it from where nothing leaves the shop's network. */
         Letter: {
@@ -6257,18 +6257,6 @@ export interface components {
          * @enum {string}
          */
         PositionEnum: "front" | "rear";
-        PracticeFigures: {
-            /** Format: double */
-            lateral_mm: number;
-            /** Format: double */
-            radial_mm: number;
-            /** Format: double */
-            dish_mm: number;
-            /** Format: double */
-            spread_percent: number;
-            /** Format: double */
-            mean_n: number;
-        };
         /** @description A lesson: the rim every 5° from the valve before, and after each way. */
         PracticeLesson: {
             key: string;
@@ -6276,9 +6264,10 @@ export interface components {
             angle_deg: number[];
             lateral_mm: number[];
             radial_mm: number[];
-            before: components["schemas"]["PracticeFigures"];
+            before: components["schemas"]["TrueFigures"];
             ways: components["schemas"]["LessonWay"][];
         };
+        /** @description What a finished exercise shows: touches, turns, what is left [mm, %], blades askew, spokes broken, time, the mark. */
         PracticeMarks: {
             touches: number;
             best_touches: number;
@@ -6364,9 +6353,9 @@ export interface components {
             left_out: number;
             /** Format: double */
             in_twist: number;
-            before: components["schemas"]["PracticeFigures"];
-            after: components["schemas"]["PracticeFigures"];
-            best: components["schemas"]["PracticeFigures"];
+            before: components["schemas"]["TrueFigures"];
+            after: components["schemas"]["TrueFigures"];
+            best: components["schemas"]["TrueFigures"];
             yours: components["schemas"]["NippleTurned"][];
             plan: components["schemas"]["NippleTurned"][];
             sentence: string;
@@ -7871,6 +7860,19 @@ export interface components {
             /** Format: double */
             target_n: number;
             choices: components["schemas"]["PlanChoice"][];
+        };
+        /** @description A wheel as it truly is: TIR, dish from its target [mm], the worse side's spread [%], the mean tension [N]. */
+        TrueFigures: {
+            /** Format: double */
+            lateral_mm: number;
+            /** Format: double */
+            radial_mm: number;
+            /** Format: double */
+            dish_mm: number;
+            /** Format: double */
+            spread_percent: number;
+            /** Format: double */
+            mean_n: number;
         };
         Truth: {
             fault: string;
