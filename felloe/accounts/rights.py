@@ -58,9 +58,9 @@ _BY_ROLES: dict[frozenset[str], str] = {
     """,
     # The apprentice measures and works plans.
     BENCH: """
-        wheel_change record_in reading_set_open reading_save reading_withdraw readings_csv_in lump_add turn_record
-        trace_withdraw hear plan_make move_mark live_begin live_turned live_take_back live_mend live_turn live_tell live_read
-        live_end
+        wheel_change record_in reading_set_open reading_save readings_enter reading_withdraw readings_csv_in lump_add
+        turn_record trace_withdraw hear plan_make move_mark live_begin live_turned live_take_back live_mend live_turn
+        live_tell live_read live_end
         resume_prove
         spokes_choose old_spoke_log kit_lay_out lacing_inside lacing_place lacing_despite lacing_look strip_facts strip_step
         small_parts_count replace_step refit_answer

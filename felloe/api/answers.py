@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import fields, is_dataclass
+from functools import cache
 from typing import Any, ClassVar
 
 from rest_framework.serializers import ChoiceField
 from rest_framework_dataclasses.serializers import DataclassSerializer
 
+_PLAIN = (str, int, float, type(None))
 _KNOWN: dict[type, type[AnswerSerializer]] = {}
 
 
@@ -40,23 +42,33 @@ class AnswerSerializer(DataclassSerializer[Any]):
         if isinstance(instance, dict) or _shows_rows(type(self)):
             shown: dict[str, Any] = super().to_representation(instance)
             return shown
-        return {field.name: _plain(getattr(instance, field.name)) for field in fields(self.answer)}
+        return {name: _plain(getattr(instance, name)) for name in _names(self.answer)}
 
 
+@cache
+def _names(answer: type) -> tuple[str, ...]:
+    return tuple(field.name for field in fields(answer))
+
+
+@cache
 def _shows_rows(kind: type[AnswerSerializer]) -> bool:
     return any(not isinstance(field, ChoiceField) for field in kind._declared_fields.values())
 
 
 def _plain(value: Any) -> Any:
-    if isinstance(value, str | int | float | None):
+    if isinstance(value, _PLAIN):
         return value
     if isinstance(value, list | tuple):
-        return list(value) if value and isinstance(value[0], str | int | float) else [_plain(item) for item in value]
+        return list(value) if value and isinstance(value[0], _PLAIN) else [_plain(item) for item in value]
     if isinstance(value, dict):
         return {key: _plain(item) for key, item in value.items()}
-    if is_dataclass(value):
+    if is_dataclass(value) and not isinstance(value, type):
         known = _KNOWN.get(type(value))
         if known is not None and _shows_rows(known):
             return known(value).data
-        return {field.name: _plain(getattr(value, field.name)) for field in fields(value)}
+        shown = {}
+        for name in _names(type(value)):
+            item = getattr(value, name)
+            shown[name] = item if isinstance(item, _PLAIN) else _plain(item)
+        return shown
     return value

@@ -1,4 +1,4 @@
-"""Every answer of the API says that it is Felloe's, so that the page knows it from the answer of something in between."""
+"""What every answer of the API has in common: it says that it is Felloe's, it is kept nowhere, it goes compressed."""
 
 from __future__ import annotations
 
@@ -6,9 +6,12 @@ from collections.abc import Callable
 
 from django.http import HttpRequest
 from django.http.response import HttpResponseBase
+from django.middleware.gzip import GZipMiddleware
 
 from felloe.api.problems import unkeepable_question
 
+#: What shrinks; pictures, PDF and archives do not.
+SHRINKS = ("text/", "application/json", "application/problem+json", "application/yaml", "image/svg+xml")
 #: The API's version.
 SIGN = "1"
 
@@ -23,6 +26,18 @@ def signed_answers(get_response: Callable[[HttpRequest], HttpResponseBase]) -> C
         return response
 
     return answer
+
+
+class Compressed(GZipMiddleware):
+    """Answers go compressed to whoever takes them so: a rail of three hundred jobs in a twelfth of its size.
+
+    Of random length, as Django does it, so that an answer's size tells nothing of a secret in it (the attack BREACH).
+    """
+
+    def process_response(self, request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
+        if not response.get("Content-Type", "").startswith(SHRINKS):
+            return response
+        return super().process_response(request, response)
 
 
 def keepable_questions(get_response: Callable[[HttpRequest], HttpResponseBase]) -> Callable[[HttpRequest], HttpResponseBase]:

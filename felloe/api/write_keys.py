@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import wraps
 from typing import Any
 
@@ -12,6 +12,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.utils.encoders import JSONEncoder
 
+from felloe.accounts.models import User
 from felloe.api.models import WriteKey
 from felloe.api.problems import Refused
 from felloe.core.said import kept, say, told
@@ -22,22 +23,54 @@ ViewMethod = Callable[..., Response]
 ALREADY = say("What you sent first did arrive and is saved. Look at it before you send it changed.")
 
 
-def _fingerprint(request: Request) -> str:
+def print_of(path: str, data: Any) -> str:
     """What was asked, a file by its own hash."""
-    data = request.data
     if isinstance(data, dict):
         data = {k: hashlib.sha256(v).hexdigest() if isinstance(v, bytes) else v for k, v in data.items()}
-    content = json.dumps([request.get_full_path(), data], sort_keys=True, cls=JSONEncoder)
+    content = json.dumps([path, data], sort_keys=True, cls=JSONEncoder)
     return hashlib.sha256(content.encode()).hexdigest()
 
 
-def _signed(request: Request) -> None:
+class Once:
+    """Many presses in one request, each with a key of its own: what was answered `before`, and what is noted of the rest.
+
+    Made under a lock that every try of the same presses takes first, within a transaction.
+    """
+
+    def __init__(self, user: User, keys: Sequence[str]) -> None:
+        self.user = user
+        self.before = {row.key: row for row in WriteKey.objects.filter(user=user, key__in=keys)} if keys else {}
+        self._made: list[WriteKey] = []
+
+    def note(self, key: str, fingerprint: str, status: int, body: Any) -> None:
+        """The same key in the same request again is answered as it was just now."""
+        row = WriteKey(user=self.user, key=key, fingerprint=fingerprint, status=status, body=body)
+        self.before[key] = row
+        self._made.append(row)
+
+    def save(self) -> None:
+        if self._made:
+            WriteKey.objects.bulk_create(self._made)
+
+
+def signed(request: Request) -> None:
     """Tell the database who writes and from which page, so that those who are told of it know (see `felloe.live`)."""
     with database().cursor() as cursor:
         cursor.execute(
             "SELECT set_config('felloe.by', %s, true), set_config('felloe.tab', %s, true)",
             [str(request.user.pk), request.headers.get("X-Felloe-Tab", "")[:40]],
         )
+
+
+def _first(row: WriteKey) -> bool:
+    """Put a key down, or wait for who is about to: whether it was not there. One question in place of four."""
+    with database().cursor() as cursor:
+        cursor.execute(
+            "INSERT INTO api_writekey (user_id, key, fingerprint, created_at) VALUES (%s, %s, %s, now()) "
+            "ON CONFLICT (user_id, key) DO NOTHING",
+            [row.user_id, row.key, row.fingerprint],
+        )
+        return bool(cursor.rowcount == 1)
 
 
 def write_once(method: ViewMethod) -> ViewMethod:
@@ -51,23 +84,23 @@ def write_once(method: ViewMethod) -> ViewMethod:
         key = request.headers.get("Idempotency-Key", "")
         if not key:
             with atomic():
-                _signed(request)
+                signed(request)
                 return method(view, request, *args, **kwargs)
         if len(key) > 80:
             raise Refused("bad_write_key", say("An Idempotency-Key has at most 80 characters."), 400)
-        fingerprint = _fingerprint(request)
+        fingerprint = print_of(request.get_full_path(), request.data)
         with atomic():
-            _signed(request)
+            signed(request)
             user_id = str(request.user.pk)
-            row, created = WriteKey.objects.get_or_create(user_id=user_id, key=key, defaults={"fingerprint": fingerprint})
-            if not created:
+            row = WriteKey(user_id=user_id, key=key, fingerprint=fingerprint)
+            if not _first(row):
+                row = WriteKey.objects.get(user_id=user_id, key=key)
                 if row.fingerprint != fingerprint:
                     raise Refused("write_key_reused", ALREADY, 409, saved=told(row.body))
                 return Response(told(row.body), status=row.status, headers={"Idempotent-Replay": "true"})
             response = method(view, request, *args, **kwargs)
-            row.status = response.status_code
-            row.body = json.loads(json.dumps(kept(response.data), cls=JSONEncoder))
-            row.save(update_fields=["status", "body"])
+            body = json.loads(json.dumps(kept(response.data), cls=JSONEncoder))
+            WriteKey.objects.filter(user_id=user_id, key=key).update(status=response.status_code, body=body)
             return response
 
     return wrapper

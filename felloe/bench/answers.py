@@ -7,7 +7,7 @@ from datetime import datetime
 from typing import Literal
 from uuid import UUID
 
-from felloe.bench.models import DialTrace
+from felloe.bench.models import DialTrace, Reading
 from felloe.core.truing.tiers import Tier
 
 SideKey = Literal["R", "L"]
@@ -133,6 +133,33 @@ class ReadingAdvice:
     doubts: list[str]
     slips: list[Slip]
     traces: list[DialTrace]
+
+
+@dataclass(frozen=True)
+class EntryRefusal:
+    """Why a reading was not saved, as a problem document says it."""
+
+    code: str
+    status: int
+    detail: str
+
+
+@dataclass(frozen=True)
+class EntryResult:
+    """What became of one reading: saved, or refused."""
+
+    key: str
+    reading: Reading | None
+    refusal: EntryRefusal | None
+
+
+@dataclass(frozen=True)
+class Entered:
+    """What became of readings that were sent together, in their order, and what the set says with them."""
+
+    results: list[EntryResult]
+    state: State | None
+    advice: ReadingAdvice | None
 
 
 @dataclass(frozen=True)

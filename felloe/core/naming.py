@@ -10,6 +10,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import cache
 
 from felloe.core.errors import ImpossibleGeometry, UnknownSpoke
 from felloe.core.said import Said, say
@@ -61,7 +62,13 @@ class SpokeName:
         return cls(Side(match[1]), int(match[2]))
 
     def __str__(self) -> str:
-        return f"{self.side.value}{self.number}"
+        return _written(self.side, self.number)
+
+
+@cache
+def _written(side: Side, number: int) -> str:
+    """A name's text: a wheel's are asked for thousands of times between two keys."""
+    return f"{side.value}{number}"
 
 
 def sides_round_the_rim(right_count: int, left_count: int, first_side: Side) -> tuple[Side, ...]:

@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 import numpy as np
 
 from felloe.accounts.models import User
-from felloe.bench.services import readings
+from felloe.bench.services import entering, readings
 from felloe.core.specification import wheel_to_dict
 from felloe.core.tension.statics import side_targets_n
 from felloe.core.wheel_kinds import WHEEL_KINDS
@@ -50,7 +50,7 @@ def load_lot(staff: dict[str, User], now: datetime) -> None:
                 for spoke in range(1, 5):
                     read = round(target * share * float(rng.normal(1, 0.05)))
                     entry = {"kind": "tension", "spoke": f"{side.value}{spoke}", "value": read, "unit": "N"}
-                    readings.save_reading(staff["wyn"], made.pk, entry)
+                    entering.save_reading(staff["wyn"], made.pk, entry)
     set_apart = lot_of(staff["pip"], lot.pk).items[11]
     with demo_clock(now - timedelta(hours=2)):
         fleet.set_exception(staff["pip"], lot.pk, set_apart.job, "rim bent, owner is asked")

@@ -12,7 +12,7 @@ from felloe.accounts.models import Shop, User
 from felloe.accounts.services import settings
 from felloe.accounts.services import staff as people
 from felloe.bench.models import Plan, PlanMove, ReadingSet
-from felloe.bench.services import plans, readings, states
+from felloe.bench.services import entering, plans, readings, states
 from felloe.calendar import services as calendar
 from felloe.cli.instrument import stand_in
 from felloe.condition import services as condition
@@ -382,7 +382,7 @@ class _Worked:
 
     def _save(self, made: ReadingSet, values: dict[str, object]) -> None:
         self.clock.tick(seconds=4)
-        readings.save_reading(self.who, made.pk, dict(values))
+        entering.save_reading(self.who, made.pk, dict(values))
 
     def _save_tension(self, made: ReadingSet, spoke: str, shown: float | None, true_n: float) -> None:
         values: dict[str, object] = {"kind": "tension", "spoke": spoke}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gzip
 import json
 import re
 from functools import cache
@@ -76,7 +77,9 @@ def check(method: str, path: str, response: Any) -> None:
         return
     known = validator(found[0].pattern, method, str(response.status_code))
     if known is not None:
-        error = next(iter(known.iter_errors(json.loads(response.content))), None)
+        packed = response.get("Content-Encoding") == "gzip"
+        content = gzip.decompress(response.content) if packed else response.content
+        error = next(iter(known.iter_errors(json.loads(content))), None)
         assert error is None, f"{method} {path}: {error.json_path if error else ''}: {error.message[:300] if error else ''}"
 
 
@@ -87,6 +90,9 @@ def check_said(path: str, response: Any) -> None:
         answer = {key: value for key, value in answer.items() if key != "title"}
         if answer["type"] in ("urn:felloe:problem:invalid_input", "urn:felloe:problem:parse_error"):
             return
+    if path.endswith("/entries") and isinstance(answer, dict):
+        shapes = [one for one in answer.get("results", []) if (one["refusal"] or {}).get("code") != "invalid_input"]
+        answer = {**answer, "results": shapes}
     found = [] if path.endswith("/record") else unsaid(answer)
     assert not found, f"{path} says in plain English, not with say(): {found}"
 

@@ -8,7 +8,7 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from felloe.accounts.models import User
-from felloe.bench.services import readings
+from felloe.bench.services import entering, readings
 from felloe.core.tension.statics import side_targets_n
 from felloe.core.wheel_kinds import WHEEL_KINDS
 from felloe.customers.models import Bike, Customer
@@ -44,7 +44,7 @@ class FleetCase(ShopCase):
         for i in range(1, 6):
             for side, target in targets.items():
                 entry = {"kind": "tension", "spoke": f"{side.value}{i}", "value": round(share * target), "unit": "N"}
-                readings.save_reading(self.bram, made.pk, entry)
+                entering.save_reading(self.bram, made.pk, entry)
 
 
 class Opening(FleetCase):

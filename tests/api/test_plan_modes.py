@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from felloe.bench.models import LearntRim, Plan, PlanMove
-from felloe.bench.services import plans, readings
+from felloe.bench.services import entering, plans, readings
 from felloe.core.practice.damage import used_wheel
 from felloe.core.practice.virtual_wheel import VirtualWheel
 from tests.api.shop import BenchCase
@@ -236,9 +236,9 @@ class FromPassToPass(BenchCase):
             entries = (("tension", tension, "N"), ("lateral", lateral[i], "mm"), ("radial", radial[i], "mm"))
             for kind, value, unit in entries:
                 entry = {"kind": kind, "spoke": str(name), "value": round(float(value), 2), "unit": unit}
-                readings.save_reading(self.bram, made.pk, entry)
+                entering.save_reading(self.bram, made.pk, entry)
         gap = {"kind": "dish", "method": "gauge", "gap_mm": round(2 * virtual.dish_mm, 1), "gap_side": "R"}
-        readings.save_reading(self.bram, made.pk, gap)
+        entering.save_reading(self.bram, made.pk, gap)
         return str(made.pk)
 
     def work(self, set_id: str, virtual: VirtualWheel) -> VirtualWheel:

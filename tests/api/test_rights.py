@@ -26,7 +26,7 @@ SHUT: dict[str, set[str]] = {
     "mechanic": {"prices_set", "shop_rules_set", "stock_machine", *KEEPING},
     "desk": {
         "prices_set", "shop_rules_set", "stock_machine", *KEEPING, "take_up", "put_down",
-        "wheel_change", "record_in", "reading_set_open", "reading_save", "reading_withdraw",
+        "wheel_change", "record_in", "reading_set_open", "reading_save", "readings_enter", "reading_withdraw",
         "readings_csv_in", "lump_add", "turn_record", "trace_withdraw", "hear", "plan_make", "move_mark", "spokes_choose",
         "live_begin", "live_turned", "live_take_back", "live_mend", "live_turn", "live_tell", "live_read", "live_end",
         "old_spoke_log", "kit_lay_out", "lacing_inside", "lacing_place", "lacing_despite", "lacing_look",

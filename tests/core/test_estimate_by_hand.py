@@ -85,7 +85,13 @@ class Posterior(unittest.TestCase):
         density = multivariate_normal(np.zeros(len(total)), total)
         changed = seen.values.copy()
         changed[5] -= 4
-        self.assertAlmostEqual(seen.gain(changed), float(density.logpdf(changed) - density.logpdf(seen.values)), 3)
+        self.assertAlmostEqual(
+            seen.gain(np.array([5]), changed[[5]]), float(density.logpdf(changed) - density.logpdf(seen.values)), 3
+        )
+        changed[[2, 9, 30]] += (1.0, -2.0, 0.5)
+        places = [5, 2, 9, 30]
+        together = float(density.logpdf(changed) - density.logpdf(seen.values))
+        self.assertAlmostEqual(seen.gain(np.array(places), changed[places]), together, 3)
         # What the others lead to expect of one: the conditional normal.
         for i in (0, 7, 25):
             others = np.arange(len(total)) != i

@@ -18,7 +18,7 @@ from playwright.sync_api import BrowserContext, Page, TimeoutError, expect
 
 from felloe.accounts.models import Shop, User
 from felloe.bench.models import ReadingSet
-from felloe.bench.services import readings
+from felloe.bench.services import entering, readings
 from felloe.core.practice.damage import used_wheel
 from felloe.core.practice.instruments import dial_mm
 from felloe.core.practice.virtual_wheel import VirtualWheel
@@ -125,9 +125,9 @@ class BrowserCase(StaticLiveServerTestCase):
                 {"kind": "radial", "value": float(radial[i]), "unit": "mm"},
             ]
             for entry in entries:
-                readings.save_reading(self.bram, made.pk, {**entry, "spoke": str(name)})
+                entering.save_reading(self.bram, made.pk, {**entry, "spoke": str(name)})
         gap = {"kind": "dish", "method": "gauge", "gap_mm": round(2 * virtual.dish_mm, 1), "gap_side": "R"}
-        readings.save_reading(self.bram, made.pk, gap)
+        entering.save_reading(self.bram, made.pk, gap)
         return made
 
     def eventually(self, value: Callable[[], Any], wanted: Any, seconds: float = 40) -> None:

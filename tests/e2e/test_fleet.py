@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from felloe.bench.services import readings
+from felloe.bench.services import entering, readings
 from felloe.core.tension.statics import side_targets_n
 from felloe.customers.models import Customer
 from felloe.fleet.models import Lot, LotItem
@@ -58,7 +58,7 @@ class Fleet(BrowserCase):
             for side, target in side_targets_n(core_wheel(item.job.wheel)).items():
                 for i in range(1, 5):
                     entry = {"kind": "tension", "spoke": f"{side.value}{i}", "value": round(target / 2), "unit": "N"}
-                    readings.save_reading(self.bram, made.pk, entry)
+                    entering.save_reading(self.bram, made.pk, entry)
         page = self.open(at=f"lots/{lot.pk}")
         expect(page.get_by_text("The lot is bad")).to_be_visible()
         expect(page.get_by_role("img", name="3 bad of 3 measured")).to_be_visible()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from felloe.bench.services import plans, readings
+from felloe.bench.services import entering, plans
 from tests.e2e.bench import BrowserCase, expect
 
 
@@ -98,7 +98,7 @@ class Dish(BrowserCase):
         job = self.job("rim-brake-front-32")
         made = self.fill(job, "as_found", self.virtual("rim-brake-front-32"))
         gap = {"kind": "dish", "method": "gauge", "gap_mm": 1.6, "gap_side": "R"}
-        readings.save_reading(self.bram, made.pk, gap)
+        entering.save_reading(self.bram, made.pk, gap)
         page = self.open(at=f"jobs/{job.pk}/state/{made.pk}")
         page.get_by_role("button", name="Dish alone").click()
         expect(page.get_by_text("was the hub apart?")).to_be_visible()

@@ -1,12 +1,13 @@
 from django.urls import path
 
-from felloe.bench.api import judging, live, measuring, resuming, views
+from felloe.bench.api import entering, judging, live, measuring, resuming, views
 
 urlpatterns = [
     path("jobs/<uuid:job_id>/reading-sets", views.JobSetsView.as_view(), name="reading-sets"),
     path("jobs/<uuid:job_id>/plans", views.JobPlansView.as_view(), name="job-plans"),
     path("reading-sets/<uuid:set_id>", views.SetView.as_view(), name="reading-set"),
     path("reading-sets/<uuid:set_id>/readings", views.ReadingsView.as_view(), name="readings"),
+    path("reading-sets/<uuid:set_id>/entries", entering.EntriesView.as_view(), name="entries"),
     path("reading-sets/<uuid:set_id>/withdraw", views.ReadingWithdrawView.as_view(), name="reading-withdraw"),
     path("reading-sets/<uuid:set_id>/history", views.ReadingHistoryView.as_view(), name="reading-history"),
     path("reading-sets/<uuid:set_id>/advice", measuring.AdviceView.as_view(), name="reading-advice"),

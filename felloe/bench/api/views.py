@@ -30,7 +30,7 @@ from felloe.bench.api.serializers import (
     WhatIfRequestSerializer,
     WhatIfSerializer,
 )
-from felloe.bench.services import plans, readings, states
+from felloe.bench.services import entering, plans, readings, states
 from felloe.core.truing.objective import MODES
 
 
@@ -60,7 +60,7 @@ class ReadingsView(APIView):
     def post(self, request: Request, set_id: UUID) -> Response:
         data = ReadingEntrySerializer(data=request.data)
         data.is_valid(raise_exception=True)
-        made = readings.save_reading(staff(request), set_id, dict(data.validated_data))
+        made = entering.save_reading(staff(request), set_id, dict(data.validated_data))
         return Response(ReadingSerializer(made).data, status=201)
 
 

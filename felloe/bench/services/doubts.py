@@ -2,35 +2,35 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from uuid import UUID
 
-from felloe.bench.models import Reading, ReadingSet
+from felloe.bench.services.looked import Look
+from felloe.bench.services.rows import Row
 from felloe.core.said import say, say_count
 from felloe.core.tension.calibration import drift
 from felloe.instruments.models import Instrument, MeterTable
-from felloe.instruments.services.instruments import core_table, instruments_of, standing_of
+from felloe.instruments.services.instruments import checked_instruments, core_table, standing_of
 
 
-def doubts_about(reading_set: ReadingSet, rows: Iterable[Reading]) -> list[str]:
+def doubts_about(look: Look) -> list[str]:
     """One line for each instrument of a set that was overdue, failed a check, or has drifted since; empty when all is well."""
-    by_instrument: dict[UUID, list[Reading]] = {}
-    for row in rows:
-        by = row.instrument_id or (row.meter_table.meter_id if row.meter_table else None)
+    by_instrument: dict[UUID, list[Row]] = {}
+    for row in look.rows:
+        by = row.instrument_id or (look.tables[row.meter_table_id].meter_id if row.meter_table_id else None)
         if by is not None:
             by_instrument.setdefault(by, []).append(row)
-    if not by_instrument or reading_set.created_by is None:
+    if not by_instrument:
         return []
-    instruments = {i.pk: i for i in instruments_of(reading_set.created_by)}
+    instruments = {i.pk: i for i in checked_instruments(look.reading_set.shop_id, by_instrument)}
     lines = []
     for key, taken in by_instrument.items():
         instrument = instruments.get(key)
         if instrument is not None:
-            lines += _lines(instrument, taken)
+            lines += _lines(instrument, taken, look.tables)
     return lines
 
 
-def _lines(instrument: Instrument, taken: list[Reading]) -> list[str]:
+def _lines(instrument: Instrument, taken: list[Row], tables: dict[UUID, MeterTable]) -> list[str]:
     first = min(row.created_at for row in taken)
     count = say_count("{count} reading", "{count} readings", count=len(taken))
     then = standing_of(instrument, first)
@@ -47,14 +47,15 @@ def _lines(instrument: Instrument, taken: list[Reading]) -> list[str]:
                 date=failed.created_at.date().isoformat(),
             )
         ]
-    return _drifts(instrument, taken, count)
+    return _drifts(instrument, taken, count, tables)
 
 
-def _drifts(instrument: Instrument, taken: list[Reading], count: str) -> list[str]:
+def _drifts(instrument: Instrument, taken: list[Row], count: str, tables: dict[UUID, MeterTable]) -> list[str]:
     """A table that was calibrated anew since, and came out otherwise."""
     lines: list[str] = []
-    newest = {t.spoke_kind: t for t in sorted(instrument.tables.all(), key=lambda t: t.created_at)}
-    used = {row.meter_table for row in taken if row.meter_table is not None}
+    # The tables come oldest first.
+    newest = {table.spoke_kind: table for table in tables.values() if table.meter_id == instrument.pk}
+    used = {tables[row.meter_table_id] for row in taken if row.meter_table_id is not None}
     for table in sorted(used, key=lambda t: t.spoke_kind):
         later = newest.get(table.spoke_kind)
         if later is None or later.pk == table.pk or later.source != MeterTable.Source.CALIBRATED:

@@ -8,11 +8,12 @@ from functools import lru_cache, partial
 from uuid import UUID
 
 import numpy as np
-from django.db.models import Count, Max, Q, Sum
 
 from felloe.accounts.models import User
-from felloe.bench.models import DialTrace, LearntRim, Plan, PlanMove, Reading, ReadingSet
-from felloe.bench.services.readings import core_readings, current_readings, traces_of, wheel_of
+from felloe.bench.models import LearntRim, Plan, PlanMove, ReadingSet
+from felloe.bench.services.prints import print_of_earlier
+from felloe.bench.services.readings import core_readings, traces_of, wheel_of
+from felloe.bench.services.rows import current_rows
 from felloe.condition import services as condition
 from felloe.core.components import Wheel as CoreWheel
 from felloe.core.mechanics.estimate import WheelState
@@ -88,35 +89,28 @@ def before_of(reading_set: ReadingSet, wheel: CoreWheel) -> Before | None:
 
 def own_of(reading_set: ReadingSet, wheel: CoreWheel) -> Readings:
     """What was read in a set."""
-    return core_readings(wheel, current_readings(reading_set), traces_of(reading_set))
+    return core_readings(wheel, current_rows(reading_set), traces_of(reading_set))
 
 
-def earlier_sets(reading_set: ReadingSet, wheel: CoreWheel) -> tuple[list[EarlierSet], ReadingSet]:
+def earlier_sets(
+    reading_set: ReadingSet, wheel: CoreWheel, own: Callable[[], Readings] | None = None
+) -> tuple[list[EarlierSet], ReadingSet]:
     """The sets of the job that this one goes on from, the oldest first, with the turns made after each; and the first of all.
 
-    Nipples that surely did not do their share count with what they did.
+    Nipples that surely did not do their share count with what they did. `own` gives what was read in this one, where it is
+    known already.
     """
-    chain, first = _kept_chain(reading_set.pk, _print_of_earlier(reading_set))
+    if reading_set.number == 1:
+        return [], reading_set
+    chain, first = _kept_chain(reading_set.pk, print_of_earlier(reading_set))
     if not chain:
         return [], reading_set
-    return [*chain[:-1], _without_turns(chain[-1], lambda: own_of(reading_set, wheel))], first
+    return [*chain[:-1], _without_turns(chain[-1], own or (lambda: own_of(reading_set, wheel)))], first
 
 
 def _without_turns(earlier: EarlierSet, later: Callable[[], Readings]) -> EarlierSet:
     """Where nothing was noted after a set a hand may have worked all the same: what was read again counts alone."""
     return earlier if earlier.turns.any() else EarlierSet(unread(earlier.readings, later()), earlier.turns)
-
-
-def _print_of_earlier(reading_set: ReadingSet) -> tuple[object, ...]:
-    """All that the sets before this one and the turns between them rest on; it stays while this one is read."""
-    job, before = reading_set.job, {"reading_set__job": reading_set.job_id, "reading_set__number__lt": reading_set.number}
-    read = Reading.objects.filter(**before).aggregate(last=Max("created_at"), count=Count("id"))
-    traced = DialTrace.objects.filter(**before).aggregate(count=Count("id"), back=Count("withdrawal"))
-    done = PlanMove.objects.filter(**{f"plan__{name}": value for name, value in before.items()}).aggregate(
-        count=Count("id"), marked=Count("id", filter=~Q(state="todo")), last=Max("done_at"), turns=Sum("done_turns")
-    )
-    told, learnt = job.events.count(), LearntRim.objects.filter(reading_set__job=job).count()
-    return (*read.values(), *traced.values(), *done.values(), told, learnt, job.wheel.version, condition.marks_count(job))
 
 
 @lru_cache(maxsize=128)

@@ -10,7 +10,7 @@ from collections.abc import Callable
 from django.utils import timezone
 
 from felloe.accounts.models import User
-from felloe.bench.models import Plan, PlanMove, Reading, ReadingSet
+from felloe.bench.models import Plan, PlanMove, ReadingSet
 from felloe.core.mechanics.readings import Readings
 from felloe.core.said import say
 from felloe.core.truing.sign_off import not_measured
@@ -39,14 +39,16 @@ def plan_made(user: User, job: Job) -> None:
         queue.to_next(locked, user, "true", say("another plan was made"), timezone.now(), kind="stage_self")
 
 
-def set_read(user: User, reading_set: ReadingSet, own: Callable[[], Readings]) -> None:
-    """Every spoke's tension and all that a sign-off asks for was read, at the stage of reading it. `own` loads them."""
+def set_read(user: User, reading_set: ReadingSet, tensions: int, own: Callable[[], Readings]) -> None:
+    """Every spoke's tension and all that a sign-off asks for was read, at the stage of reading it.
+
+    `tensions`: how many stand; `own` loads all that was read.
+    """
     job = reading_set.job
     if job.stage != reading_set.stage or job.stage not in (ReadingSet.Stage.AS_FOUND, ReadingSet.Stage.AS_LEFT):
         return
     spokes = spokes_of(job.wheel.specification)
-    read = Reading.objects.filter(reading_set=reading_set, kind=Reading.Kind.TENSION).values("spoke").distinct().count()
-    if read < spokes:
+    if tensions < spokes:
         return
     readings = own()
     if len({r.spoke for r in readings.tension}) >= spokes and not not_measured(readings):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from functools import cache
 from typing import Any
 from uuid import UUID
 
@@ -15,9 +16,9 @@ from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.bench.models import DialTrace, Reading, ReadingSet
 from felloe.bench.services import moving
+from felloe.bench.services.rows import Row, newest_rows, spread_percent
 from felloe.core.components import Wheel as CoreWheel
 from felloe.core.measuring.entry import deviation_entered, dish_entered, spoke_on, tension_entered
-from felloe.core.measuring.repeats import REPEAT_STEP, joined, repeated_sd
 from felloe.core.mechanics.readings import (
     DishReading,
     Readings,
@@ -26,7 +27,6 @@ from felloe.core.mechanics.readings import (
 )
 from felloe.core.naming import SpokeName
 from felloe.core.said import say
-from felloe.core.tension.evenness import read_spread_percent
 from felloe.instruments.models import Instrument, MeterTable
 from felloe.instruments.services.instruments import core_table, find_instrument, stand_error_mm, table_for
 from felloe.places.here import atomic
@@ -87,12 +87,10 @@ def wheel_of(reading_set: ReadingSet) -> CoreWheel:
 
 
 def current_readings(reading_set: ReadingSet) -> list[Reading]:
-    """The highest revision of each place, withdrawn ones left out, in the order of entry."""
-    latest: dict[tuple[str, str], Reading] = {}
-    rows = Reading.objects.filter(reading_set=reading_set).select_related("created_by", "meter_table", "instrument")
-    for row in rows.order_by("revision", "created_at"):
-        latest[(row.kind, row.spoke)] = row
-    return sorted((row for row in latest.values() if not row.withdrawn), key=lambda row: row.created_at)
+    """The highest revision of each place, withdrawn ones left out, in the order of entry; for screens (see rows.py)."""
+    newest = Reading.objects.filter(reading_set=reading_set).order_by("kind", "spoke", "-revision").distinct("kind", "spoke")
+    rows = newest.select_related("created_by", "meter_table", "instrument")
+    return sorted((row for row in rows if not row.withdrawn), key=lambda row: row.created_at)
 
 
 def tensions_of(sets: Iterable[ReadingSet]) -> dict[UUID, dict[str, float]]:
@@ -113,24 +111,6 @@ def history_of(reading_set: ReadingSet, kind: str, spoke: str) -> list[Reading]:
     return list(rows.select_related("created_by").order_by("revision"))
 
 
-@atomic
-def save_reading(user: User, set_id: UUID, values: dict[str, Any]) -> Reading:
-    """Save one reading. A place read before gets a new revision; the old value stays in the history.
-
-    Raises UnknownSpoke, BadReading or OutsideCalibration with the field at fault; nothing is saved then.
-    """
-    reading_set = set_for_work(user, set_id)
-    kind = values["kind"]
-    stored = stored_reading(user, wheel_of(reading_set), values)
-    value, sd = stored.value, stored.sd
-    if values.get("repeat"):
-        value, sd = _repeated(reading_set, kind, stored.spoke, values, value, sd)
-    made = append_reading(user, reading_set, kind, stored.spoke, values, value, sd, stored.table, stored.instrument)
-    wheel = wheel_of(reading_set)
-    moving.set_read(user, reading_set, lambda: core_readings(wheel, current_readings(reading_set), traces_of(reading_set)))
-    return made
-
-
 @dataclass(frozen=True)
 class Stored:
     """An entry as it is kept: `value` and `sd` [N or mm], the table and the instrument that it was read with."""
@@ -142,25 +122,21 @@ class Stored:
     instrument: Instrument | None
 
 
-def stored_reading(user: User, wheel: CoreWheel, values: dict[str, Any]) -> Stored:
+class Instruments:
+    """A person's instruments and tables, each asked for once."""
+
+    def __init__(self, user: User) -> None:
+        self.table = cache(lambda meter_id, spoke_kind: table_for(user, meter_id, spoke_kind))
+        self.instrument = cache(lambda instrument_id: find_instrument(user, instrument_id))
+        self.stand_error_mm = cache(lambda: stand_error_mm(user))
+
+
+def stored_reading(user: User, wheel: CoreWheel, values: dict[str, Any], by: Instruments | None = None) -> Stored:
     """What an entry is kept as. Raises UnknownSpoke, BadReading or OutsideCalibration with the field at fault."""
+    by = by or Instruments(user)
     spoke = "" if values["kind"] == Reading.Kind.DISH else spoke_on(wheel, values.get("spoke", ""))
-    instrument = find_instrument(user, values["instrument"]) if values.get("instrument") else None
-    return Stored(spoke, *_in_stored_units(user, wheel, spoke, values), instrument)
-
-
-def _repeated(
-    reading_set: ReadingSet, kind: str, spoke: str, values: dict[str, Any], value: float, sd: float
-) -> tuple[float, float]:
-    """Join a reading with those of the same place before it: their mean, outliers left out, all of them kept in `entered`."""
-    last = _last_revision(reading_set, kind, spoke)
-    before: list[float] = []
-    if last is not None and not last.withdrawn:
-        before = list(last.entered.get("repeats") or [last.value])
-    found = joined([*before, value], REPEAT_STEP.get(kind, 0.0))
-    values["repeats"] = list(found.values)
-    values["outliers"] = list(found.outliers)
-    return found.mean, repeated_sd(found, sd)
+    instrument = by.instrument(values["instrument"]) if values.get("instrument") else None
+    return Stored(spoke, *_in_stored_units(by, wheel, spoke, values), instrument)
 
 
 def _last_revision(reading_set: ReadingSet, kind: str, spoke: str) -> Reading | None:
@@ -240,7 +216,7 @@ def append_recorded(user: User, reading_set: ReadingSet, rows: Sequence[Recorded
 
 def _note_spread(reading_set: ReadingSet) -> None:
     """Keep how uneven a set's tensions are: estimates of many jobs at once ask for it."""
-    spread = read_spread_percent(tensions_of([reading_set])[reading_set.pk])
+    spread = spread_percent(newest_rows(reading_set).values())
     ReadingSet.objects.filter(pk=reading_set.pk).exclude(spread_percent=spread).update(spread_percent=spread)
 
 
@@ -279,17 +255,17 @@ def stored_value(user: User, wheel: CoreWheel, values: dict[str, Any]) -> float:
 
 
 def _in_stored_units(
-    user: User, wheel: CoreWheel, spoke: str, values: dict[str, Any]
+    by: Instruments, wheel: CoreWheel, spoke: str, values: dict[str, Any]
 ) -> tuple[float, float, MeterTable | None]:
     """The value in N or mm with its standard deviation, and the table that was used."""
     if values["kind"] == Reading.Kind.DISH:
-        dish = dish_entered(values, stand_error_mm(user))
+        dish = dish_entered(values, by.stand_error_mm())
         return dish.dish_mm, dish.sd_mm, None
     if values["kind"] != Reading.Kind.TENSION and not values.get("feel"):
         return *deviation_entered(values), None
     table = None
     if values.get("unit") == "meter" and not values.get("feel") and values.get("value") is not None:
-        table = table_for(user, values.get("meter"), wheel.side(SpokeName.parse(spoke).side).spoke.kind)
+        table = by.table(values.get("meter"), wheel.side(SpokeName.parse(spoke).side).spoke.kind)
     return *tension_entered(wheel, spoke, values, core_table(table) if table else None), table
 
 
@@ -299,10 +275,10 @@ def traces_of(reading_set: ReadingSet) -> list[DialTrace]:
     return list(rows.select_related("created_by", "instrument").order_by("created_at"))
 
 
-def core_readings(wheel: CoreWheel, rows: list[Reading], traces: Sequence[DialTrace] = ()) -> Readings:
+def core_readings(wheel: CoreWheel, rows: Sequence[Reading | Row], traces: Sequence[DialTrace] = ()) -> Readings:
     """The core's readings of rows and traces; those of spokes that the wheel no longer has are left out."""
 
-    def runout(row: Reading) -> RunoutReading:
+    def runout(row: Reading | Row) -> RunoutReading:
         return RunoutReading(wheel.angles_deg[wheel.index_of[row.spoke]], row.value, row.sd)
 
     known = [row for row in rows if not row.spoke or row.spoke in wheel.index_of]

@@ -9,17 +9,15 @@ from typing import Any
 from uuid import UUID
 
 import numpy as np
-from django.db.models import Count, Max, Q, Sum
 from numpy.typing import NDArray
 
 from felloe.bench import answers
-from felloe.bench.models import DialTrace, PlanMove, Reading, ReadingSet
-from felloe.bench.services.learning import earlier_sets, known_of
-from felloe.bench.services.readings import core_readings, current_readings, traces_of, wheel_of
+from felloe.bench.models import ReadingSet
+from felloe.bench.services.looked import Look
+from felloe.bench.services.prints import fingerprint
 from felloe.condition import services as condition
 from felloe.core.mechanics.estimate import Trace, WheelState
-from felloe.core.mechanics.joint import estimate_joint
-from felloe.core.mechanics.readings import BROKEN_SD_N, Readings, TensionReading
+from felloe.core.mechanics.readings import Readings
 from felloe.core.naming import Side
 from felloe.core.said import joined, say
 from felloe.core.tension.evenness import side_evenness
@@ -28,17 +26,11 @@ from felloe.core.truing.headline import headline
 from felloe.core.truing.prediction import predict, turns_by_place
 from felloe.core.truing.sign_off import figures_of, not_measured
 from felloe.core.truing.tiers import Tier, check_against
-from felloe.wheels.services import influence_for
 
 
 def own_readings(reading_set: ReadingSet) -> Readings:
     """What was read in a set; a broken spoke counts as read: no tension."""
-    wheel = wheel_of(reading_set)
-    readings = core_readings(wheel, current_readings(reading_set), traces_of(reading_set))
-    read = {r.spoke for r in readings.tension}
-    broken = [name for name in condition.broken_at(reading_set.job, reading_set.created_at) if name in wheel.index_of]
-    slack = [TensionReading(name, 0.0, BROKEN_SD_N) for name in broken if name not in read]
-    return replace(readings, tension=[*readings.tension, *slack])
+    return Look(reading_set).own
 
 
 def estimated(reading_set: ReadingSet, readings: Readings | None = None) -> tuple[WheelState, Readings]:
@@ -47,12 +39,9 @@ def estimated(reading_set: ReadingSet, readings: Readings | None = None) -> tupl
     Earlier sets of the job are fitted with it over the turns made since, the rim's stiffness too; they help the estimate and
     are not counted as read. `readings` stand in for the set's own.
     """
-    wheel = wheel_of(reading_set)
-    own = own_readings(reading_set) if readings is None else readings
-    earlier, first = earlier_sets(reading_set, wheel)
-    state = estimate_joint(wheel, own, earlier, known_of(first), influence_for)
-    broken = condition.broken_at(reading_set.job, reading_set.created_at)
-    return replace(state, broken=frozenset(broken) & wheel.index_of.keys()), own
+    look = Look(reading_set)
+    own = look.own if readings is None else readings
+    return look.estimated(own), own
 
 
 def rounded(values: NDArray[np.float64], digits: int) -> list[float]:
@@ -189,23 +178,15 @@ def state_of_set(reading_set: ReadingSet) -> answers.State:
     return state_values(state, readings, reading_set.job.tolerance, broken_since(reading_set))
 
 
+def state_of_look(look: Look) -> answers.State:
+    """The same from a look at it."""
+    return state_values(look.state, look.own, look.reading_set.job.tolerance, look.broken_since)
+
+
 def broken_since(reading_set: ReadingSet) -> list[str]:
     """Spokes that broke after the last reading of a set: what it says of the wheel is not of today."""
     last = reading_set.readings.order_by("-created_at").first()
     return condition.broken_since(reading_set.job, last.created_at) if last is not None else []
-
-
-def fingerprint(reading_set: ReadingSet) -> tuple[object, ...]:
-    """Everything that the estimate of a set rests on, as numbers and times that change whenever it does."""
-    job = reading_set.job_id
-    read = Reading.objects.filter(reading_set__job=job).aggregate(last=Max("created_at"), count=Count("id"))
-    traced = DialTrace.objects.filter(reading_set__job=job).aggregate(count=Count("id"), back=Count("withdrawal"))
-    done = PlanMove.objects.filter(plan__reading_set__job=job).aggregate(
-        count=Count("id"), marked=Count("id", filter=~Q(state="todo")), last=Max("done_at"), turns=Sum("done_turns")
-    )
-    told = reading_set.job.events.count()
-    values = (*read.values(), *traced.values(), *done.values())
-    return (*values, told, reading_set.job.wheel.version, condition.marks_count(reading_set.job))
 
 
 @lru_cache(maxsize=32)

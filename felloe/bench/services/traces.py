@@ -15,7 +15,7 @@ from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.bench import answers
 from felloe.bench.models import DialTrace, ReadingSet, TraceWithdrawal
-from felloe.bench.services import readings
+from felloe.bench.services import entering, readings
 from felloe.core.components import Wheel
 from felloe.core.errors import BadReading, TradeError
 from felloe.core.measuring.coarse import lump_readings
@@ -190,8 +190,7 @@ def _keep(user: User, reading_set: ReadingSet, found: ReadFile, meter: UUID | No
             last[(row.kind, row.spoke)] = row
         else:
             by_kind.setdefault(row.kind, []).append(row)
-    for row in last.values():
-        readings.save_reading(user, reading_set.pk, _entry(row, meter))
+    entering.save_readings(user, reading_set.pk, [_entry(row, meter) for row in last.values()])
     for kind, rows in by_kind.items():
         values = [float(r.value or 0) * LENGTH_UNITS_MM[r.unit] for r in rows]
         angles = [float(r.angle_deg or 0) for r in rows]

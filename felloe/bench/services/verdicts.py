@@ -12,8 +12,9 @@ from felloe.accounts.models import User
 from felloe.api.problems import Refused
 from felloe.bench import answers
 from felloe.bench.models import ReadingSet
+from felloe.bench.services.prints import fingerprint
 from felloe.bench.services.readings import find_set
-from felloe.bench.services.states import fingerprint, kept_estimate
+from felloe.bench.services.states import kept_estimate
 from felloe.core.diagnosis.rim_damage import Bend, bends
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.said import say

@@ -65,6 +65,7 @@ MIDDLEWARE = [
     "felloe.config.observed.observed",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "felloe.api.middleware.Compressed",
     "csp.middleware.CSPMiddleware",
     "felloe.places.asked.by_cookie",
     "django.contrib.sessions.middleware.SessionMiddleware",

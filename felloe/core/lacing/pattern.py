@@ -49,21 +49,18 @@ def lace(wheel: Wheel) -> Lacing:
     """
     count = wheel.spoke_count
     rim_angle = np.radians(wheel.angles_deg)
+    ahead = np.array([1 if name.number % 2 else -1 for name in wheel.names], dtype=np.int64)
     leans = np.zeros(count, dtype=np.int64)
-    hub_angle = np.empty(count)
-    flange_radius = np.empty(count)
-    flange_z = np.empty(count)
-    seat_z = np.empty(count)
-    for i, name in enumerate(wheel.names):
-        lacing = wheel.side(name.side)
-        lean = 0 if lacing.crossings == 0 else (1 if name.number % 2 else -1)
-        leans[i] = lean
-        hub_angle[i] = rim_angle[i] + (1 if name.number % 2 else -1) * wheel.lead_angle_rad(name.side)
-        flange = wheel.hub.flange(name.side)
-        flange_radius[i] = flange.pitch_circle_mm / 2
+    hub_angle, flange_radius, flange_z, seat_z = (np.empty(count) for _ in range(4))
+    for side in Side:
+        mine = np.array([name.side is side for name in wheel.names])
+        flange = wheel.hub.flange(side)
+        leans[mine] = 0 if wheel.side(side).crossings == 0 else ahead[mine]
+        hub_angle[mine] = rim_angle[mine] + ahead[mine] * wheel.lead_angle_rad(side)
+        flange_radius[mine] = flange.pitch_circle_mm / 2
         # Seen from where the rim belongs, which need not be the middle of the locknuts.
-        flange_z[i] = name.side.sign * flange.center_to_flange_mm - wheel.dish_target_mm
-        seat_z[i] = wheel.rim.spoke_bed_offset_mm + name.side.sign * wheel.rim.stagger_mm
+        flange_z[mine] = side.sign * flange.center_to_flange_mm - wheel.dish_target_mm
+        seat_z[mine] = wheel.rim.spoke_bed_offset_mm + side.sign * wheel.rim.stagger_mm
     seat_radius = np.full(count, wheel.rim.erd_mm / 2)
 
     def points(radius: Array, angle: Array, z: Array) -> Array:

@@ -24,6 +24,7 @@ from felloe.core.said import say
 from felloe.core.terms import term
 
 Array = NDArray[np.float64]
+Places = NDArray[np.intp]
 
 DIGIT, SIGN, SWAPPED, SHIFTED = "digit", "sign", "swapped", "shifted"
 TURNED_ROUND, TABLE, DIAL_MOVED, UNLIKE = "turned_round", "table", "dial_moved", "unlike"
@@ -77,12 +78,13 @@ class _Guess:
     extra: Array | None = None
 
 
-def slips(influence: Influence, readings: Readings, entries: Sequence[Entry]) -> tuple[Slip, ...]:
+def slips(influence: Influence, readings: Readings, entries: Sequence[Entry], seen: Observed | None = None) -> tuple[Slip, ...]:
     """The likeliest slips among `readings`, at most one of each place, surest first. `entries` are those of `readings` that
-    were typed, in the order in which they were; places without an entry are taken as they are."""
+    were typed, in the order in which they were; places without an entry are taken as they are. `seen` are the readings as
+    rows over the unknowns, where an estimate has worked them out already."""
     if readings.count < FEWEST:
         return ()
-    seen = observed(influence, readings)
+    seen = seen or observed(influence, readings)
     known = _Known(influence.wheel, readings, entries, seen)
     found: list[Slip] = []
     for _ in range(3):
@@ -119,7 +121,17 @@ class _Known:
         self.base = np.zeros(len(places))
         for i, r in enumerate(readings.tension):
             self.base[i] = seen.prior.base_tension[wheel.index_of[r.spoke]]
+        self.sides = {
+            (kind, side): self._side(kind, side)
+            for kind in ("tension", "lateral", "radial")
+            for side in (Side.RIGHT, Side.LEFT)
+        }
         self.stood = {place: self.real(i) for place, i in self.at.items()}
+
+    def _side(self, kind: str, side: Side) -> Places | None:
+        """Where the readings of a whole side stand, in its order; None where it was not read in full."""
+        rows = [self.at.get((kind, f"{side.value}{number}")) for number in range(1, self.wheel.side(side).count + 1)]
+        return None if None in rows else np.array(rows, dtype=int)
 
     def real(self, i: int) -> float:
         """The i-th reading [N or mm]."""
@@ -127,6 +139,11 @@ class _Known:
 
     def scaled(self, i: int, value: float) -> float:
         return float((value - self.base[i]) / self.sds[i])
+
+    def scaled_at(self, rows: Places, others: Places) -> Array:
+        """What stands at `others`, had it been read at `rows`."""
+        real = self.seen.values[others] * self.sds[others] + self.base[others]
+        return np.asarray((real - self.base[rows]) / self.sds[rows])
 
     def changed(self, values: Array) -> _Known:
         """The same with other values, for looking on."""
@@ -142,8 +159,6 @@ def _best(known: _Known) -> _Guess | None:
     kinds: dict[tuple[object, ...], int] = {}
     close: list[_Guess] = []
     for guess in guesses:
-        if guess.gain < SURE_ENOUGH / 2:
-            break
         key = (guess.slip.kind, guess.slip.places[0])
         if kinds.setdefault(key, 0) == 0:
             close.append(guess)
@@ -163,6 +178,7 @@ _COST = {DIGIT: 1.0, SIGN: 0.0, SWAPPED: 0.5, SHIFTED: 2.0, TURNED_ROUND: 2.0, T
 
 
 def _guesses(known: _Known) -> Iterator[_Guess]:
+    """All that is worth a closer look; most are not, so that what a slip would say is put in words only then."""
     yield from _single(known)
     yield from _swaps(known)
     yield from _moved_round(known)
@@ -170,11 +186,16 @@ def _guesses(known: _Known) -> Iterator[_Guess]:
     yield from _dials(known)
 
 
-def _guess(known: _Known, slip: Slip, changes: Mapping[int, float]) -> _Guess:
+def _gain(known: _Known, places: Places, values: Array) -> float | None:
+    """What the log-evidence would gain at a quick look by other values at some places; None where that is not worth a word."""
+    gain = known.seen.gain(places, values)
+    return gain if gain >= SURE_ENOUGH / 2 else None
+
+
+def _guess(known: _Known, slip: Slip, places: Places, changed: Array, gain: float) -> _Guess:
     values = known.seen.values.copy()
-    for i, value in changes.items():
-        values[i] = value
-    return _Guess(slip, values, known.seen.gain(values))
+    values[places] = changed
+    return _Guess(slip, values, gain)
 
 
 def _single(known: _Known) -> Iterator[_Guess]:
@@ -199,6 +220,9 @@ def _single(known: _Known) -> Iterator[_Guess]:
                 best = (off, shown, value)
         if best is not None:
             _, shown, value = best
+            gain = _gain(known, np.array([i]), np.array([value]))
+            if gain is None:
+                continue
             sign = shown == -entry.shown
             what = (
                 say("{spoke}, {figure}: {shown:g} has perhaps the wrong sign", shown=entry.shown, **said)
@@ -210,10 +234,19 @@ def _single(known: _Known) -> Iterator[_Guess]:
                 )
             )
             mending = say("It would be {instead:g}: read it again.", instead=shown)
-            yield _guess(known, Slip(SIGN if sign else DIGIT, what, mending, place, {place[0]: shown}), {i: value})
+            yield _guess(
+                known,
+                Slip(SIGN if sign else DIGIT, what, mending, place, {place[0]: shown}),
+                np.array([i]),
+                np.array([value]),
+                gain,
+            )
         elif abs(known.seen.values[i] - mean) > UNLIKE_SD * sd:
+            gain = _gain(known, np.array([i]), np.array([mean]))
+            if gain is None:
+                continue
             what = say("{spoke}, {figure}: {shown:g} does not go with what was read around it", shown=entry.shown, **said)
-            yield _guess(known, Slip(UNLIKE, what, say("Read it again."), place), {i: mean})
+            yield _guess(known, Slip(UNLIKE, what, say("Read it again."), place), np.array([i]), np.array([mean]), gain)
 
 
 def _dented_there(known: _Known, entry: Entry) -> bool:
@@ -257,12 +290,17 @@ def _swaps(known: _Known) -> Iterator[_Guess]:
         i, j = known.at.get((one.kind, one.spoke)), known.at.get((two.kind, two.spoke))
         if i is None or j is None:
             continue
+        rows = np.array([i, j])
+        changed = known.scaled_at(rows, rows[::-1])
+        gain = _gain(known, rows, changed)
+        if gain is None:
+            continue
         what = say("{one} and {two} have perhaps each other’s {figure}", one=one.spoke, two=two.spoke, figure=term(one.kind))
         mending = say("Then {one} has {shown_one:g} and {two} {shown_two:g}.", one=one.spoke, two=two.spoke,
                       shown_one=two.shown, shown_two=one.shown)  # fmt: skip
         places = ((one.kind, one.spoke), (two.kind, two.spoke))
         slip = Slip(SWAPPED, what, mending, places, {places[0]: two.shown, places[1]: one.shown})
-        yield _guess(known, slip, {i: known.scaled(i, known.real(j)), j: known.scaled(j, known.real(i))})
+        yield _guess(known, slip, rows, changed, gain)
 
 
 def _moved_round(known: _Known) -> Iterator[_Guess]:
@@ -273,38 +311,36 @@ def _moved_round(known: _Known) -> Iterator[_Guess]:
                 moved = _permuted(known, kind, sides, way)
                 if moved is None:
                     continue
-                changes, places = moved
+                rows, changed = moved
+                gain = _gain(known, rows, changed)
+                if gain is None:
+                    continue
+                places = tuple((kind, f"{side.value}{k + 1}") for side in sides for k in range(known.wheel.side(side).count))
                 side = sides[0].said if len(sides) == 1 else say("both sides")
                 if way:
                     what = say("{figure}, {side}: perhaps all one spoke on", figure=term(kind), side=side)
                     ahead = say("before") if way > 0 else say("after")
                     mending = say("Each figure would then belong to the spoke {ahead} its own.", ahead=ahead)
-                    yield _guess(known, Slip(SHIFTED, what.capital(), mending, places), changes)
+                    yield _guess(known, Slip(SHIFTED, what.capital(), mending, places), rows, changed, gain)
                 else:
                     what = say(
                         "{figure}, {side}: perhaps counted the other way round from the valve", figure=term(kind), side=side
                     )
                     mending = say("Look which way the names run: they begin right of the valve, seen from the right.")
-                    yield _guess(known, Slip(TURNED_ROUND, what.capital(), mending, places), changes)
+                    yield _guess(known, Slip(TURNED_ROUND, what.capital(), mending, places), rows, changed, gain)
 
 
-def _permuted(
-    known: _Known, kind: str, sides: Sequence[Side], way: int
-) -> tuple[dict[int, float], tuple[tuple[str, str], ...]] | None:
-    """Readings of whole sides moved by one (`way` ±1) or mirrored (0); None where a side was not read in full."""
-    changes: dict[int, float] = {}
-    places: list[tuple[str, str]] = []
+def _permuted(known: _Known, kind: str, sides: Sequence[Side], way: int) -> tuple[Places, Array] | None:
+    """Readings of whole sides moved by one (`way` ±1) or mirrored (0): where, and what; None where one was not read in full."""
+    rows, others = [], []
     for side in sides:
-        count = known.wheel.side(side).count
-        rows = [known.at.get((kind, f"{side.value}{number}")) for number in range(1, count + 1)]
-        if any(row is None for row in rows):
+        mine = known.sides[kind, side]
+        if mine is None:
             return None
-        for k, i in enumerate(rows):
-            j = rows[(k + way) % count] if way else rows[count - 1 - k]
-            assert i is not None and j is not None
-            changes[i] = known.scaled(i, known.real(j))
-            places.append((kind, f"{side.value}{k + 1}"))
-    return changes, tuple(places)
+        rows.append(mine)
+        others.append(np.roll(mine, -way) if way else mine[::-1])
+    at = np.concatenate(rows)
+    return at, known.scaled_at(at, np.concatenate(others))
 
 
 def _tables(known: _Known) -> Iterator[_Guess]:
@@ -325,10 +361,14 @@ def _tables(known: _Known) -> Iterator[_Guess]:
                 places.append((entry.kind, entry.spoke))
             if len(changes) < 4:
                 continue
+            rows, changed = np.array(list(changes)), np.array(list(changes.values()))
+            gain = _gain(known, rows, changed)
+            if gain is None:
+                continue
             side = sides[0].said if len(sides) == 1 else say("both sides")
             what = say("Tension, {side}: perhaps by the wrong table of the meter", side=side)
             mending = say("The table for {name} goes with the rim better: look which spokes are in.", name=name)
-            yield _guess(known, Slip(TABLE, what, mending, tuple(places)), changes)
+            yield _guess(known, Slip(TABLE, what, mending, tuple(places)), rows, changed, gain)
 
 
 def _dials(known: _Known) -> Iterator[_Guess]:
@@ -336,17 +376,23 @@ def _dials(known: _Known) -> Iterator[_Guess]:
     for kind in ("lateral", "radial"):
         rows = [known.at[(e.kind, e.spoke)] for e in known.entries if e.kind == kind and (e.kind, e.spoke) in known.at]
         spokes = [e.spoke for e in known.entries if e.kind == kind and (e.kind, e.spoke) in known.at]
-        precision = known.seen.precision
-        residual = precision @ known.seen.values
+        if len(rows) < 6:
+            continue
+        # What a zero of its own from the k-th on weighs, and what pulls at it: sums from the end, for every k at once.
+        share = 1 / known.sds[rows]
+        weights = known.seen.precision[np.ix_(rows, rows)] * np.outer(share, share)
+        weights = np.diag(weights[::-1, ::-1].cumsum(axis=0).cumsum(axis=1))[::-1]
+        pulls = (known.seen.residual[rows] * share)[::-1].cumsum()[::-1]
+        # Its own zero, of any size, costs what a free unknown costs.
+        gains = pulls**2 / (2 * weights) - 0.5 * np.log1p(known.seen.zero_sd_mm**2 * weights)
         for k in range(3, len(rows) - 2):
+            if gains[k] < SURE_ENOUGH / 2:
+                continue
+            moved = float(pulls[k] / weights[k])
             row = np.zeros(len(known.seen.values))
-            row[rows[k:]] = 1 / known.sds[rows[k:]]
-            weight, pull = float(row @ precision @ row), float(row @ residual)
-            moved = pull / weight
-            # Its own zero, of any size, costs what a free unknown costs.
-            gain = pull**2 / (2 * weight) - 0.5 * float(np.log1p(known.seen.zero_sd_mm**2 * weight))
+            row[rows[k:]] = share[k:]
             what = say("{figure}: from {spoke} on the dial stands perhaps {moved:.2f} mm elsewhere", figure=term(kind),
                        spoke=spokes[k], moved=moved)  # fmt: skip
             mending = say("Was it knocked or set anew? Read the first of them again.")
             places = tuple((kind, spoke) for spoke in spokes[k:])
-            yield _Guess(Slip(DIAL_MOVED, what.capital(), mending, places), known.seen.values, gain, row)
+            yield _Guess(Slip(DIAL_MOVED, what.capital(), mending, places), known.seen.values, float(gains[k]), row)

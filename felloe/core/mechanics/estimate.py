@@ -11,6 +11,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from math import isfinite
 
 import numpy as np
 from numpy.random import Generator
@@ -74,6 +75,8 @@ class WheelState:
     broken: frozenset[str] = frozenset()
     #: What is not known of how the wheel answers to turns; None where only its state was estimated.
     doubt: Doubt | None = None
+    #: The readings as rows over the unknowns, where nothing else was fitted with them: whoever doubts them needs them again.
+    seen: Observed | None = field(default=None, repr=False)
 
     @property
     def wheel(self) -> Wheel:
@@ -190,7 +193,7 @@ def check_readings(wheel: Wheel, readings: Readings) -> None:
                 ),
                 f"tension.{i}.spoke",
             )
-        if not np.isfinite(reading.tension_n) or not 0 <= reading.tension_n <= 5000:
+        if not isfinite(reading.tension_n) or not 0 <= reading.tension_n <= 5000:
             raise BadReading(
                 say("a tension of {tension_n:g} N cannot be", tension_n=reading.tension_n), f"tension.{i}.tension_n"
             )
@@ -198,12 +201,12 @@ def check_readings(wheel: Wheel, readings: Readings) -> None:
             raise BadReading(say("a standard deviation must be above 0"), f"tension.{i}.sd_n")
     for kind in ("lateral", "radial"):
         for i, runout in enumerate(getattr(readings, kind)):
-            if not np.isfinite(runout.deviation_mm) or abs(runout.deviation_mm) > 60:
+            if not isfinite(runout.deviation_mm) or abs(runout.deviation_mm) > 60:
                 raise BadReading(
                     say("a deviation of {deviation_mm:g} mm cannot be", deviation_mm=runout.deviation_mm),
                     f"{kind}.{i}.deviation_mm",
                 )
-            if not np.isfinite(runout.angle_deg) or not 0 <= runout.angle_deg < 360:
+            if not isfinite(runout.angle_deg) or not 0 <= runout.angle_deg < 360:
                 raise BadReading(
                     say("angles run from 0 to below 360°; found {angle_deg:g}", angle_deg=runout.angle_deg),
                     f"{kind}.{i}.angle_deg",
@@ -211,7 +214,7 @@ def check_readings(wheel: Wheel, readings: Readings) -> None:
             if not runout.sd_mm > 0:
                 raise BadReading(say("a standard deviation must be above 0"), f"{kind}.{i}.sd_mm")
     for i, dish in enumerate(readings.dish):
-        if not np.isfinite(dish.dish_mm) or abs(dish.dish_mm - wheel.dish_target_mm) > 20 or not dish.sd_mm > 0:
+        if not isfinite(dish.dish_mm) or abs(dish.dish_mm - wheel.dish_target_mm) > 20 or not dish.sd_mm > 0:
             raise BadReading(say("a dish of {dish_mm:g} mm cannot be", dish_mm=dish.dish_mm), f"dish.{i}.dish_mm")
 
 
@@ -268,10 +271,12 @@ def estimate_state(influence: Influence, readings: Readings) -> WheelState:
     """
     prior = prior_of(influence)
     groups = datum_groups(readings)
-    fit = observed(influence, readings).fit()
+    seen = observed(influence, readings)
+    fit = seen.fit()
     unknowns = len(prior.sd)
     datums = dict(zip(groups, fit.mean[unknowns:], strict=True))
-    return state_of(influence, prior, fit.mean[:unknowns], datums, fit.covariance[:unknowns, :unknowns])
+    state = state_of(influence, prior, fit.mean[:unknowns], datums, fit.covariance[:unknowns, :unknowns])
+    return replace(state, seen=seen)
 
 
 def at_holes(influence: Influence, node_map: Array) -> tuple[Array, Array]:
@@ -281,7 +286,7 @@ def at_holes(influence: Influence, node_map: Array) -> tuple[Array, Array]:
 
 
 def _sd(rows: Array, covariance: Array) -> Array:
-    return np.asarray(np.sqrt(np.maximum(np.einsum("ij,jk,ik->i", rows, covariance, rows, optimize=True), 0)))
+    return np.asarray(np.sqrt(np.maximum(np.einsum("ij,ij->i", rows @ covariance, rows), 0)))
 
 
 def state_of(

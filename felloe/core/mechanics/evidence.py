@@ -11,7 +11,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 from scipy.linalg import cho_factor, cho_solve
-from scipy.linalg.lapack import dpotrf, dpotri
+from scipy.linalg.lapack import dpotrf, dpotri, dpotrs
 
 from felloe.core.mechanics.prior import DAMAGE_SCALE_MM, Prior
 
@@ -25,8 +25,8 @@ LOOSE_DEGREES = 4.0
 SCREEN_DAMAGE_MM = 0.08
 
 
-def _factor_and_inverse(system: Array) -> tuple[Array, Array]:
-    """The lower Cholesky factor (its upper half is scrap) and the inverse of a symmetric positive matrix.
+def _factor_and_half(system: Array) -> tuple[Array, Array]:
+    """The lower Cholesky factor and the lower half of the inverse of a symmetric positive matrix; upper halves are scrap.
 
     By LAPACK's own inversion from the factor, a third of the work of solving for the unit matrix. Raises LinAlgError.
     """
@@ -36,8 +36,13 @@ def _factor_and_inverse(system: Array) -> tuple[Array, Array]:
     half, info = dpotri(lower, lower=True)
     if info:
         raise np.linalg.LinAlgError("the factor is singular")
-    inverse = np.tril(half)
-    return lower, inverse + np.tril(half, -1).T
+    return lower, half
+
+
+def _whole(half: Array) -> Array:
+    """A symmetric matrix from its lower half."""
+    lower = np.tril(half)
+    return np.asarray(lower + np.tril(half, -1).T)
 
 
 @dataclass(frozen=True)
@@ -82,12 +87,12 @@ class Observed:
         gram, told = rows.T @ rows, rows.T @ asked
         diagonal = np.diag_indices_from(gram)
         for once_more in reversed(range(DAMAGE_ROUNDS)):
-            system = sd[:, None] * gram * sd
+            system = np.asfortranarray(sd[:, None] * gram * sd)
             system[diagonal] += 1
-            lower, inverse = _factor_and_inverse(system)
-            mean = sd * (inverse @ (sd * told))
+            lower, half = _factor_and_half(system)
+            mean = sd * dpotrs(lower, sd * told, lower=True)[0]
             if once_more:
-                variance = sd**2 * np.diag(inverse)
+                variance = sd**2 * np.diag(half)
                 sd[local] = np.sqrt((DAMAGE_SCALE_MM**2 + mean[local] ** 2 + variance[local]) / 2)
                 square = mean[misses] ** 2 + variance[misses]
                 sd[misses] = np.sqrt((LOOSE_DEGREES * self.beside_sd[: self.loose] ** 2 + square) / (LOOSE_DEGREES + 1))
@@ -95,7 +100,7 @@ class Observed:
         size = 2 * float(np.log(np.diag(lower)).sum())
         ratio = (sd[local] / DAMAGE_SCALE_MM) ** 2
         scales = float(np.sum(np.log(ratio) + 1 / ratio - 1))
-        return Fit(mean, sd[:, None] * inverse * sd, -0.5 * (unlike + size + scales))
+        return Fit(mean, sd[:, None] * _whole(half) * sd, -0.5 * (unlike + size + scales))
 
     @cached_property
     def precision(self) -> Array:
@@ -106,12 +111,17 @@ class Observed:
         factor = cho_factor(np.eye(len(sd)) + scaled.T @ scaled)
         return np.asarray(np.eye(len(self.values)) - scaled @ cho_solve(factor, scaled.T))
 
-    def gain(self, changed: Array) -> float:
-        """By how much the log-evidence would grow, at a quick look, if `changed` (k,) had been read instead."""
-        before, after = self.values @ self.precision @ self.values, changed @ self.precision @ changed
-        return float(before - after) / 2
+    @cached_property
+    def residual(self) -> Array:
+        """What pulls at each reading (k,), at a quick look: the precision times what was read."""
+        return np.asarray(self.precision @ self.values)
+
+    def gain(self, places: NDArray[np.intp], changed: Array) -> float:
+        """By how much the log-evidence would grow, at a quick look, if `changed` (m,) had been read at `places` (m,)."""
+        step = changed - self.values[places]
+        return float(-(step @ self.residual[places]) - step @ self.precision[places[:, None], places] @ step / 2)
 
     def expected(self, i: int) -> tuple[float, float]:
         """What all other readings lead to expect of the i-th, and its standard deviation, in units of its own."""
         own = float(self.precision[i, i])
-        return float(self.values[i] - (self.precision[i] @ self.values) / own), own**-0.5
+        return float(self.values[i] - self.residual[i] / own), own**-0.5

@@ -12,7 +12,8 @@ from scipy.linalg import LinAlgError, cho_factor, cho_solve
 from felloe.core.components import Wheel
 from felloe.core.errors import UnsolvableWheel
 from felloe.core.lacing.pattern import Lacing, lace
-from felloe.core.mechanics.ring import RingSection, element_rotations, ring_stiffness
+from felloe.core.mechanics.ring import RingSection, assembled, element_rotations, ring_elements
+from felloe.core.naming import Side
 from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n
 
@@ -74,7 +75,7 @@ class Influence:
 
     def response_to(self, force: Array) -> Array:
         """Displacements (6n, …) of the wheel under loads (6n, …) on the rim's nodes [N, N·mm]."""
-        return np.asarray(cho_solve(self.factor, force))
+        return np.asarray(cho_solve(self.factor, force, check_finite=False))
 
     def tension_change(self, displacement: Array) -> Array:
         """Change of the spokes' tension (n, …) [N] when the rim moves by `displacement` with no nipple turned."""
@@ -118,7 +119,8 @@ def influence_of(wheel: Wheel, tensioned: bool = True, missing: frozenset[int] =
     count = wheel.spoke_count
     laced = lace(wheel)
     span = laced.span_mm
-    stiffness = np.array([wheel.side(name.side).spoke.axial_stiffness_n_mm(span[i]) for i, name in enumerate(wheel.names)])
+    spokes = {side: wheel.side(side).spoke for side in Side}
+    stiffness = np.array([spokes[name.side].axial_stiffness_n_mm(span[i]) for i, name in enumerate(wheel.names)])
     pitch = np.array([wheel.side(name.side).pitch_mm for name in wheel.names])
     present = np.array([i not in missing for i in range(count)])
     stiffness = np.where(present, stiffness, 0.0)
@@ -131,9 +133,8 @@ def influence_of(wheel: Wheel, tensioned: bool = True, missing: frozenset[int] =
     )
     ring_force = -float(np.sum(tension * inward)) / (2 * np.pi)
     section = RingSection.of(wheel.rim)
-    ring = ring_stiffness(section, laced.rim_angle_rad, radius)
-    prestressed = ring_stiffness(section, laced.rim_angle_rad, radius, ring_force) if tensioned else ring
-    total = prestressed + (pull * stiffness) @ pull.T
+    elastic, geometric = ring_elements(section, laced.rim_angle_rad, radius)
+    ring, total = assembled(elastic), assembled(elastic + ring_force * geometric)
     arms = laced.seat_mm - radius * np.column_stack([np.cos(laced.rim_angle_rad), np.sin(laced.rim_angle_rad), np.zeros(count)])
     seats = np.zeros((count, 3, 6))
     seats[:, :, :3] = np.eye(3)
@@ -146,14 +147,18 @@ def influence_of(wheel: Wheel, tensioned: bool = True, missing: frozenset[int] =
     held = np.swapaxes(seats, 1, 2) @ sideways @ seats
     held[:, 3:, 3:] += lever_stiffness(arms, tension[:, None] * along)
     nodes = np.arange(count)
+    # A spoke pulls at its own node alone.
+    own = pull.reshape(count, 6, count)[nodes, :, nodes]
+    held += stiffness[:, None, None] * own[:, :, None] * own[:, None, :]
     total.reshape(count, 6, count, 6)[nodes, :, nodes, :] += held
     try:
-        factor = cho_factor(total)
+        # Symmetric, so that its transpose is itself, and lies in memory as LAPACK wants it.
+        factor = cho_factor(total.T, overwrite_a=True, check_finite=False)
     except LinAlgError as error:
         raise UnsolvableWheel(
             say("this wheel has no stable balance: the rim would buckle, or too few spokes hold it"), "wheel"
         ) from error
-    displacement = np.asarray(cho_solve(factor, pull * (stiffness * pitch)))
+    displacement = np.asarray(cho_solve(factor, pull * (stiffness * pitch), check_finite=False))
     tension_per_turn = np.diag(stiffness * pitch) - stiffness[:, None] * (pull.T @ displacement)
     cos, sin = np.cos(laced.rim_angle_rad)[:, None], np.sin(laced.rim_angle_rad)[:, None]
     return Influence(

@@ -94,31 +94,36 @@ def element_rotations(angles_rad: Array, radius_mm: float) -> tuple[Array, Array
     return np.stack([x, y, z], axis=1), lengths
 
 
-def ring_stiffness(section: RingSection, angles_rad: Array, radius_mm: float, tension_n: float = 0.0) -> Array:
-    """Stiffness of the closed ring, (6n, 6n), for nodes at `angles_rad` in rising order.
+def ring_stiffness(section: RingSection, angles_rad: Array, radius_mm: float) -> Array:
+    """Elastic stiffness of the closed ring, (6n, 6n), for nodes at `angles_rad` in rising order."""
+    return assembled(ring_elements(section, angles_rad, radius_mm)[0])
 
-    `tension_n` is the ring's axial force, negative in compression, and adds its geometric stiffness.
-    """
-    count = len(angles_rad)
+
+def ring_elements(section: RingSection, angles_rad: Array, radius_mm: float) -> tuple[Array, Array]:
+    """The ring's elements in global axes, (n, 12, 12) each: elastic, and what each newton of axial force adds [1/mm]."""
     rotations, lengths = element_rotations(angles_rad, radius_mm)
-    local = np.empty((count, 12, 12))
-    made: dict[float, Array] = {}
-    for i in range(count):
-        length = float(round(lengths[i], 9))
-        if length not in made:
-            made[length] = local_element_stiffness(section, length)
-            if tension_n:
-                made[length] = made[length] + tension_n * local_element_geometric_stiffness(length)
-        local[i] = made[length]
-    turn = np.zeros((count, 12, 12))
+    kinds, of_kind = np.unique(np.round(lengths, 9), return_inverse=True)
+    local = np.array(
+        [
+            [local_element_stiffness(section, float(length)) for length in kinds],
+            [local_element_geometric_stiffness(float(length)) for length in kinds],
+        ]
+    )
+    turn = np.zeros((len(angles_rad), 12, 12))
     for block in range(0, 12, 3):
         turn[:, block : block + 3, block : block + 3] = rotations
-    elements = np.swapaxes(turn, 1, 2) @ local @ turn
+    elastic, geometric = np.swapaxes(turn, 1, 2) @ local[:, of_kind] @ turn
+    return elastic, geometric
+
+
+def assembled(elements: Array) -> Array:
+    """Elements (n, 12, 12) from each node to the next put together to a closed ring, (6n, 6n)."""
+    count = len(elements)
     first = np.arange(count)
     second = (first + 1) % count
-    blocks = np.zeros((count, count, 6, 6))
-    blocks[first, first] += elements[:, :6, :6]
-    blocks[first, second] += elements[:, :6, 6:]
-    blocks[second, first] += elements[:, 6:, :6]
-    blocks[second, second] += elements[:, 6:, 6:]
-    return np.ascontiguousarray(blocks.transpose(0, 2, 1, 3)).reshape(6 * count, 6 * count)
+    # Node, unknown, node, unknown: as the whole matrix lies in memory. Each place is met once but the node's own.
+    whole = np.zeros((count, 6, count, 6))
+    whole[first, :, first, :] = elements[:, :6, :6] + np.roll(elements[:, 6:, 6:], 1, axis=0)
+    whole[first, :, second, :] += elements[:, :6, 6:]
+    whole[second, :, first, :] += elements[:, 6:, :6]
+    return whole.reshape(6 * count, 6 * count)

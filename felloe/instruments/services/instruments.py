@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import datetime
 from typing import Any
 from uuid import UUID
@@ -26,6 +27,12 @@ from felloe.core.tension.three_point import carried_over, fit_meter
 from felloe.instruments import answers
 from felloe.instruments.models import Instrument, InstrumentCheck, MeterTable
 from felloe.places.here import atomic
+
+
+def checked_instruments(shop_id: UUID, only: Iterable[UUID]) -> list[Instrument]:
+    """Some instruments of a shop with their checks, newest first."""
+    checks = Prefetch("checks", InstrumentCheck.objects.order_by("-created_at"))
+    return list(Instrument.objects.filter(shop_id=shop_id, pk__in=list(only)).prefetch_related(checks))
 
 
 def instruments_of(user: User) -> list[Instrument]:

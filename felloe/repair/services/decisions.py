@@ -10,8 +10,9 @@ from felloe.accounts.models import Shop, User
 from felloe.api.problems import Refused, refused_at
 from felloe.bench import answers as bench_answers
 from felloe.bench.services.plans import latest_sets, newest_estimate
+from felloe.bench.services.prints import fingerprint
 from felloe.bench.services.readings import spread_of
-from felloe.bench.services.states import fingerprint, kept_estimate
+from felloe.bench.services.states import kept_estimate
 from felloe.bench.services.verdicts import kept_verdict
 from felloe.condition import services as condition
 from felloe.condition.services import diagnosis

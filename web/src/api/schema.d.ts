@@ -2399,6 +2399,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reading-sets/{set_id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["readings_enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reading-sets/{set_id}/history": {
         parameters: {
             query?: never;
@@ -4212,6 +4228,27 @@ export interface components {
          * @enum {string}
          */
         EndsAtEnum: "crossing" | "whole";
+        /** @description What became of readings that were sent together, in their order, and what the set says with them. */
+        Entered: {
+            results: components["schemas"]["EntryResult"][];
+            state: components["schemas"]["State"] | null;
+            advice: components["schemas"]["ReadingAdvice"] | null;
+        };
+        EntriesRequest: {
+            entries: components["schemas"]["KeyedEntryRequest"][];
+        };
+        /** @description Why a reading was not saved, as a problem document says it. */
+        EntryRefusal: {
+            code: string;
+            status: number;
+            detail: string;
+        };
+        /** @description What became of one reading: saved, or refused. */
+        EntryResult: {
+            reading: components["schemas"]["Reading"] | null;
+            key: string;
+            refusal: components["schemas"]["EntryRefusal"] | null;
+        };
         EraseRequest: {
             /** @description The customer's name, typed again */
             name: string;
@@ -4827,6 +4864,11 @@ export interface components {
         KeyWhy: {
             key: string;
             why: string;
+        };
+        KeyedEntryRequest: {
+            /** @description Of the press that made it, the same for every try */
+            key: string;
+            entry: components["schemas"]["ReadingEntryRequest"];
         };
         Keys: {
             shop: string;
@@ -12266,6 +12308,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DishAdvice"];
+                };
+            };
+        };
+    };
+    readings_enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntriesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Entered"];
                 };
             };
         };

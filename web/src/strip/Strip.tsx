@@ -1,6 +1,6 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, memo, useEffect, useRef, useState } from "react";
 import { type ForceUnit, shownForce, signed } from "@/ui/forces";
 import { gutterLeft, GUTTER_RIGHT, plotWidth, xOf } from "./scale";
 import type { Over } from "./looks";
@@ -31,8 +31,11 @@ const WHOLE = 52;
 /** No lane gets so high that a millimetre looks like a buckle. */
 const MOST = 2.6;
 
-/** The rim cut at the valve and laid flat: every fault, its spokes and its turns stand in one column. */
-export function Strip({
+/**
+ * The rim cut at the valve and laid flat: every fault, its spokes and its turns stand in one column. It is drawn anew only
+ * where what it is given has changed: it is the dearest of all that a key redraws.
+ */
+export const Strip = memo(function Strip({
   state,
   unit,
   lanes,
@@ -201,7 +204,7 @@ export function Strip({
       </div>
     </div>
   );
-}
+});
 
 /** The window of a small screen: it follows the spoke in work, and a finger that moves it. */
 function useWindow(windowed: boolean, plot: number, seen: number, state: WheelState, selected: string) {

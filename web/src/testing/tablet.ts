@@ -33,6 +33,8 @@ export function storage(entries: Record<string, string> = {}): Storage {
 }
 
 export interface Sent {
+  /** Those of one request have the same number. */
+  request: number;
   url: string;
   method: string;
   key: string | null;
@@ -40,32 +42,57 @@ export interface Sent {
   body: Record<string, unknown>;
 }
 
-type Reply = () => Response;
+type Reply = (sent: readonly Sent[]) => Response;
+
+/** What one request carries: readings that go together each by themselves, everything else as it is. */
+export async function carried(request: Request, number = 0): Promise<Sent[]> {
+  const body = request.method === "GET" ? {} : ((await request.clone().json()) as Record<string, unknown>);
+  const entries = body["entries"] as { key: string; entry: Record<string, unknown> }[] | undefined;
+  const whole = { key: request.headers.get("Idempotency-Key"), body };
+  return (entries?.map((one) => ({ key: one.key, body: one.entry })) ?? [whole]).map((one) => ({
+    request: number,
+    url: new URL(request.url).pathname,
+    method: request.method,
+    csrf: request.headers.get("X-CSRFToken"),
+    ...one,
+  }));
+}
 
 /** A server that answers in the order given, and then with the last answer again and again. */
 export function server(...replies: Reply[]): Sent[] {
   const sent: Sent[] = [];
+  let requests = 0;
   vi.stubGlobal("fetch", async (request: Request) => {
-    const body = request.method === "GET" ? {} : ((await request.clone().json()) as Record<string, unknown>);
-    sent.push({
-      url: new URL(request.url).pathname,
-      method: request.method,
-      key: request.headers.get("Idempotency-Key"),
-      csrf: request.headers.get("X-CSRFToken"),
-      body,
-    });
+    requests += 1;
+    const now = await carried(request, requests);
+    sent.push(...now);
     const reply = replies.length > 1 ? replies.shift() : replies[0];
     if (!reply) throw new Error("the server was asked and nothing was said");
-    return reply();
+    return reply(now);
   });
   return sent;
 }
 
-export const down: Reply = () => {
+/** All that was sent together is saved, but for what `refused` names: its code, by spoke. */
+export function saves(refused: Record<string, string> = {}): Reply {
+  return (sent) => {
+    const results = sent.map(({ key, body }) => {
+      const code = refused[String(body["spoke"])];
+      return {
+        key,
+        reading: code ? null : { id: key, ...body, entered: body },
+        refusal: code ? { code, status: 422, detail: `It says ${code}.` } : null,
+      };
+    });
+    return says(200, { results, state: { of: sent.length }, advice: { of: sent.length } })();
+  };
+}
+
+export const down = (): never => {
   throw new TypeError("Failed to fetch");
 };
 
-export function says(status: number, body: unknown): Reply {
+export function says(status: number, body: unknown): () => Response {
   return () =>
     new Response(JSON.stringify(body), {
       status,
@@ -74,7 +101,7 @@ export function says(status: number, body: unknown): Reply {
 }
 
 /** Felloe's own refusal or fault. */
-export function refuses(status: number, code: string): Reply {
+export function refuses(status: number, code: string): () => Response {
   return () =>
     new Response(
       JSON.stringify({ type: `urn:felloe:problem:${code}`, detail: `It says ${code}.`, errors: [] }),
@@ -83,7 +110,7 @@ export function refuses(status: number, code: string): Reply {
 }
 
 /** What stands between the tablet and Felloe answers, in its own words. */
-export function between(status: number): Reply {
+export function between(status: number): () => Response {
   return () => new Response("<html>no</html>", { status, headers: { "Content-Type": "text/html" } });
 }
 

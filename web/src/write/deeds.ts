@@ -16,6 +16,24 @@ export interface Deed<Body, Answer> {
   /** For the list of what waits. */
   says: (body: Body, target: Target) => string;
   settled: (queries: QueryClient, target: Target, answer: Answer) => void;
+  /** Where many of one target go in one request. */
+  together?: {
+    most: number;
+    body: (entries: readonly { key: string; body: unknown }[]) => unknown;
+    results: (found: unknown) => {
+      key: string;
+      answer?: Answer;
+      refusal?: { code: string; message: string };
+    }[];
+  };
+}
+
+/** A reading that is saved, and with the last of those sent together what the set says now. */
+export interface SavedReading {
+  reading: Schemas["Reading"];
+  last: boolean;
+  state?: Schemas["State"] | null;
+  advice?: Schemas["ReadingAdvice"] | null;
 }
 
 function deed<Body, Answer>(how: Deed<Body, Answer>): Deed<Body, Answer> {
@@ -35,18 +53,28 @@ export const deeds = {
         void queries.invalidateQueries({ queryKey: key });
     },
   }),
-  reading: deed<Schemas["ReadingEntryRequest"], Schemas["Reading"]>({
+  reading: deed<Schemas["ReadingEntryRequest"], SavedReading>({
     method: "POST",
-    path: (t) => `/api/v1/reading-sets/${id(t, "set_id")}/readings`,
+    path: (t) => `/api/v1/reading-sets/${id(t, "set_id")}/entries`,
     place: (t, b) => `reading ${id(t, "set_id")} ${b.kind} ${b.spoke ?? ""}`,
     says: (b) => [b.spoke, b.kind, b.feel ?? b.value ?? ""].filter((part) => part !== undefined).join(" "),
-    settled: (queries, t, reading) => {
-      fill<Schemas["ReadingSetDetail"]>(queries, keys.ofSet(id(t, "set_id"), "readings"), (old) =>
+    together: {
+      most: 60,
+      body: (entries) => ({ entries: entries.map((e) => ({ key: e.key, entry: e.body })) }),
+      results: (found) => savedReadings(found as Schemas["Entered"]),
+    },
+    settled: (queries, t, { reading, last, state, advice }) => {
+      const part = (name: "readings" | "state" | "advice") => keys.ofSet(id(t, "set_id"), name);
+      fill<Schemas["ReadingSetDetail"]>(queries, part("readings"), (old) =>
         old ? withReading(old, reading) : old,
       );
-      for (const part of ["state", "advice"] as const)
-        void queries.invalidateQueries({ queryKey: keys.ofSet(id(t, "set_id"), part) });
       void queries.invalidateQueries({ queryKey: keys.ofJob(id(t, "job_id"), "comparison") });
+      if (!last) return;
+      // One answer holds both; where the server could not look at the set, it is asked once more.
+      if (state) fill(queries, part("state"), state);
+      else void queries.invalidateQueries({ queryKey: part("state") });
+      if (advice) fill(queries, part("advice"), advice);
+      else void queries.invalidateQueries({ queryKey: part("advice") });
     },
   }),
   move: deed<Schemas["MoveMarkRequest"], Schemas["PlanMove"]>({
@@ -128,6 +156,16 @@ export type BodyOf<N extends DeedName> = Parameters<(typeof deeds)[N]["says"]>[0
 /** A deed by its name, where body and answer are known only to be what they are. */
 export function deedOf(name: DeedName): Deed<unknown, unknown> {
   return deeds[name] as unknown as Deed<unknown, unknown>;
+}
+
+function savedReadings(found: Schemas["Entered"]) {
+  const last = found.results.findLast((one) => one.reading)?.key;
+  return found.results.map(({ key, reading, refusal }) => {
+    if (refusal) return { key, refusal: { code: refusal.code, message: refusal.detail } };
+    if (!reading) return { key };
+    const look = key === last ? { state: found.state, advice: found.advice } : {};
+    return { key, answer: { reading, last: key === last, ...look } };
+  });
 }
 
 function withReading(

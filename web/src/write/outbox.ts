@@ -1,16 +1,9 @@
-import { writeHeaders, writeKey } from "@/api/client";
-import {
-  BAD_COOKIE,
-  failureOf,
-  isSessionOver,
-  Problem,
-  sentenceOf,
-  ServerFault,
-  Unreachable,
-} from "@/api/problem";
+import { writeKey } from "@/api/client";
+import { BAD_COOKIE, Problem } from "@/api/problem";
 import { type BodyOf, type DeedName, deedOf } from "./deeds";
 import type { Entry } from "./entry";
 import { bringOver } from "./legacy";
+import { ask, type Hindrance, hindranceOf, newCookie } from "./sending";
 import * as store from "./store";
 
 /**
@@ -34,7 +27,7 @@ interface Person {
 
 type Settled = (entry: Entry, answer: unknown) => void;
 type News = { kind: "changed" } | { kind: "settled"; entry: Entry; answer: unknown };
-type Outcome = "settled" | "refused" | "stuck" | "away" | "shut";
+type Outcome = "settled" | Hindrance;
 
 /** So many answers from in between in a row mean that nobody gets through. */
 const MOST_BLOCKED = 3;
@@ -114,14 +107,16 @@ async function keepIt(entry: Entry, mended: readonly Entry[]): Promise<void> {
     keeping.delete(entry.key);
     publish({});
   }
-  for (const old of mended) await forget(old);
+  if (mended.length > 0) await forget(...mended);
   await send();
 }
 
-/** Take an entry off the queue. */
-async function forget(entry: Entry): Promise<void> {
-  if (entry.seq >= 0) await store.drop(entry.seq).catch(() => undefined);
-  publish({ entries: snapshot.entries.filter((e) => e.key !== entry.key) });
+/** Take entries off the queue. */
+async function forget(...gone: readonly Entry[]): Promise<void> {
+  const kept = gone.filter((e) => e.seq >= 0).map((e) => e.seq);
+  if (kept.length > 0) await store.drop(kept).catch(() => undefined);
+  const keysGone = new Set(gone.map((e) => e.key));
+  publish({ entries: snapshot.entries.filter((e) => !keysGone.has(e.key)) });
   tell({ kind: "changed" });
 }
 
@@ -219,20 +214,39 @@ const begun = (entry: Entry) =>
 
 const mine = () => snapshot.entries.filter((e) => e.state === "waiting" && e.by === person?.id);
 
+/** What goes with an entry in one request: all of its deed and target that may be sent now, in their order. What has stumbled
+ * before goes by itself. */
+function companions(first: Entry, ready: readonly Entry[], alone: boolean): [Entry, ...Entry[]] {
+  const most = alone || first.stumbles > 0 ? 1 : (deedOf(first.deed).together?.most ?? 1);
+  const target = JSON.stringify(first.target);
+  const others = ready.filter(
+    (e) => e !== first && e.stumbles === 0 && e.deed === first.deed && JSON.stringify(e.target) === target,
+  );
+  return [first, ...others.slice(0, most - 1)];
+}
+
 async function pass(): Promise<void> {
   await reread().catch(() => undefined);
   const shutPlaces = new Set<string>();
   let blocked = 0;
+  let apart = false;
   for (;;) {
-    const next = mine().find((e) => !keeping.has(e.key) && !shutPlaces.has(placeOf(e)) && begun(e));
+    const ready = mine().filter((e) => !keeping.has(e.key) && !shutPlaces.has(placeOf(e)) && begun(e));
+    const [next] = ready;
     if (!next) return;
-    const outcome = await sendOne(next);
+    const batch = companions(next, ready, apart);
+    const outcome = await sendOne(batch);
     if (outcome === "shut") return;
     if (outcome === "away") {
       publish({ offline: true });
       return;
     }
     if (outcome === "stuck") {
+      // One of many may be what nobody can take: then each goes by itself.
+      if (batch.length > 1) {
+        apart = true;
+        continue;
+      }
       // This one waits; what was done at other places need not wait for it.
       shutPlaces.add(placeOf(next));
       blocked += 1;
@@ -246,62 +260,27 @@ async function pass(): Promise<void> {
   }
 }
 
-async function sendOne(entry: Entry, freshCookie = false): Promise<Outcome> {
+async function sendOne(batch: [Entry, ...Entry[]], freshCookie = false): Promise<Outcome> {
   try {
-    const found = await ask(entry);
-    settle(entry, found);
-    await forget(entry);
-    return "settled";
+    const results = await ask(batch);
+    // An answer that says nothing of what was sent is none.
+    if (results.length < batch.length) return "stuck";
+    for (const { entry, refusal } of results)
+      if (refusal) await replace({ ...entry, state: "refused", refusal });
+    const settled = results.filter((one) => !one.refusal);
+    for (const { entry, answer } of settled) settle(entry, answer);
+    if (settled.length > 0) await forget(...settled.map((one) => one.entry));
+    return settled.length > 0 ? "settled" : "refused";
   } catch (error) {
-    if (isSessionOver(error)) {
-      sessionListeners.forEach((listener) => listener());
-      return "shut";
-    }
     if (error instanceof Problem && error.code === BAD_COOKIE)
-      return freshCookie || !(await newCookie()) ? "stuck" : sendOne(entry, true);
-    if (error instanceof Problem && ![408, 425, 429].includes(error.status)) {
-      await replace({ ...entry, state: "refused", refusal: { code: error.code, message: error.message } });
-      return "refused";
-    }
-    if (error instanceof ServerFault || error instanceof Problem) return "stuck";
-    if (error instanceof Unreachable && error.status !== undefined) return "stuck";
-    if (!(error instanceof Unreachable)) console.warn(sentenceOf(error));
-    return "away";
+      return freshCookie || !(await newCookie()) ? "stuck" : sendOne(batch, true);
+    const hindrance = hindranceOf(error);
+    if (hindrance === "shut") sessionListeners.forEach((listener) => listener());
+    if (hindrance === "refused" && error instanceof Problem)
+      for (const entry of batch)
+        await replace({ ...entry, state: "refused", refusal: { code: error.code, message: error.message } });
+    return hindrance;
   }
-}
-
-async function ask(entry: Entry): Promise<unknown> {
-  const how = deedOf(entry.deed);
-  let response: Response;
-  try {
-    response = await fetch(
-      new Request(how.path(entry.target), {
-        method: how.method,
-        headers: {
-          "Content-Type": "application/json",
-          "Idempotency-Key": entry.key,
-          ...writeHeaders(entry.by),
-        },
-        body: JSON.stringify(entry.body),
-        credentials: "same-origin",
-      }),
-    );
-  } catch {
-    throw new Unreachable();
-  }
-  const body: unknown = await response.json().catch(() => undefined);
-  if (!response.ok) throw failureOf(response, body);
-  // A page that asks for a Wi-Fi password answers 200 as well.
-  if (!response.headers.has("X-Felloe")) throw new Unreachable(response.status);
-  return body;
-}
-
-/** Asking who is signed in sets the cookie anew. */
-async function newCookie(): Promise<boolean> {
-  return fetch(new Request("/api/v1/session", { credentials: "same-origin" })).then(
-    (response) => response.ok,
-    () => false,
-  );
 }
 
 function settle(entry: Entry, found: unknown): void {

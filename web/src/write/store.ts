@@ -47,10 +47,10 @@ export async function change(entry: Entry): Promise<void> {
   await write.done;
 }
 
-export async function drop(seq: number): Promise<void> {
+export async function drop(seqs: readonly number[]): Promise<void> {
   const db = await shelf();
   const write = db.transaction("entries", "readwrite", STRICT);
-  await write.store.delete(seq);
+  for (const seq of seqs) await write.store.delete(seq);
   await write.done;
 }
 

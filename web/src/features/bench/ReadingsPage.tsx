@@ -3,7 +3,7 @@ import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { IfFailed } from "@/ui/NotYet";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
@@ -36,6 +36,7 @@ import { useSounds } from "./useSounds";
 /** What the keys * and / go through: what is read, and after it all other ways to. */
 type Mode = Kind | "ways";
 const KINDS: Kind[] = ["tension", "lateral", "radial", "dish"];
+const LANES = { lateral: 62, radial: 44, tension: 108 };
 const MODES: Mode[] = [...KINDS, "ways"];
 
 export default function ReadingsPage() {
@@ -87,10 +88,13 @@ function Bench({ job, set, meters, session }: BenchProps) {
   const meter = meters.find((m) => m.id === instrument);
   const by = (from: string, step: number) =>
     names[(names.indexOf(from) + step + names.length) % names.length] ?? from;
-  const go = (name: string) => {
-    setFull(false);
-    setSpoke(name);
-  };
+  const go = useCallback(
+    (name: string) => {
+      setFull(false);
+      setSpoke(name);
+    },
+    [setFull, setSpoke],
+  );
   const choose = (next: Mode) => {
     setFull(false);
     setMode(next);
@@ -307,7 +311,7 @@ function Bench({ job, set, meters, session }: BenchProps) {
             <Strip
               state={state.data}
               unit={unit}
-              lanes={{ lateral: 62, radial: 44, tension: 108 }}
+              lanes={LANES}
               selected={spoke}
               onSelect={go}
               over={ghost.over}

@@ -1,5 +1,6 @@
 import { t as say } from "@lingui/core/macro";
 import { useQuery } from "@tanstack/react-query";
+import { useMemo } from "react";
 import { ask } from "@/api/queries";
 import { askRecord } from "@/api/recordQueries";
 import type { Over } from "@/strip/looks";
@@ -15,14 +16,15 @@ export function useGhost(jobId: string, setId: string, state: WheelState | undef
   const ghost = useQuery({ ...ask.state(behind ?? ""), enabled: Boolean(behind) });
   // Laced otherwise since, nothing lies in the same column.
   const alike = ghost.data !== undefined && ghost.data.spokes.length === state?.spokes.length;
-  if (!alike) return { over: [], said: "" };
-  const over: Over = {
-    look: "ghost",
-    trace: ghost.data.trace,
-    tension_n: ghost.data.spokes.map((spoke) => spoke.tension_n),
-  };
+  // The same ghost is the same object: the strip is not drawn anew for it.
+  const over = useMemo((): Over[] => {
+    if (!alike) return [];
+    const { trace, spokes } = ghost.data;
+    return [{ look: "ghost", trace, tension_n: spokes.map((spoke) => spoke.tension_n) }];
+  }, [alike, ghost.data]);
+  if (!alike) return { over, said: "" };
   return {
-    over: [over],
+    over,
     said: found ? say`as found` : say`as it left, job ${comeback.data?.left_number ?? ""}`,
   };
 }

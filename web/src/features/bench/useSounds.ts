@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import type { Schemas } from "@/api/client";
+import type { SavedReading } from "@/write/deeds";
 import { onSettled } from "@/write/outbox";
 import { useEntries } from "@/write/useOutbox";
 import { confirm, refuse } from "./sound";
@@ -12,7 +12,7 @@ export function useSounds(setId: string): void {
     () =>
       onSettled((entry, found) => {
         if (entry.deed !== "reading" || entry.target["set_id"] !== setId) return;
-        const reading = found as Schemas["Reading"];
+        const { reading } = found as SavedReading;
         const entered = reading.entered as Record<string, unknown>;
         const said = entered["value"] ?? entered["feel"] ?? reading.value;
         confirm(
