@@ -6,8 +6,10 @@ import unittest
 from dataclasses import replace
 from datetime import date
 from itertools import pairwise
+from unittest.mock import patch
 
 import numpy as np
+from scipy.optimize import linprog
 
 from felloe.core.decision.options import Case, RepairOption, repair_options, unsafe_reasons
 from felloe.core.decision.prices import BadPrice, PriceList
@@ -22,7 +24,7 @@ from felloe.core.refit.road_advice import TROUBLES, UnknownTrouble, road_card
 from felloe.core.runout.frame_gauge import frame_error
 from felloe.core.truing.curve import Reach, Verdict, straight_against_even, verdict
 from felloe.core.truing.prediction import predict
-from felloe.core.truing.tiers import ROADWORTHY, SOUND
+from felloe.core.truing.tiers import FINE, RACE, ROADWORTHY, SOUND
 from felloe.core.wheel_kinds import WHEEL_KINDS
 from tests.core.wheels import influence, read_fully
 
@@ -83,6 +85,36 @@ class Curve(unittest.TestCase):
             worst = max(np.ptp(after.trace.lateral_mm[::2]) / 0.5, np.ptp(after.trace.radial_mm[::2]) / 0.5)
             self.assertGreaterEqual(worst + 1e-6, point.ratio)
         self.assertGreater(tried, 0)
+
+    def test_what_is_known_of_one_programme_tells_the_same_of_its_neighbours_as_solving_each(self) -> None:
+        """Against the programme of each drawn wheel alone; where it is clear hardly any of them is solved."""
+        solved = []
+        for bent_mm, tier in ((0.0, SOUND), (0.9, SOUND), (1.4, SOUND), (3.0, SOUND), (0.5, FINE), (0.0, RACE)):
+            state = state_of(bent_mm)
+            drawn = list(state.draws(np.random.default_rng(7), 6))
+            alone = [Reach(state, tier).best(one, tier.tension_percent) for one in drawn]
+            wanted = sum(point is not None and point.ratio <= 0.85 for point in alone)
+            reach = Reach(state, tier)
+            reach.best(state, tier.tension_percent)
+            with (
+                self.subTest(bent=bent_mm, tier=tier.name),
+                patch("felloe.core.truing.curve.linprog", side_effect=linprog) as asked,
+            ):
+                self.assertEqual(reach.count_within(state, drawn, tier.tension_percent, 0.85), wanted)
+                solved.append(asked.call_count)
+        self.assertLessEqual(sorted(solved)[2], 1, solved)
+        self.assertLessEqual(max(solved), 7, solved)
+
+    def test_multipliers_bound_every_neighbour_from_below(self) -> None:
+        """Weak duality, against the solved value of each."""
+        reach = Reach(self.bent, SOUND)
+        reach.best(self.bent, 20)
+        known = reach._solved[20][0]
+        for one in self.bent.draws(np.random.default_rng(3), 5):
+            point = reach.best(one, 20)
+            assert point is not None
+            value = reach._value(point.turns, one, reach._right(one, 20), 20)
+            self.assertLessEqual(known.at_least(reach._right(one, 20)), value + 1e-6)
 
     def test_a_sound_rim_is_saved_and_a_bent_one_is_not(self) -> None:
         saved = verdict(self.sound, SOUND, np.random.default_rng(1), draws=4)

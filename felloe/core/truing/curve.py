@@ -35,6 +35,8 @@ MEAN_BAND = 0.08
 EACH_ALONE = 0.02
 #: A tier counts as reachable when this share of it is enough: the rest is for steps of an eighth and hands that miss.
 SLACK_FOR_HANDS = 0.85
+#: So far beyond a row counts as on it [N], as HiGHS itself takes it.
+FEASIBLE = 1e-6
 #: From this chance on a verdict is said without a doubt.
 SURE = 0.75
 #: Where even spokes are asked: evenness in this share of the target, and straightness beside it in this share of the tier.
@@ -58,6 +60,20 @@ class CurvePoint:
     turns: Array
 
 
+@dataclass(frozen=True, eq=False)
+class _Solved:
+    """What a solved programme says of the next: its turns (n,), and a bound on any other's value from below, by the
+    multipliers of its rows (r,) and a constant. States that only differ in their values have the same rows."""
+
+    turns: Array
+    multipliers: Array
+    constant: float
+
+    def at_least(self, right: Array) -> float:
+        """No turns reach less than this where the rows' right-hand sides are `right` (r,): weak duality."""
+        return float(self.multipliers @ right) + self.constant
+
+
 class Reach:
     """The linear programme of one state against one tier; states that only differ in their values share its matrix."""
 
@@ -73,58 +89,82 @@ class Reach:
         self._tension = influence.tension_n
         self._sides = [state.wheel.on_side(side) for side in Side]
         self._tight = state.wheel.on_side(tight_side(state.wheel))
+        self._size = state.wheel.spoke_count + 5
+        self._rows: dict[float, Array] = {}
+        self._solved: dict[float, list[_Solved]] = {}
 
-    @cached_property
-    def _size(self) -> int:
-        return self.wheel.spoke_count + 5
-
-    def _range_rows(self, effect: Array, now: Array, share: int, half_width: float) -> tuple[Array, Array]:
+    def _range_rows(self, effect: Array, share: int, half_width: float) -> Array:
         """|now + effect x − middle| ≤ share·half_width, as rows over (x, worst, lateral and radial shares, their middles)."""
         count = self.wheel.spoke_count
-        up = np.zeros((len(now), self._size))
+        up = np.zeros((len(effect), self._size))
         up[:, :count], up[:, count + share], up[:, count + share + 2] = effect, -half_width, -1
         down = up.copy()
         down[:, :count], down[:, count + share + 2] = -effect, 1
-        return np.vstack([up, down]), np.concatenate([-now, now])
+        return np.vstack([up, down])
 
-    def best(self, state: WheelState, spread_percent: float) -> CurvePoint | None:
-        """The point of the curve at `spread_percent`; None where no turns keep to spread, mean and cap together."""
-        tier, count = self.tier, self.wheel.spoke_count
-        trace = state.figures
-        blocks = [
-            self._range_rows(self._lateral, trace.lateral_mm[::2], 1, tier.lateral_mm / 2),
-            self._range_rows(self._radial, trace.radial_mm[::2], 2, tier.radial_mm / 2),
-        ]
+    def _matrix(self, spread_percent: float) -> Array:
+        """The rows' left-hand sides, (r, n + 5): they depend on the wheel and the spread, not on how it stands."""
+        if spread_percent in self._rows:
+            return self._rows[spread_percent]
+        tier, count, share = self.tier, self.wheel.spoke_count, spread_percent / 100
         dish = np.zeros((2, self._size))
         dish[0, :count], dish[1, :count], dish[:, count] = self._dish, -self._dish, -tier.dish_mm
-        blocks.append((dish, np.array([-state.dish_mm, state.dish_mm])))
-        share = spread_percent / 100
+        blocks = [
+            self._range_rows(self._lateral, 1, tier.lateral_mm / 2),
+            self._range_rows(self._radial, 2, tier.radial_mm / 2),
+            dish,
+        ]
         for mine in self._sides:
-            mean_effect, mean_now = self._tension[mine].mean(axis=0), float(state.tension_n[mine].mean())
+            mean_effect = self._tension[mine].mean(axis=0)
             for sign, factor in ((1.0, 1 + share), (-1.0, 1 - share)):
                 rows = np.zeros((int(mine.sum()), self._size))
                 rows[:, :count] = sign * (self._tension[mine] - factor * mean_effect)
-                blocks.append((rows, -sign * (state.tension_n[mine] - factor * mean_now)))
-        cap_rows = np.zeros((count, self._size))
-        cap_rows[:, :count] = self._tension
-        blocks.append((cap_rows, self.wheel.rim.tension_cap_n - state.tension_n))
+                blocks.append(rows)
+        cap = np.zeros((count, self._size))
+        cap[:, :count] = self._tension
         mean = np.zeros((2, self._size))
-        effect, now = self._tension[self._tight].mean(axis=0), float(state.tension_n[self._tight].mean())
-        target = self.wheel.rim.tension_target_n
+        effect = self._tension[self._tight].mean(axis=0)
         mean[0, :count], mean[1, :count] = effect, -effect
-        blocks.append((mean, np.array([(1 + MEAN_BAND) * target - now, now - (1 - MEAN_BAND) * target])))
         worst = np.zeros((2, self._size))
         worst[:, count], worst[0, count + 1], worst[1, count + 2] = -1, 1, 1
-        blocks.append((worst, np.zeros(2)))
+        self._rows[spread_percent] = np.vstack([*blocks, cap, mean, worst])
+        return self._rows[spread_percent]
+
+    def _right(self, state: WheelState, spread_percent: float) -> Array:
+        """The rows' right-hand sides (r,), by how the wheel stands."""
+        trace, share = state.figures, spread_percent / 100
+        lateral, radial = trace.lateral_mm[::2], trace.radial_mm[::2]
+        parts = [-lateral, lateral, -radial, radial, np.array([-state.dish_mm, state.dish_mm])]
+        for mine in self._sides:
+            now = state.tension_n[mine]
+            parts += [-sign * (now - factor * now.mean()) for sign, factor in ((1.0, 1 + share), (-1.0, 1 - share))]
+        target, mean = self.wheel.rim.tension_target_n, float(state.tension_n[self._tight].mean())
+        held = np.array([(1 + MEAN_BAND) * target - mean, mean - (1 - MEAN_BAND) * target])
+        return np.concatenate([*parts, self.wheel.rim.tension_cap_n - state.tension_n, held, np.zeros(2)])
+
+    def _solve(self, right: Array, spread_percent: float) -> tuple[Array, float] | None:
+        """The best turns (n,) and their worst share of the tier; None where none keep to the rows. What it says is kept."""
+        count = self.wheel.spoke_count
         cost = np.zeros(self._size)
         cost[count], cost[count + 1 : count + 3] = 1, EACH_ALONE
         bounds = [(-MOST_TURNS, MOST_TURNS)] * count + [(0, None)] * 3 + [(None, None)] * 2
-        solved = linprog(
-            cost, np.vstack([rows for rows, _ in blocks]), np.concatenate([b for _, b in blocks]), bounds=bounds, method="highs"
-        )
+        solved = linprog(cost, self._matrix(spread_percent), right, bounds=bounds, method="highs")
         if solved.x is None:
             return None
         turns = np.asarray(solved.x[:count])
+        # What the bounds on the turns add to the dual value; those on the rest are 0 or none.
+        constant = MOST_TURNS * float(np.sum(solved.upper.marginals[:count] - solved.lower.marginals[:count]))
+        said = _Solved(turns, np.asarray(solved.ineqlin.marginals), constant)
+        self._solved.setdefault(spread_percent, []).append(said)
+        return turns, float(solved.x[count])
+
+    def best(self, state: WheelState, spread_percent: float) -> CurvePoint | None:
+        """The point of the curve at `spread_percent`; None where no turns keep to spread, mean and cap together."""
+        solved = self._solve(self._right(state, spread_percent), spread_percent)
+        if solved is None:
+            return None
+        turns, ratio = solved
+        trace = state.figures
         lateral = trace.lateral_mm[::2] + self._lateral @ turns
         radial = trace.radial_mm[::2] + self._radial @ turns
         return CurvePoint(
@@ -132,9 +172,79 @@ class Reach:
             lateral_tir_mm=float(np.ptp(lateral)),
             radial_tir_mm=float(np.ptp(radial)),
             dish_mm=state.dish_mm + float(self._dish @ turns),
-            ratio=float(solved.x[count]),
+            ratio=ratio,
             turns=turns,
         )
+
+    def count_within(self, like: WheelState, states: Sequence[WheelState], spread_percent: float, ratio: float) -> int:
+        """For how many of `states`, all much like one, `best` keeps to `ratio`: solved anew only where nothing known tells.
+
+        Known from below are the multipliers of what was solved; from above its turns, moved by what sets two states apart.
+        One programme whose rows leave room for all of the states at once gives such turns.
+        """
+        rights = [self._right(state, spread_percent) for state in states]
+        moves = [self._moved(like, state) for state in states]
+        left = [self._matrix(spread_percent)[:, : self.wheel.spoke_count] @ moved for moved in moves]
+        room = self._right(like, spread_percent)
+        hard = self._hard(room)
+        room[hard] = np.min([right[hard] - lost[hard] for right, lost in zip(rights, left, strict=True)], axis=0)
+        if not all(self._outside(right, spread_percent, ratio) for right in rights):
+            self._solve(room, spread_percent)
+        hits = 0
+        for state, right, moved in zip(states, rights, moves, strict=True):
+            if self._outside(right, spread_percent, ratio):
+                continue
+            tried = (
+                self._value(one.turns + moved, state, right, spread_percent) for one in self._solved.get(spread_percent, [])
+            )
+            if any(value <= ratio for value in tried):
+                hits += 1
+                continue
+            point = self.best(state, spread_percent)
+            hits += point is not None and point.ratio <= ratio
+        return hits
+
+    def _outside(self, right: Array, spread_percent: float, ratio: float) -> bool:
+        """Whether what was solved tells that no turns reach `ratio`; its value counts the shares too, each at most the worst."""
+        bound = ratio * (1 + 2 * EACH_ALONE) + 1e-9
+        return any(one.at_least(right) > bound for one in self._solved.get(spread_percent, []))
+
+    def _hard(self, right: Array) -> slice:
+        """The rows that know no worst: spread, cap and mean."""
+        return slice(2 * len(self._lateral) + 2 * len(self._radial) + 2, len(right) - 2)
+
+    @cached_property
+    def _undoing(self) -> Array:
+        """From what sets two states apart, in units of the tier, to the turns that undo most of it: (n, rows)."""
+        unit_n = self.tier.tension_percent / 100 * self.wheel.rim.tension_target_n
+        effects = (
+            self._lateral / self.tier.lateral_mm,
+            self._radial / self.tier.radial_mm,
+            self._dish[None, :] / self.tier.dish_mm,
+            self._tension / unit_n,
+        )
+        return np.asarray(np.linalg.pinv(np.vstack(effects)))
+
+    def _moved(self, one: WheelState, other: WheelState) -> Array:
+        unit_n = self.tier.tension_percent / 100 * self.wheel.rim.tension_target_n
+        apart = (
+            (one.figures.lateral_mm - other.figures.lateral_mm)[::2] / self.tier.lateral_mm,
+            (one.figures.radial_mm - other.figures.radial_mm)[::2] / self.tier.radial_mm,
+            np.array([one.dish_mm - other.dish_mm]) / self.tier.dish_mm,
+            (one.tension_n - other.tension_n) / unit_n,
+        )
+        return np.asarray(self._undoing @ np.concatenate(apart))
+
+    def _value(self, turns: Array, state: WheelState, right: Array, spread_percent: float) -> float:
+        """What the programme counts where these turns are made; infinite where they break a row that knows no worst."""
+        count = self.wheel.spoke_count
+        trace = state.figures
+        lateral, radial = trace.lateral_mm[::2] + self._lateral @ turns, trace.radial_mm[::2] + self._radial @ turns
+        shares = float(np.ptp(lateral)) / self.tier.lateral_mm, float(np.ptp(radial)) / self.tier.radial_mm
+        worst = max(*shares, abs(state.dish_mm + float(self._dish @ turns)) / self.tier.dish_mm)
+        hard = self._hard(right)
+        kept = np.all(self._matrix(spread_percent)[hard, :count] @ turns <= right[hard] + FEASIBLE)
+        return worst + EACH_ALONE * sum(shares) if kept and np.abs(turns).max() <= MOST_TURNS else np.inf
 
 
 @dataclass(frozen=True)
@@ -171,10 +281,7 @@ def verdict(
     reach = Reach(state, tier)
     at_tier = reach.best(state, tier.tension_percent)
     can = at_tier is not None and at_tier.ratio <= SLACK_FOR_HANDS
-    hits = 0
-    for drawn in state.draws(rng, draws):
-        point = reach.best(drawn, tier.tension_percent)
-        hits += point is not None and point.ratio <= SLACK_FOR_HANDS
+    hits = reach.count_within(state, list(state.draws(rng, draws)), tier.tension_percent, SLACK_FOR_HANDS)
     # Laplace's rule: a finite number of draws never gives certainty.
     chance = (hits + 1) / (draws + 2)
     wider = sorted((t for t in tiers if t.lateral_mm > tier.lateral_mm), key=lambda t: t.figures)
