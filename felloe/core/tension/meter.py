@@ -5,15 +5,25 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 import numpy as np
-from scipy.interpolate import PchipInterpolator
 
 from felloe.core.errors import BadTable, OutsideCalibration
 from felloe.core.said import say
 
+if TYPE_CHECKING:
+    from scipy.interpolate import PchipInterpolator
+
 #: The smallest step that most meters show, in their own units. Common practice, no source.
 USUAL_RESOLUTION = 0.5
+
+
+def interpolator() -> type[PchipInterpolator]:
+    """Loaded by whoever reads a table: a plan from a record, which holds forces, need not wait for it a third of a second."""
+    from scipy.interpolate import PchipInterpolator
+
+    return PchipInterpolator
 
 
 @dataclass(frozen=True)
@@ -64,7 +74,7 @@ class MeterTable:
 
     @cached_property
     def _curve(self) -> PchipInterpolator:
-        return PchipInterpolator(self.readings, self.forces_n, extrapolate=False)
+        return interpolator()(self.readings, self.forces_n, extrapolate=False)
 
     def tension(self, reading: float) -> Tension:
         """The force for `reading` by monotone interpolation (Fritsch & Carlson, SIAM J. Numer. Anal. 17, 1980).
@@ -95,5 +105,5 @@ class MeterTable:
         if not forces.min() <= tension_n <= forces.max():
             return None
         order = np.argsort(forces)
-        inverse = PchipInterpolator(forces[order], np.asarray(self.readings)[order], extrapolate=False)
+        inverse = interpolator()(forces[order], np.asarray(self.readings)[order], extrapolate=False)
         return float(np.round(float(inverse(tension_n)) / self.resolution) * self.resolution)

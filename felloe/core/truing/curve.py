@@ -205,7 +205,7 @@ class Reach:
         return hits
 
     def _outside(self, right: Array, spread_percent: float, ratio: float) -> bool:
-        """Whether what was solved tells that no turns reach `ratio`; its value counts the shares too, each at most the worst."""
+        """Whether what was solved tells that no turns reach `ratio`; its value counts shares too, each at most the worst."""
         bound = ratio * (1 + 2 * EACH_ALONE) + 1e-9
         return any(one.at_least(right) > bound for one in self._solved.get(spread_percent, []))
 
