@@ -121,7 +121,7 @@ run_bench() {
   case "$what" in failover) run_failover_bench "${2:-}" ;; esac
   case "$what" in slips | lacing) "$PY" -m "tests.bench.$what" ${2:+"$2"} ;; esac
   case "$what" in
-    http | page | shop | load | all)
+    http | reading | page | shop | load | all)
       setup_debian browser
       setup_web
       SERVER=""
@@ -135,6 +135,7 @@ run_bench() {
       start_server "$port"
       case "$what" in shop) "$PY" -m tests.bench.shop "http://127.0.0.1:$port" && "$PY" -m tests.bench.rail_keys "http://127.0.0.1:$port" ;; esac
       case "$what" in http | all) "$PY" -m tests.bench.http "http://127.0.0.1:$port" ;; esac
+      case "$what" in reading | all) "$PY" -m tests.bench.reading "http://127.0.0.1:$port" ;; esac
       case "$what" in load) "$PY" -m tests.bench.load "http://127.0.0.1:$port" ;; esac
       case "$what" in page | all) "$PY" -m tests.bench.page "http://127.0.0.1:$port" ;; esac
       ;;

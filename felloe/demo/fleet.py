@@ -46,11 +46,12 @@ def load_lot(staff: dict[str, User], now: datetime) -> None:
         with demo_clock(now - timedelta(hours=5) + timedelta(minutes=9 * i)):
             job = lot_of(staff["pip"], lot.pk).next_to_measure[0]
             made = readings.open_set(staff["wyn"], job, "as_found")
+            entries = []
             for side, target in side_targets_n(wheel).items():
                 for spoke in range(1, 5):
                     read = round(target * share * float(rng.normal(1, 0.05)))
-                    entry = {"kind": "tension", "spoke": f"{side.value}{spoke}", "value": read, "unit": "N"}
-                    entering.save_reading(staff["wyn"], made.pk, entry)
+                    entries.append({"kind": "tension", "spoke": f"{side.value}{spoke}", "value": read, "unit": "N"})
+            entering.save_readings(staff["wyn"], made.pk, entries)
     set_apart = lot_of(staff["pip"], lot.pk).items[11]
     with demo_clock(now - timedelta(hours=2)):
         fleet.set_exception(staff["pip"], lot.pk, set_apart.job, "rim bent, owner is asked")

@@ -367,29 +367,32 @@ class _Worked:
         shown = meter_readings(self.virtual, {t.spoke_kind: t for t in CHARTS[BENCH_METER]}, self.rng)
         lateral = dial_mm(self.virtual.lateral_mm(angles), self.rng, float(self.virtual.lateral_mm(angles[:1])[0]))
         radial = dial_mm(self.virtual.radial_mm(angles), self.rng, float(self.virtual.radial_mm(angles[:1])[0]))
+        entries: list[dict[str, object]] = []
         for i, name in enumerate(self.wheel.names):
             if not quick or i % 8 < 2:
-                self._save_tension(made, str(name), shown[i], float(self.virtual.tension_n[i]))
+                entries.append(self._tension(str(name), shown[i], float(self.virtual.tension_n[i])))
             if not quick or i % 2 == 0:
-                self._save(made, {"kind": "lateral", "spoke": str(name), "value": float(lateral[i]), "unit": "mm"})
+                entries.append({"kind": "lateral", "spoke": str(name), "value": float(lateral[i]), "unit": "mm"})
             if not quick:
-                self._save(made, {"kind": "radial", "spoke": str(name), "value": float(radial[i]), "unit": "mm"})
+                entries.append({"kind": "radial", "spoke": str(name), "value": float(radial[i]), "unit": "mm"})
         if not quick:
             gap = round(2 * (self.virtual.dish_mm + self.wheel.dish_target_mm) + self.rng.normal(0, 0.1), 1)
             side = "R" if gap >= 0 else "L"
-            self._save(made, {"kind": "dish", "method": "gauge", "gap_mm": abs(gap), "gap_side": side})
+            entries.append({"kind": "dish", "method": "gauge", "gap_mm": abs(gap), "gap_side": side})
+        self._save(made, entries)
         return made
 
-    def _save(self, made: ReadingSet, values: dict[str, object]) -> None:
-        self.clock.tick(seconds=4)
-        entering.save_reading(self.who, made.pk, dict(values))
+    def _save(self, made: ReadingSet, entries: list[dict[str, object]]) -> None:
+        """As a tablet sends what waited on it, four seconds apart."""
+        with self.clock.paced(seconds=4):
+            entering.save_readings(self.who, made.pk, entries)
 
-    def _save_tension(self, made: ReadingSet, spoke: str, shown: float | None, true_n: float) -> None:
+    def _tension(self, spoke: str, shown: float | None, true_n: float) -> dict[str, object]:
         values: dict[str, object] = {"kind": "tension", "spoke": spoke}
         if shown is not None:
-            self._save(made, {**values, "value": shown, "unit": "meter", "meter": self.meter_id})
-        else:  # the meter's chart does not reach so far: entered by hand as a force, to the nearest 20 N
-            self._save(made, {**values, "value": float(round(true_n / 20) * 20), "unit": "N"})
+            return {**values, "value": shown, "unit": "meter", "meter": self.meter_id}
+        # The meter's chart does not reach so far: entered by hand as a force, to the nearest 20 N.
+        return {**values, "value": float(round(true_n / 20) * 20), "unit": "N"}
 
     def _work(self, plan: Plan) -> None:
         turns = np.zeros(self.wheel.spoke_count)

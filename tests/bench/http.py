@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gzip
 import http.client
 import json
 import sys
@@ -20,6 +21,8 @@ class Speaker:
         parts = urlsplit(base)
         self.connection = http.client.HTTPConnection(parts.hostname or "127.0.0.1", parts.port)
         self.cookies: dict[str, str] = {}
+        #: Bytes of the last answer as they came.
+        self.length = 0
 
     def ask(self, method: str, path: str, body: object = None, **headers: str) -> tuple[int, object, float]:
         text = json.dumps(body) if body is not None else None
@@ -36,6 +39,9 @@ class Speaker:
             self.connection.request(method, path, text, {**every, **headers})
             response = self.connection.getresponse()
         data = response.read()
+        self.length = len(data)
+        if response.headers.get("Content-Encoding") == "gzip":
+            data = gzip.decompress(data)
         took = (time.perf_counter() - start) * 1e3
         for cookie in response.headers.get_all("Set-Cookie") or []:
             name, _, value = cookie.split(";")[0].partition("=")
