@@ -41,10 +41,12 @@ class FleetCase(ShopCase):
     def measure(self, job: str, share: float = 1.0) -> None:
         targets = side_targets_n(WHEEL_KINDS[SMALL_KIND].wheel)
         made = readings.open_set(self.bram, job, "as_found")  # type: ignore[arg-type]
-        for i in range(1, 6):
-            for side, target in targets.items():
-                entry = {"kind": "tension", "spoke": f"{side.value}{i}", "value": round(share * target), "unit": "N"}
-                entering.save_reading(self.bram, made.pk, entry)
+        entries = [
+            {"kind": "tension", "spoke": f"{side.value}{i}", "value": round(share * target), "unit": "N"}
+            for i in range(1, 6)
+            for side, target in targets.items()
+        ]
+        entering.save_readings(self.bram, made.pk, entries)
 
 
 class Opening(FleetCase):

@@ -229,16 +229,16 @@ class FromPassToPass(BenchCase):
         made = readings.open_set(self.bram, self.job.pk, stage)
         angles = np.array(REAR.angles_deg)
         lateral, radial = virtual.lateral_mm(angles), virtual.radial_mm(angles)
+        taken: list[dict[str, Any]] = []
         for i, name in enumerate(REAR.names):
             if only is not None and str(name) not in only:
                 continue
             tension = max(0.0, float(virtual.tension_n[i] + rng.normal(0, 15)))
             entries = (("tension", tension, "N"), ("lateral", lateral[i], "mm"), ("radial", radial[i], "mm"))
             for kind, value, unit in entries:
-                entry = {"kind": kind, "spoke": str(name), "value": round(float(value), 2), "unit": unit}
-                entering.save_reading(self.bram, made.pk, entry)
+                taken.append({"kind": kind, "spoke": str(name), "value": round(float(value), 2), "unit": unit})
         gap = {"kind": "dish", "method": "gauge", "gap_mm": round(2 * virtual.dish_mm, 1), "gap_side": "R"}
-        entering.save_reading(self.bram, made.pk, gap)
+        entering.save_readings(self.bram, made.pk, [*taken, gap])
         return str(made.pk)
 
     def work(self, set_id: str, virtual: VirtualWheel) -> VirtualWheel:

@@ -118,16 +118,16 @@ class BrowserCase(StaticLiveServerTestCase):
         wheel = virtual.wheel
         angles = np.array(wheel.angles_deg)
         lateral, radial = dial_mm(virtual.lateral_mm(angles), rng), dial_mm(virtual.radial_mm(angles), rng)
+        entries: list[dict[str, Any]] = []
         for i, name in enumerate(wheel.names):
-            entries: list[dict[str, Any]] = [
-                {"kind": "tension", "value": float(round(virtual.tension_n[i])), "unit": "N"},
-                {"kind": "lateral", "value": float(lateral[i]), "unit": "mm"},
-                {"kind": "radial", "value": float(radial[i]), "unit": "mm"},
+            spoke = str(name)
+            entries += [
+                {"kind": "tension", "spoke": spoke, "value": float(round(virtual.tension_n[i])), "unit": "N"},
+                {"kind": "lateral", "spoke": spoke, "value": float(lateral[i]), "unit": "mm"},
+                {"kind": "radial", "spoke": spoke, "value": float(radial[i]), "unit": "mm"},
             ]
-            for entry in entries:
-                entering.save_reading(self.bram, made.pk, {**entry, "spoke": str(name)})
         gap = {"kind": "dish", "method": "gauge", "gap_mm": round(2 * virtual.dish_mm, 1), "gap_side": "R"}
-        entering.save_reading(self.bram, made.pk, gap)
+        entering.save_readings(self.bram, made.pk, [*entries, gap])
         return made
 
     def eventually(self, value: Callable[[], Any], wanted: Any, seconds: float = 40) -> None:

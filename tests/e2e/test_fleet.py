@@ -55,10 +55,12 @@ class Fleet(BrowserCase):
             LotItem.objects.create(shop=self.shop, lot=lot, job=self.job(), place=place, asset_number=f"N{place}")
         for item in lot.items.all()[:3]:
             made = readings.open_set(self.bram, item.job_id, "as_found")
-            for side, target in side_targets_n(core_wheel(item.job.wheel)).items():
-                for i in range(1, 5):
-                    entry = {"kind": "tension", "spoke": f"{side.value}{i}", "value": round(target / 2), "unit": "N"}
-                    entering.save_reading(self.bram, made.pk, entry)
+            entries = [
+                {"kind": "tension", "spoke": f"{side.value}{i}", "value": round(target / 2), "unit": "N"}
+                for side, target in side_targets_n(core_wheel(item.job.wheel)).items()
+                for i in range(1, 5)
+            ]
+            entering.save_readings(self.bram, made.pk, entries)
         page = self.open(at=f"lots/{lot.pk}")
         expect(page.get_by_text("The lot is bad")).to_be_visible()
         expect(page.get_by_role("img", name="3 bad of 3 measured")).to_be_visible()

@@ -65,7 +65,7 @@ class NothingLost(BrowserCase):
             else:
                 route.continue_()
 
-        page.route("**/readings", swallow)
+        page.route("**/entries", swallow)
         self.type_readings(page, ["27", "26"])
         expect(page.get_by_text("on this tablet")).to_have_count(0, timeout=15_000)
         self.assertEqual(lost["left"], 0)
@@ -108,10 +108,10 @@ class NothingLost(BrowserCase):
     def test_a_closed_lid_while_offline(self) -> None:
         page, made = self.bench()
         self.expected_refusals = ("ERR_FAILED", "Failed to load")
-        page.route("**/readings", lambda route: route.abort() if route.request.method == "POST" else route.continue_())
+        page.route("**/entries", lambda route: route.abort() if route.request.method == "POST" else route.continue_())
         self.type_readings(page, ["27", "26"])
         expect(page.get_by_text("2 entries wait")).to_be_visible()
-        page.unroute("**/readings")
+        page.unroute("**/entries")
         page.reload()
         expect(figure(page, "tension of R3")).to_be_focused()
         expect(page.get_by_text("on this tablet")).to_have_count(0)
@@ -120,7 +120,7 @@ class NothingLost(BrowserCase):
     def test_another_person_does_not_send_in_the_firsts_name(self) -> None:
         page, made = self.bench()
         self.expected_refusals = ("ERR_FAILED", "Failed to load", "403")
-        page.route("**/readings", lambda route: route.abort() if route.request.method == "POST" else route.continue_())
+        page.route("**/entries", lambda route: route.abort() if route.request.method == "POST" else route.continue_())
         self.type_readings(page, ["27"])
         expect(page.get_by_text("1 entry waits")).to_be_visible()
         page.get_by_role("button", name="Bram: settings").click()

@@ -112,7 +112,7 @@ class InBetween(WriteCase):
             said.append(status)
             route.fulfill(status=status, content_type="text/html", body="<html>no</html>")
 
-        self.posts(page, "**/readings", no)
+        self.posts(page, "**/entries", no)
         self.type_readings(page, "27")
         self.waits(page, 1)
         while len(said) < 9:
@@ -122,7 +122,7 @@ class InBetween(WriteCase):
             page.keyboard.press("Escape")
             expect(page.get_by_role("dialog")).to_have_count(0)
         self.assertEqual(Reading.objects.count(), 0)
-        page.unroute("**/readings")
+        page.unroute("**/entries")
         self.eventually(Reading.objects.filter(reading_set=made).count, 1, 25)
         self.nothing_waits(page)
 
@@ -145,11 +145,11 @@ class InBetween(WriteCase):
             else:
                 route.continue_()
 
-        self.posts(page, "**/readings", of_r1)
+        self.posts(page, "**/entries", of_r1)
         self.type_readings(page, "27", "28", "29")
         self.eventually(Reading.objects.filter(reading_set=made).count, 2)
         self.waits(page, 1)
-        page.unroute("**/readings")
+        page.unroute("**/entries")
         self.eventually(Reading.objects.filter(reading_set=made).count, 3, 25)
 
     def test_a_job_handed_back_meanwhile_refuses_and_the_reading_stays_until_it_is_dropped(self) -> None:
@@ -219,7 +219,7 @@ class SameTablet(WriteCase):
     def test_a_queue_left_by_a_closed_tab_is_sent_by_any_other(self) -> None:
         self.expected_refusals = ANYTHING
         page, made = self.bench()
-        self.posts(page, "**/readings", lambda route: route.abort())
+        self.posts(page, "**/entries", lambda route: route.abort())
         self.type_readings(page, "27", "28", "29")
         self.waits(page, 3)
         other = page.context.new_page()
@@ -247,10 +247,10 @@ class TheTabletsDisk(WriteCase):
         page = self.open()
         page.add_init_script("IDBObjectStore.prototype.add = () => { throw new DOMException('full', 'QuotaExceededError'); }")
         page, made = self.bench(page)
-        self.posts(page, "**/readings", lambda route: route.abort())
+        self.posts(page, "**/entries", lambda route: route.abort())
         self.type_readings(page, "27")
         expect(page.get_by_text("storage full: keep this page open")).to_be_visible()
-        page.unroute("**/readings")
+        page.unroute("**/entries")
         self.eventually(Reading.objects.filter(reading_set=made).count, 1, 25)
         self.nothing_waits(page)
 
@@ -270,7 +270,7 @@ class TheTabletsDisk(WriteCase):
 
         context, page = start()
         for part in range(4):
-            page.route("**/readings", lambda r: r.continue_() if r.request.method == "GET" else r.abort())
+            page.route("**/entries", lambda r: r.continue_() if r.request.method == "GET" else r.abort())
             page.goto(address)
             first = 5 * part + 1
             # A browser that is killed may have forgotten who was signed in; what was entered stands on the disk all the same.

@@ -33,9 +33,13 @@ def shifts_of(spans: Iterable[WorkSpan], shop: Shop, now: datetime) -> dict[str,
     return calendar.person_calendars(people, calendar.shop_calendar(shop, since), since)
 
 
+def _ended(span: WorkSpan, now: datetime) -> datetime:
+    return span.believed_at or span.ended_at or now
+
+
 def believe(span: WorkSpan, high_min: float, hours: dict[str, Calendar], now: datetime) -> Believed:
     """What a span of work counts, by the person's shifts."""
-    ended = span.believed_at or span.ended_at or now
+    ended = _ended(span, now)
     last = ended if span.believed_at else span.last_deed_at
     return believed(span.started_at, last, ended, high_min, hours[str(span.person_id)])
 
@@ -57,6 +61,9 @@ def _replaced(job: Job) -> int:
 
 def _note(user: User, job: Job, stage: str, now: datetime) -> None:
     spans = queue.spans_of(job, stage)
+    # No more is believed than the clock ran.
+    if sum((_ended(span, now) - span.started_at).total_seconds() for span in spans) < 60 * SHORTEST_MIN:
+        return
     paces, _, _ = paces_of(job.shop_id)
     # As it was found: what the work has made even since was part of the work.
     found = spread_of(job, first=True)
