@@ -8,6 +8,8 @@ from typing import Any
 from django.conf import settings
 from django.db import models
 
+from felloe.accounts.keys import uuid7
+
 
 class ShopRow(models.Model):
     """Abstract row that belongs to a shop."""
@@ -16,6 +18,18 @@ class ShopRow(models.Model):
     shop = models.ForeignKey("accounts.Shop", on_delete=models.PROTECT, related_name="+")
     created_at = models.DateTimeField(auto_now_add=True)
     created_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+", null=True)
+
+    class Meta:
+        abstract = True
+
+
+class GrowingRow(ShopRow):
+    """A row of which there are a hundred for each job: its keys rise with time, and nobody looks for it by who made it."""
+
+    id = models.UUIDField(primary_key=True, default=uuid7, editable=False)
+    created_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+", null=True, db_index=False
+    )
 
     class Meta:
         abstract = True

@@ -7,12 +7,12 @@ import json
 from collections.abc import Callable, Sequence
 from functools import wraps
 from typing import Any
+from uuid import UUID
 
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.utils.encoders import JSONEncoder
 
-from felloe.accounts.models import User
 from felloe.api.models import WriteKey
 from felloe.api.problems import Refused
 from felloe.core.said import kept, say, told
@@ -37,14 +37,14 @@ class Once:
     Made under a lock that every try of the same presses takes first, within a transaction.
     """
 
-    def __init__(self, user: User, keys: Sequence[str]) -> None:
-        self.user = user
-        self.before = {row.key: row for row in WriteKey.objects.filter(user=user, key__in=keys)} if keys else {}
+    def __init__(self, person: UUID, keys: Sequence[str]) -> None:
+        self.person = person
+        self.before = {row.key: row for row in WriteKey.objects.filter(user_id=person, key__in=keys)} if keys else {}
         self._made: list[WriteKey] = []
 
     def note(self, key: str, fingerprint: str, status: int, body: Any) -> None:
         """The same key in the same request again is answered as it was just now."""
-        row = WriteKey(user=self.user, key=key, fingerprint=fingerprint, status=status, body=body)
+        row = WriteKey(user_id=self.person, key=key, fingerprint=fingerprint, status=status, body=body)
         self.before[key] = row
         self._made.append(row)
 

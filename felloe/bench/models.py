@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
-from felloe.accounts.rows import ShopRow
+from felloe.accounts.rows import GrowingRow, ShopRow
 from felloe.api.fields import SaidField
 from felloe.core.said import say
 from felloe.queue.tolerances import HeldToTier, held_within
@@ -33,7 +33,7 @@ class ReadingSet(ShopRow):
         ]
 
 
-class Reading(ShopRow):
+class Reading(GrowingRow):
     """One reading as entered and as N or mm. The highest revision of a place counts; a database trigger forbids change."""
 
     class Kind(models.TextChoices):
@@ -42,7 +42,8 @@ class Reading(ShopRow):
         RADIAL = "radial", say("Radial")
         DISH = "dish", say("Dish")
 
-    reading_set = models.ForeignKey(ReadingSet, on_delete=models.PROTECT, related_name="readings")
+    # By its set it is found through the constraint below; by table or instrument nobody looks for it.
+    reading_set = models.ForeignKey(ReadingSet, on_delete=models.PROTECT, related_name="readings", db_index=False)
     kind = models.CharField(max_length=8, choices=Kind)
     spoke = models.CharField(max_length=4, blank=True)
     revision = models.PositiveSmallIntegerField(default=1)
@@ -50,8 +51,12 @@ class Reading(ShopRow):
     entered = models.JSONField(help_text="As the person entered it, unit and instrument included")
     value = models.FloatField(help_text="N for tension, mm otherwise")
     sd = models.FloatField()
-    meter_table = models.ForeignKey("instruments.MeterTable", on_delete=models.PROTECT, null=True, related_name="+")
-    instrument = models.ForeignKey("instruments.Instrument", on_delete=models.PROTECT, null=True, related_name="+")
+    meter_table = models.ForeignKey(
+        "instruments.MeterTable", on_delete=models.PROTECT, null=True, related_name="+", db_index=False
+    )
+    instrument = models.ForeignKey(
+        "instruments.Instrument", on_delete=models.PROTECT, null=True, related_name="+", db_index=False
+    )
 
     class Meta:
         constraints = [
@@ -153,7 +158,7 @@ class LearntRim(ShopRow):
         indexes = [models.Index(fields=["wheel", "created_at"])]
 
 
-class PlanMove(ShopRow):
+class PlanMove(GrowingRow):
     """One nipple of a plan and what was really done to it."""
 
     class State(models.TextChoices):

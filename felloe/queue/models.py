@@ -8,7 +8,7 @@ from django.contrib.postgres.search import SearchVectorField
 from django.db import models
 from django.db.models import F
 
-from felloe.accounts.rows import EditableRow, ShopRow
+from felloe.accounts.rows import EditableRow, GrowingRow, ShopRow
 from felloe.api.fields import SaidField
 from felloe.core.endings import ENDS
 from felloe.core.said import say
@@ -203,10 +203,10 @@ class ShopPace(models.Model):
     learned_jobs = models.PositiveIntegerField(default=0)
 
 
-class JobEvent(ShopRow):
+class JobEvent(GrowingRow):
     """What happened to a job: append-only, with who and when."""
 
-    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="events")
+    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="events", db_index=False)
     kind = models.CharField(max_length=20)
     from_stage = models.CharField(max_length=20, blank=True)
     to_stage = models.CharField(max_length=20, blank=True)

@@ -90,3 +90,30 @@ class Budgets(MadeCase):
             with self.subTest(path):
                 self.assertLessEqual(after[path], before[path] + 1, f"{before[path]} grew to {after[path]}")
                 self.assertLessEqual(max(before[path], after[path]), most)
+
+    def test_readings_are_saved_and_looked_at_in_few_questions_however_many_they_are(self) -> None:
+        asked = []
+        for many in (1, 1, 30):
+            forces = range(900, 900 + many)
+            entries = [
+                {
+                    "key": f"{many} {len(asked)} {i}",
+                    "entry": {"kind": "tension", "spoke": f"R{1 + i % 18}", "value": n, "unit": "N"},
+                }
+                for i, n in enumerate(forces)
+            ]
+            with CaptureQueriesContext(connection) as seen:
+                answer = self.post(f"reading-sets/{self.set}/entries", {"entries": entries})
+            self.assertTrue(answer.json()["state"])
+            asked.append(len(seen))
+        self.assertLessEqual(max(asked[1:]), 26, asked)
+        self.assertLessEqual(asked[2], asked[1] + 1, asked)
+
+    def test_no_screen_reads_a_photos_pixels_but_that_which_shows_them(self) -> None:
+        loud = []
+        for path in BUDGETS:
+            address = path.format(job=self.job.pk, set=self.set, plan=self.ids["plan_id"])
+            with CaptureQueriesContext(connection) as seen:
+                self.get(address)
+            loud += [path for query in seen.captured_queries if '"queue_photo"."data"' in query["sql"]]
+        self.assertEqual(loud, [])

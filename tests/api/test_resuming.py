@@ -9,7 +9,7 @@ import time_machine
 from django.db import DatabaseError, transaction
 from django.utils import timezone
 
-from felloe.bench.models import ResumeProof
+from felloe.bench.models import LearntRim, ResumeProof
 from felloe.queue.models import JobEvent
 from tests.api.shop import BenchCase
 
@@ -63,6 +63,14 @@ class Resuming(BenchCase):
         self.assertIs(before(), kept, "what is read now changes nothing of the sets before")
         turned = kept.turns[readings.wheel_of(later).index_of[self.plan["moves"][0]["spoke"]]]
         self.assertAlmostEqual(turned, self.plan["moves"][0]["turns"])
+        # What this very set taught counts as well: a nipple that did half of its turn.
+        shirker = {"spoke": self.plan["moves"][0]["spoke"], "share": 0.5}
+        LearntRim.objects.create(
+            shop=self.shop, wheel=later.job.wheel, wheel_version=later.job.wheel.version, reading_set=later, ei_lat=1, ei_rad=1,
+            gj=1, log_sd=[0.1, 0.1, 0.1], changes=4, misfit_before=2, misfit_after=1, shirkers=[shirker], created_by=self.bram,
+        )  # fmt: skip
+        learnt = before().turns[readings.wheel_of(later).index_of[shirker["spoke"]]]
+        self.assertAlmostEqual(learnt, self.plan["moves"][0]["turns"] / 2)
         self.set = first
         self.read("tension", "R5", 1234)
         self.assertEqual([r.tension_n for r in before().readings.tension if r.spoke == "R5"], [1234])

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from playwright.sync_api import Page, Route
 
 from felloe.bench.models import Reading
@@ -34,6 +36,26 @@ class OneRequest(BrowserCase):
         page.on("request", lambda request: self.asked.append(f"{request.method} {request.url.rsplit('/', 1)[1]}"))
         return page
 
+    def hold(self, page: Page) -> Callable[[], None]:
+        """The first request stays on its way until it is let go."""
+        self.held: list[Route] = []
+        through = False
+
+        def on_its_way(route: Route) -> None:
+            if through:
+                route.continue_()
+            else:
+                self.held.append(route)
+
+        def let_go() -> None:
+            nonlocal through
+            through = True
+            for route in self.held:
+                route.continue_()
+
+        page.route("**/entries", on_its_way)
+        return let_go
+
     def count(self) -> int:
         return Reading.objects.filter(reading_set=self.made).count()
 
@@ -58,14 +80,12 @@ class OneRequest(BrowserCase):
 
     def test_what_is_typed_while_one_is_on_its_way_goes_together_and_the_last_state_is_shown(self) -> None:
         page = self.bench()
-        held: list[Route] = []
-        page.route("**/entries", held.append)
+        let_go = self.hold(page)
         self.press(page, "27")
-        self.eventually(lambda: (page.evaluate("0"), len(held))[1], 1)
+        self.eventually(lambda: (page.evaluate("0"), len(self.held))[1], 1)
         self.press(page, "26", "25", "26", "27", "26", "25")
         expect(figure(page, "tension of R8")).to_be_focused()
-        page.unroute("**/entries")
-        held[0].continue_()
+        let_go()
         self.eventually(self.count, 7)
         expect(page.get_by_role("status").filter(has_text="7 of")).to_be_visible()
         sent = [one for one in self.asked if one == "POST entries"]
@@ -76,13 +96,11 @@ class OneRequest(BrowserCase):
 
     def test_one_of_many_that_is_refused_stands_alone(self) -> None:
         page = self.bench()
-        held: list[Route] = []
-        page.route("**/entries", held.append)
+        let_go = self.hold(page)
         self.press(page, "27")
-        self.eventually(lambda: (page.evaluate("0"), len(held))[1], 1)
+        self.eventually(lambda: (page.evaluate("0"), len(self.held))[1], 1)
         self.press(page, "26", "99", "25")
-        page.unroute("**/entries")
-        held[0].continue_()
+        let_go()
         self.eventually(self.count, 3)
         expect(page.get_by_text("outside").first).to_be_visible()
         self.assertEqual(set(Reading.objects.filter(reading_set=self.made).values_list("spoke", flat=True)), {"R1", "R2", "R4"})

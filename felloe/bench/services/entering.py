@@ -71,7 +71,7 @@ def enter(user: User, set_id: UUID, sent: Sequence[Sent]) -> tuple[list[Settled]
     """
     reading_set = set_for_work(user, set_id)
     # Read under the lock: what another try of the same presses has done is there, or comes after.
-    once = Once(user, [one.key for one in sent if one.key])
+    once = Once(user.pk, [one.key for one in sent if one.key])
     desk = _Desk(user, reading_set)
     settled = []
     for one in sent:

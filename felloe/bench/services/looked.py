@@ -22,12 +22,6 @@ from felloe.instruments.models import MeterTable
 from felloe.places.here import database
 from felloe.wheels.services import influence_for
 
-_THERE = """
-SELECT EXISTS (SELECT FROM bench_dialtrace WHERE reading_set_id = %(set)s),
-       EXISTS (SELECT FROM condition_conditionmark WHERE job_id = %(job)s AND kind = 'spoke_broken')
-    OR EXISTS (SELECT FROM condition_conditionmark WHERE wheel_id = %(wheel)s AND kind = 'spoke_broken')
-"""
-
 
 class Look:
     """A set of readings at one moment: what was true when a part was first asked for stays true in here."""
@@ -50,7 +44,14 @@ class Look:
         """Whether there are traces, and broken spokes: most sets have neither, and one question is enough for that."""
         job = self.reading_set.job
         with database().cursor() as cursor:
-            cursor.execute(_THERE, {"set": self.reading_set.pk, "job": job.pk, "wheel": job.wheel_id})
+            cursor.execute(
+                """
+                SELECT EXISTS (SELECT FROM bench_dialtrace WHERE reading_set_id = %(set)s),
+                       EXISTS (SELECT FROM condition_conditionmark WHERE job_id = %(job)s AND kind = 'spoke_broken')
+                    OR EXISTS (SELECT FROM condition_conditionmark WHERE wheel_id = %(wheel)s AND kind = 'spoke_broken')
+                """,
+                {"set": self.reading_set.pk, "job": job.pk, "wheel": job.wheel_id},
+            )
             traces, broken = cursor.fetchone()
         return bool(traces), bool(broken)
 

@@ -31,7 +31,7 @@ from felloe.wheels.models import Wheel
 
 def standing_marks(wheel: Wheel) -> list[ConditionMark]:
     """Marks of a wheel that were neither mended nor a mistake, oldest first."""
-    rows = ConditionMark.objects.filter(wheel=wheel, ending__isnull=True).select_related("created_by", "job", "photo")
+    rows = ConditionMark.objects.filter(wheel=wheel, ending__isnull=True).select_related("created_by", "job")
     return list(rows.order_by("created_at"))
 
 

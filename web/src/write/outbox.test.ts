@@ -1,5 +1,6 @@
 import { describe, expect, it, vi } from "vitest";
 import { BRAM, later, ODILE, onATablet, onDisk, opened, reading, rest, SET, spokes } from "@/testing/outbox";
+import type { Entry } from "./entry";
 import { between, carried, down, refuses, saves, says, server, storage } from "@/testing/tablet";
 
 onATablet();
