@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 
 from playwright.sync_api import Page, Route
@@ -102,5 +103,5 @@ class OneRequest(BrowserCase):
         self.press(page, "26", "99", "25")
         let_go()
         self.eventually(self.count, 3)
-        expect(page.get_by_text("outside").first).to_be_visible()
+        expect(page.get_by_text(re.compile("1 entry refused"))).to_be_visible()
         self.assertEqual(set(Reading.objects.filter(reading_set=self.made).values_list("spoke", flat=True)), {"R1", "R2", "R4"})
