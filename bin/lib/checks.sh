@@ -87,6 +87,8 @@ run_check() {
     step "TypeScript types" npm --prefix web run --silent types
   ) >"$scratch/page.log" 2>&1 &
   page=$!
+  setup_web
+  step "what the page weighs" node "$WEB/budget.mjs"
   step "Python format" "$VENV/bin/ruff" format --check .
   step "Python lint" "$VENV/bin/ruff" check .
   step "Python types" "$VENV/bin/mypy"
@@ -126,14 +128,23 @@ run_bench() {
       setup_web
       SERVER=""
       trap 'stop_demo' EXIT
-      cluster_remove bench
-      cluster_start bench
+      # A large shop takes minutes to make: it stays for the next run, unless it is asked for anew.
+      local cluster=bench
+      case "$what" in shop) cluster=large ;; esac
+      if [ "$cluster" = bench ] || [ "${2:-}" = --fill ] || [ ! -f "$STATE/large.filled" ]; then
+        cluster_remove "$cluster"
+        rm -f "$STATE/$cluster.filled"
+      fi
+      cluster_start "$cluster"
       prepare_demo_data
-      case "$what" in shop) "$PY" manage.py shell --no-imports -v 0 -c "from tests.bench.shop import fill; fill()" ;; esac
+      if [ "$cluster" = large ] && [ ! -f "$STATE/large.filled" ]; then
+        "$PY" manage.py shell --no-imports -v 0 -c "from tests.bench.shop import fill; fill()"
+        touch "$STATE/large.filled"
+      fi
       local port
       port=$(free_port)
       start_server "$port"
-      case "$what" in shop) "$PY" -m tests.bench.shop "http://127.0.0.1:$port" && "$PY" -m tests.bench.rail_keys "http://127.0.0.1:$port" ;; esac
+      case "$what" in shop) "$PY" -m tests.bench.shop "http://127.0.0.1:$port" && "$PY" -m tests.bench.rail_keys "http://127.0.0.1:$port" && "$PY" -m tests.bench.reading "http://127.0.0.1:$port" ;; esac
       case "$what" in http | all) "$PY" -m tests.bench.http "http://127.0.0.1:$port" ;; esac
       case "$what" in reading | all) "$PY" -m tests.bench.reading "http://127.0.0.1:$port" ;; esac
       case "$what" in load) "$PY" -m tests.bench.load "http://127.0.0.1:$port" ;; esac

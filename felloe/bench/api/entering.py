@@ -29,6 +29,7 @@ log = logging.getLogger(__name__)
 MOST_ENTRIES = 80
 
 
+# These two describe what is sent; each reading is looked into by itself (`_keyed`), so that one is refused alone.
 class KeyedEntrySerializer(serializers.Serializer[Any]):
     key = serializers.CharField(max_length=80, help_text="Of the press that made it, the same for every try")
     entry = ReadingEntrySerializer()
