@@ -118,6 +118,18 @@ class Together(BenchCase):
         self.assertFalse(Reading.objects.exists())
         self.assertFalse(WriteKey.objects.filter(key="a").exists())
 
+    def test_what_arrived_before_the_job_closed_is_answered_for_after_it(self) -> None:
+        """The answer was lost, the wheel went: the tablet's next try must not call a saved reading refused."""
+        self.enter(("a", tension("R1", 900)))
+        job = Job.objects.get(pk=self.job.pk)
+        gone = {"version": job.version, "end": "cancelled", "reason": "Customer telephoned."}
+        self.assertLess(self.post(f"jobs/{job.pk}/ends", gone).status_code, 300)
+        alone = self.enter(("a", tension("R1", 900))).json()["results"]
+        self.assertEqual(alone[0]["reading"]["value"], 900)
+        mixed = self.enter(("a", tension("R1", 900)), ("b", tension("R2", 910))).json()["results"]
+        self.assertEqual([one["refusal"] and one["refusal"]["code"] for one in mixed], [None, "job_done"])
+        self.assertEqual(self.values(), [("R1", 900, 1)])
+
     def test_what_is_no_list_of_keyed_readings_is_said_at_its_place(self) -> None:
         path = f"reading-sets/{self.set}/entries"
         for body, field in (

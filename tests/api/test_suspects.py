@@ -33,7 +33,7 @@ class SuspectCase(RepairCase):
             shown = instead.get(name, float(5 * round(virtual.tension_n[i] / 5)))
             for kind, value, unit in (("tension", shown, "N"), ("lateral", lateral[i], "mm"), ("radial", radial[i], "mm")):
                 body = {"kind": kind, "spoke": name, "value": float(value), "unit": unit}
-                entries.append({"key": f"{set_id} {kind} {name} {seed}", "entry": body})
+                entries.append({"key": f"{kind}-{name}-{seed}-{set_id}", "entry": body})
         for start in range(0, len(entries), 60):
             made = self.post(f"reading-sets/{set_id}/entries", {"entries": entries[start : start + 60]})
             self.assertEqual(made.status_code, 200, made.content)

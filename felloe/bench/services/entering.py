@@ -18,11 +18,12 @@ from felloe.api.write_keys import ALREADY, Once
 from felloe.bench.models import Reading, ReadingSet
 from felloe.bench.services import moving
 from felloe.bench.services.looked import Look
-from felloe.bench.services.readings import Instruments, set_for_work, stored_reading, wheel_of
+from felloe.bench.services.readings import Instruments, locked_set, stored_reading, wheel_of
 from felloe.bench.services.rows import Row, newest_rows, row_of, spread_percent, standing
 from felloe.core.errors import TradeError
 from felloe.core.measuring.repeats import REPEAT_STEP, joined, repeated_sd
 from felloe.places.here import atomic
+from felloe.queue import services as queue
 
 
 @dataclass(frozen=True)
@@ -68,15 +69,22 @@ def enter(user: User, set_id: UUID, sent: Sequence[Sent]) -> tuple[list[Settled]
     """Save readings of one set, and how the set looks now.
 
     Raises Http404 where there is no such set, Refused where its job is closed; what is wrong with a reading stands with it.
+    What was saved before its job closed, and its answer lost, is answered for all the same.
     """
-    reading_set = set_for_work(user, set_id)
+    reading_set = locked_set(user, set_id)
     # Read under the lock: what another try of the same presses has done is there, or comes after.
     once = Once(user.pk, [one.key for one in sent if one.key])
+    closed = _closed(user, reading_set) if any(one.key not in once.before for one in sent) else None
+    if closed is not None and not once.before:
+        raise closed
     desk = _Desk(user, reading_set)
     settled = []
     for one in sent:
         if one.key and one.key in once.before:
             settled.append(_replayed(one, once, reading_set, desk))
+            continue
+        if closed is not None:
+            settled.append(Settled(one.key, error=closed))
             continue
         try:
             made = desk.take(one.values)
@@ -91,6 +99,15 @@ def enter(user: User, set_id: UUID, sent: Sequence[Sent]) -> tuple[list[Settled]
     look = Look(reading_set, standing(desk.rows.values()))
     moving.set_read(user, reading_set, sum(row.kind == Reading.Kind.TENSION for row in look.rows), lambda: look.read)
     return settled, look
+
+
+def _closed(user: User, reading_set: ReadingSet) -> Refused | None:
+    """Why nothing more is read on this job; None where it is open, and then the person's clock runs on."""
+    try:
+        queue.go_on_with(user, reading_set.job)
+    except Refused as closed:
+        return closed
+    return None
 
 
 def _replayed(one: Sent, once: Once, reading_set: ReadingSet, desk: _Desk) -> Settled:

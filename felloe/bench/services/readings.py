@@ -66,13 +66,19 @@ def find_set(user: User, set_id: UUID) -> ReadingSet:
     return found
 
 
-def set_for_work(user: User, set_id: UUID) -> ReadingSet:
-    """A set whose job is open, with that job locked: a sign-off never overlooks what is written meanwhile."""
+def locked_set(user: User, set_id: UUID) -> ReadingSet:
+    """A set with its job locked, whether that is open or not."""
     # One question, since it is asked before every reading.
     rows = ReadingSet.objects.select_for_update(of=("job",)).select_related("job__wheel")
     reading_set = next(iter(rows.filter(shop_id=user.shop_id, pk=set_id)), None)
     if reading_set is None:
         raise Http404
+    return reading_set
+
+
+def set_for_work(user: User, set_id: UUID) -> ReadingSet:
+    """A set whose job is open, with that job locked: a sign-off never overlooks what is written meanwhile."""
+    reading_set = locked_set(user, set_id)
     queue.go_on_with(user, reading_set.job)
     return reading_set
 
