@@ -18,7 +18,8 @@ setup_debian() { # wanted: "browser" adds Chromium, "cluster" what stands on two
     [ -x /usr/sbin/pgbouncer ] || packages+=(pgbouncer)
   fi
   if [ "${1:-}" = browser ]; then
-    [ -x /usr/bin/chromium ] || packages+=(chromium)
+    # The same browser without windows, menus and pages of its own, which cost processor time and show nothing here.
+    [ -x /usr/bin/chromium-headless-shell ] || [ -x /usr/bin/chromium ] || packages+=(chromium-headless-shell)
     [ -f /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf ] || packages+=(fonts-dejavu-core)
   fi
   [ ${#packages[@]} -eq 0 ] && return 0

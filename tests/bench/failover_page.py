@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from felloe.demo.people import PASSWORD
 from tests.bench.load import entered
+from tests.browser import CHROMIUM
 
 if TYPE_CHECKING:
     from playwright.sync_api import Page
@@ -46,7 +47,7 @@ class Tablet:
         from tests.browser import sign_in
 
         with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
+            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=["--no-sandbox"])
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             sign_in(page, self.base, "ines", PASSWORD)
             for set_id, typed in self.typed.items():

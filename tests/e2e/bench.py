@@ -13,6 +13,7 @@ from typing import Any
 
 import numpy as np
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.core.servers import basehttp
 from django.test import tag
 from playwright.sync_api import BrowserContext, Page, TimeoutError, expect
 
@@ -34,6 +35,18 @@ SMALL = "small-front-20"
 PASSWORD = "a long password"
 # A busy machine is slow, not wrong.
 expect.set_options(timeout=40_000)
+
+
+class OneAnswerEach(basehttp.ServerHandler):
+    """A connection ends with its answer: so do the server's threads, and a test need not wait for the browser to let go."""
+
+    def cleanup_headers(self) -> None:
+        super().cleanup_headers()
+        self.headers["Connection"] = "close"
+        self.request_handler.close_connection = True
+
+
+basehttp.ServerHandler = OneAnswerEach  # type: ignore[misc]
 
 
 @tag("e2e")
