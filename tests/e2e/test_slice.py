@@ -11,10 +11,10 @@ from felloe.queue.models import Job
 from tests.e2e.bench import BrowserCase, expect, figure
 
 
-def tab_to(page: Page, name: str, most: int = 60) -> None:
-    """Press Tab until the control with this accessible name has the focus."""
-    for _ in range(most):
-        page.keyboard.press("Tab")
+def tab_to(page: Page, name: str, most: int = 80) -> None:
+    """Press Tab, and from the end of the page Shift+Tab, until the control with this accessible name has the focus."""
+    for way in ["Tab"] * most + ["Shift+Tab"] * 2 * most:
+        page.keyboard.press(way)
         label = page.evaluate(
             "() => { const e = document.activeElement; return e.getAttribute('aria-label') || "
             "(e.labels && e.labels[0] && e.labels[0].innerText) || e.innerText || ''; }"
