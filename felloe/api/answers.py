@@ -9,7 +9,8 @@ from typing import Any, ClassVar
 from rest_framework.serializers import ChoiceField
 from rest_framework_dataclasses.serializers import DataclassSerializer
 
-_PLAIN = (str, int, float, type(None))
+_FIGURES = (str, int, float)
+_PLAIN = (*_FIGURES, type(None))
 _KNOWN: dict[type, type[AnswerSerializer]] = {}
 
 
@@ -59,7 +60,8 @@ def _plain(value: Any) -> Any:
     if isinstance(value, _PLAIN):
         return value
     if isinstance(value, list | tuple):
-        return list(value) if value and isinstance(value[0], _PLAIN) else [_plain(item) for item in value]
+        # What begins with a figure is figures; what begins with nothing may hold anything.
+        return list(value) if value and isinstance(value[0], _FIGURES) else [_plain(item) for item in value]
     if isinstance(value, dict):
         return {key: _plain(item) for key, item in value.items()}
     if is_dataclass(value) and not isinstance(value, type):

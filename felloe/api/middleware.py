@@ -29,7 +29,7 @@ def signed_answers(get_response: Callable[[HttpRequest], HttpResponseBase]) -> C
 
 
 class Compressed(GZipMiddleware):
-    """Answers go compressed to whoever takes them so: a rail of three hundred jobs in a twelfth of its size.
+    """Answers go compressed to whoever takes them so.
 
     Of random length, as Django does it, so that an answer's size tells nothing of a secret in it (the attack BREACH).
     """

@@ -62,13 +62,13 @@ def signed(request: Request) -> None:
         )
 
 
-def _first(row: WriteKey) -> bool:
+def _first(person: str, key: str, fingerprint: str) -> bool:
     """Put a key down, or wait for who is about to: whether it was not there. One question in place of four."""
     with database().cursor() as cursor:
         cursor.execute(
             "INSERT INTO api_writekey (user_id, key, fingerprint, created_at) VALUES (%s, %s, %s, now()) "
             "ON CONFLICT (user_id, key) DO NOTHING",
-            [row.user_id, row.key, row.fingerprint],
+            [person, key, fingerprint],
         )
         return bool(cursor.rowcount == 1)
 
@@ -92,8 +92,7 @@ def write_once(method: ViewMethod) -> ViewMethod:
         with atomic():
             signed(request)
             user_id = str(request.user.pk)
-            row = WriteKey(user_id=user_id, key=key, fingerprint=fingerprint)
-            if not _first(row):
+            if not _first(user_id, key, fingerprint):
                 row = WriteKey.objects.get(user_id=user_id, key=key)
                 if row.fingerprint != fingerprint:
                     raise Refused("write_key_reused", ALREADY, 409, saved=told(row.body))

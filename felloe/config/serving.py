@@ -7,11 +7,12 @@ and it writes to what workers share, which then is shared no more. What is loade
 from __future__ import annotations
 
 import gc
+from collections.abc import Callable
 from typing import Any
+from wsgiref.util import setup_testing_defaults
 
 import numpy as np
 from django.db import connections
-from django.test import RequestFactory
 from django.urls import get_resolver
 
 preload_app = True
@@ -25,6 +26,11 @@ def when_ready(_server: Any) -> None:
     connections.close_all()
     gc.collect()
     gc.freeze()
+
+
+def _unheard(_status: str, _headers: Any, _fault: Any = None) -> Callable[[bytes], object]:
+    """Where an answer is begun that nobody hears."""
+    return lambda data: None
 
 
 def _work_once() -> None:
@@ -45,4 +51,6 @@ def _work_once() -> None:
     make_plan(estimate_state(influence_of(kind.wheel), read), PlanOptions())
     # Nobody asks, so that no database is needed: it goes through everything that comes before an answer.
     for way in ("/health", "/api/v1/session", "/api/v1/rail"):
-        application.get_response(RequestFactory().get(way, HTTP_HOST="127.0.0.1"))
+        asked: dict[str, Any] = {"PATH_INFO": way}
+        setup_testing_defaults(asked)
+        application(asked, _unheard).close()

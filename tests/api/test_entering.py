@@ -96,6 +96,13 @@ class Together(BenchCase):
         state = self.enter(("b", tension("R9", 1010))).json()["state"]
         self.assertEqual([spoke["name"] for spoke in state["spokes"] if spoke["broken"]], ["R4"])
 
+    def test_a_reading_taken_back_after_a_break_counts_in_both_alike(self) -> None:
+        self.read_all()
+        condition.add_mark(self.bram, self.job.pk, {"kind": "spoke_broken", "spoke": "R4"})
+        self.post(f"reading-sets/{self.set}/withdraw", {"kind": "tension", "spoke": "R9"})
+        found = ReadingSet.objects.select_related("job__wheel", "job", "created_by").get(pk=self.set)
+        self.assertEqual(state_of_look(Look(found)), state_of_set(found))
+
     def test_a_look_that_fails_takes_no_reading_back(self) -> None:
         with (
             patch("felloe.bench.api.entering.state_of_look", side_effect=ZeroDivisionError),

@@ -9,9 +9,10 @@ import numpy as np
 from felloe.core.mechanics.estimate import estimate_state
 from felloe.core.mechanics.influence import influence_of
 from felloe.core.practice.damage import used_wheel
+from felloe.core.truing.curve import straight_against_even, verdict
 from felloe.core.truing.options import PlanOptions
 from felloe.core.truing.plan import make_plan, trade_off
-from felloe.core.truing.tiers import SOUND
+from felloe.core.truing.tiers import RACE, SOUND
 from tests.bench.timing import median, row, times_ms
 from tests.core.wheels import ALL, read_fully
 from tests.outside.fewest import fewest_nipples, worst_share
@@ -84,6 +85,17 @@ def estimate_speed() -> None:
     row("state from 109 readings, 36 spokes", f"{median(found):.1f} ms")
 
 
+def verdict_speed() -> None:
+    """A rim judged anew: where it is clear, and where it stands at the edge of a tier; and the curve."""
+    rng = np.random.default_rng(3)
+    state = estimate_state(influence_of(REAR), read_fully(used_wheel(REAR, rng, 0.5), rng))
+    for tier in (SOUND, RACE):
+        made = times_ms(lambda tier=tier: verdict(state, tier, np.random.default_rng(5)), 5, 1)
+        chance = verdict(state, tier, np.random.default_rng(5)).chance
+        row(f"verdict against {tier.name}, chance {chance:.2f}", f"{median(made):.0f} ms", "goal ≤ 150 ms")
+    row("the curve", f"{median(times_ms(lambda: straight_against_even(state, SOUND), 5, 1)):.0f} ms", "goal ≤ 80 ms")
+
+
 def growth() -> None:
     """Exponent of the plan's cost in the spoke count, from 20 to 40 spokes."""
     points = []
@@ -104,6 +116,7 @@ if __name__ == "__main__":
     print("model")
     influence_against_frame()
     estimate_speed()
+    verdict_speed()
     plan_speed()
     gap_to_fewest()
     growth()

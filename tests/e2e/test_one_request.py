@@ -95,6 +95,10 @@ class OneRequest(BrowserCase):
         expect(page.get_by_role("status").filter(has_text="7 of")).to_be_visible()
         sent = [one for one in self.asked if one == "POST entries"]
         self.assertLessEqual(len(sent), 3, self.asked)
+        self.assertEqual([one for one in self.asked if one.startswith("GET")], [])
+        # What the last answer said stands on the strip: the seventh is read there, the eighth is thought.
+        expect(page.get_by_role("radio", name=re.compile(r"^R7\b(?!.*estimated)"))).to_be_attached()
+        expect(page.get_by_role("radio", name=re.compile(r"^R8\b.*estimated"))).to_be_attached()
         order = Reading.objects.filter(reading_set=self.made).order_by("created_at").values_list("spoke", flat=True)
         self.assertEqual(list(order), [f"R{n}" for n in range(1, 8)])
 

@@ -19,7 +19,7 @@ from felloe.bench.models import Reading, ReadingSet
 from felloe.bench.services import moving
 from felloe.bench.services.looked import Look
 from felloe.bench.services.readings import Instruments, locked_set, stored_reading, wheel_of
-from felloe.bench.services.rows import Row, newest_rows, row_of, spread_percent, standing
+from felloe.bench.services.rows import Row, newest_rows, row_of, spread_percent
 from felloe.core.errors import TradeError
 from felloe.core.measuring.repeats import REPEAT_STEP, joined, repeated_sd
 from felloe.places.here import atomic
@@ -96,7 +96,7 @@ def enter(user: User, set_id: UUID, sent: Sequence[Sent]) -> tuple[list[Settled]
         settled.append(Settled(one.key, made))
     desk.save()
     once.save()
-    look = Look(reading_set, standing(desk.rows.values()))
+    look = Look(reading_set, desk.rows.values())
     moving.set_read(user, reading_set, sum(row.kind == Reading.Kind.TENSION for row in look.rows), lambda: look.read)
     return settled, look
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection
 from dataclasses import replace
 from functools import cached_property
 from uuid import UUID
@@ -10,7 +10,7 @@ from uuid import UUID
 from felloe.bench.models import DialTrace, ReadingSet
 from felloe.bench.services.learning import earlier_sets, known_of
 from felloe.bench.services.readings import core_readings, traces_of, wheel_of
-from felloe.bench.services.rows import Row, current_rows
+from felloe.bench.services.rows import Row, newest_rows, standing
 from felloe.condition import services as condition
 from felloe.core.components import Wheel as CoreWheel
 from felloe.core.mechanics.estimate import WheelState
@@ -26,18 +26,24 @@ from felloe.wheels.services import influence_for
 class Look:
     """A set of readings at one moment: what was true when a part was first asked for stays true in here."""
 
-    def __init__(self, reading_set: ReadingSet, rows: Sequence[Row] | None = None) -> None:
+    def __init__(self, reading_set: ReadingSet, newest: Collection[Row] | None = None) -> None:
         self.reading_set = reading_set
-        if rows is not None:
-            self.rows = list(rows)
+        if newest is not None:
+            self.newest = newest
 
     @cached_property
     def wheel(self) -> CoreWheel:
         return wheel_of(self.reading_set)
 
     @cached_property
+    def newest(self) -> Collection[Row]:
+        """The newest revision of each place, those too that say that it was withdrawn."""
+        return newest_rows(self.reading_set).values()
+
+    @cached_property
     def rows(self) -> list[Row]:
-        return current_rows(self.reading_set)
+        """What stands, in the order of entry."""
+        return standing(self.newest)
 
     @cached_property
     def _there(self) -> tuple[bool, bool]:
@@ -77,10 +83,10 @@ class Look:
 
     @cached_property
     def broken_since(self) -> list[str]:
-        """Spokes that broke after the last reading: what was read is not of the wheel of today."""
-        if not self.rows or not self._there[1]:
+        """Spokes that broke after anything was last done to the readings: they are not of the wheel of today."""
+        if not self.newest or not self._there[1]:
             return []
-        return condition.broken_since(self.reading_set.job, max(row.created_at for row in self.rows))
+        return condition.broken_since(self.reading_set.job, max(row.created_at for row in self.newest))
 
     @cached_property
     def read(self) -> Readings:
