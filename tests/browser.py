@@ -20,6 +20,8 @@ FLAGS = [
     "--disable-background-networking",
     "--disable-component-update",
     "--disable-sync",
+    # Letters stand where a tablet sets them, not rounded to whole pixels.
+    "--font-render-hinting=none",
     # Asked whether it understands a language by itself, it falls over where it has no windows; the voice's tests bring an ear.
     "--disable-blink-features=OnDeviceWebSpeechAvailable",
 ]

@@ -240,7 +240,7 @@ function LiveBench({ job, step, found, streaming, unit }: LiveBenchProps) {
         <Strip
           state={step.state}
           unit={unit}
-          lanes={{ lateral: 46, radial: 36, tension: 66, turns: 54 }}
+          lanes={{ lateral: 54, radial: 40, tension: 72, turns: 58 }}
           selected={selected}
           onSelect={setPicked}
           over={[{ look: "ghost", trace: found?.trace, tension_n: found?.spokes.map((s) => s.tension_n) }]}
