@@ -25,7 +25,7 @@ function typefacesLicence(): Plugin {
 export const messages = () =>
   babel({ plugins: [["@lingui/babel-plugin-lingui-macro", { stripMessageField: false }]] });
 
-/** The application is loaded after its words are chosen; the browser is told of it beforehand, so nothing waits for that. */
+/** The application is loaded after its words are chosen; the browser is told of it beforehand, and of the rail, so nothing waits. */
 function applicationAhead(): Plugin {
   return {
     name: "application-ahead",
@@ -34,14 +34,30 @@ function applicationAhead(): Plugin {
       order: "post",
       handler(_html, { bundle = {} }) {
         const chunks = Object.values(bundle).filter((part) => part.type === "chunk");
-        const app = chunks.find((part) => part.facadeModuleId?.endsWith("/src/app/App.tsx"));
         const entry = chunks.find((part) => part.isEntry);
-        const ahead = app ? [app.fileName, ...app.imports].filter((file) => file !== entry?.fileName) : [];
-        return ahead.map((file) => ({
-          tag: "link",
-          attrs: { rel: "modulepreload", crossorigin: true, href: `/static/${file}` },
-          injectTo: "head" as const,
-        }));
+        const filesOf = (module: string) => {
+          const found = chunks.find((part) => part.facadeModuleId?.endsWith(module));
+          return found ? [found.fileName, ...found.imports].filter((file) => file !== entry?.fileName) : [];
+        };
+        const app = filesOf("/src/app/App.tsx");
+        const rail = filesOf("/src/features/queue/Rail.tsx").filter((file) => !app.includes(file));
+        const script = readFileSync(new URL("./src/app/ahead.inline.js", import.meta.url), "utf8")
+          .replace("CHUNKS_OF_THE_RAIL", JSON.stringify(rail.map((file) => `/static/${file}`)))
+          .replaceAll(/^\s*\/[/*].*\n/gm, "");
+        return [
+          {
+            tag: "script",
+            attrs: { nonce: "{{ request.csp_nonce }}" },
+            // Who is not signed in has no rail.
+            children: `{% if request.COOKIES.sessionid %}${script}{% endif %}`,
+            injectTo: "head-prepend" as const,
+          },
+          ...app.map((file) => ({
+            tag: "link",
+            attrs: { rel: "modulepreload", crossorigin: true, href: `/static/${file}` },
+            injectTo: "head" as const,
+          })),
+        ];
       },
     },
   };

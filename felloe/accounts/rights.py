@@ -39,7 +39,7 @@ _BY_ROLES: dict[frozenset[str], str] = {
         session_get session_settings staff_list
         own_account account_address account_password sessions_close session_close factor_begin factor_confirm factor_end
         branch_join branch_part branch_go
-        trade rail job_get photos photo_pixels tag
+        trade rail job_get job_events photos photo_pixels tag
         customers_search bike_wheels wheel_get wheel_kinds geometry_check rim_section rim_hang_test material
         measure_bed measure_erd_by_rods measure_erd_inside measure_flange measure_locknut measure_rim_place thread_in_nipple
         diagnosis likely_causes condition repair_options refit road_advice prices comparison requirements record_out

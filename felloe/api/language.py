@@ -37,6 +37,11 @@ NOUNS_TALL = frozenset({"de", "lb"})
 _language: ContextVar[str] = ContextVar("language", default=ENGLISH)
 
 
+def language_in_force() -> str:
+    """The language of the request; English outside of one."""
+    return _language.get()
+
+
 @cache
 def languages() -> tuple[str, ...]:
     """English, and what has a catalogue in felloe/locale."""

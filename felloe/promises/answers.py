@@ -19,9 +19,13 @@ class InHand:
 
 @dataclass(frozen=True)
 class Hanging:
-    """A wheel on the rail, where its promise stands and why, and who has it in hand."""
+    """A wheel on the rail, where its promise stands and why, and who has it in hand.
+
+    `customer_no`: whose it is, by the number of that customer's first open job; two of one name have two.
+    """
 
     job: RailJob
+    customer_no: int
     level: str
     why: str
     chance: float | None
@@ -39,10 +43,10 @@ class Day:
 
 @dataclass(frozen=True)
 class DeskTask:
-    """Something for the desk: `kind` call, approve, promise, fetch or unclaimed; `job` hangs or is ready."""
+    """Something for the desk: `kind` call, approve, promise, fetch or unclaimed; the job of this number hangs or is ready."""
 
     kind: str
-    job: UUID
+    number: int
     why: str
 
 
@@ -58,6 +62,15 @@ class Rail:
     days: list[Day]
     desk: list[DeskTask]
     handed_back: list[RailJob]
+
+
+@dataclass(frozen=True)
+class OwnRail:
+    """What of the rail is one person's."""
+
+    now: datetime
+    next_job_id: UUID | None
+    mine: UUID | None
 
 
 @dataclass(frozen=True)

@@ -43,7 +43,6 @@ class ShopTier:
 
 @dataclass(frozen=True)
 class RailWheel:
-    id: UUID
     position: str
     spokes: int
     crossings: int
@@ -73,7 +72,6 @@ class RailJob:
     id: UUID
     number: int
     customer: str
-    customer_id: UUID
     bike: str
     wheel: RailWheel
     complaint: str
@@ -102,10 +100,8 @@ def rail_job(job: Job) -> RailJob:
         id=job.pk,
         number=job.number,
         customer=bike.customer.name,
-        customer_id=bike.customer_id,
         bike=bike.label,
         wheel=RailWheel(
-            id=wheel.pk,
             position=wheel.position,
             spokes=job.spokes_right + job.spokes_left,  # type: ignore[attr-defined]
             crossings=job.crossings,  # type: ignore[attr-defined]
@@ -135,6 +131,7 @@ class Hit:
     """A job that was found, and the answer to “is my wheel ready?”: its key (ready, not_yet, late, waits, gone) and words."""
 
     job: RailJob
+    customer_id: UUID
     phone: str
     hook: str
     key: str

@@ -60,6 +60,14 @@ class Movement:
 
 
 @dataclass(frozen=True)
+class LedgerPage:
+    """Entries of a part's ledger, newest first; `earlier`: there are more before the last of them."""
+
+    movements: list[Movement]
+    earlier: bool
+
+
+@dataclass(frozen=True)
 class ProposedLine:
     part: UUID
     name: str

@@ -47,6 +47,7 @@ class PurchaseOrder(EditableRow):
         constraints = [
             models.CheckConstraint(condition=models.Q(state__in=["sent", "received", "cancelled"]), name="order_state_known"),
         ]
+        indexes = [models.Index(fields=["shop"], condition=models.Q(state="sent"), name="order_under_way")]
 
 
 class OrderLine(ShopRow):
@@ -91,3 +92,33 @@ class Movement(ShopRow):
             ),
         ]
         indexes = [models.Index(fields=["part", "created_at"]), models.Index(fields=["job"])]
+
+
+class Balance(models.Model):
+    """What the ledger leaves in a part's bin. Written by the database alone, with each entry: nobody can write here.
+
+    A part without an entry has none. `felloe.stock.services.ledger` holds it against the ledger.
+    """
+
+    part = models.OneToOneField(Part, on_delete=models.PROTECT, primary_key=True, related_name="+")
+    shop = models.ForeignKey("accounts.Shop", on_delete=models.PROTECT, related_name="+")
+    on_hand = models.IntegerField()
+
+    class Meta:
+        constraints = [models.CheckConstraint(condition=models.Q(on_hand__gte=0), name="bin_never_below_nothing")]
+
+
+class Claimed(models.Model):
+    """What a job has reserved of a part and not taken, and since when; gone when nothing is left. Written as `Balance` is."""
+
+    part = models.ForeignKey(Part, on_delete=models.PROTECT, related_name="+", db_index=False)
+    job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="+")
+    shop = models.ForeignKey("accounts.Shop", on_delete=models.PROTECT, related_name="+")
+    count = models.IntegerField()
+    since = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["part", "job"], name="claim_once_for_a_job"),
+            models.CheckConstraint(condition=models.Q(count__gte=0), name="claim_never_below_nothing"),
+        ]

@@ -97,6 +97,21 @@ class Sizing(Building):
         self.assertEqual(self.side(self.get(self.url("sizing?step_mm=2&school=down")).json(), "R")["rounded_mm"], 290)
         self.assertProblem(self.get(self.url("sizing?step_mm=3")), 422, "bad_length", "step_mm")
 
+    def test_of_a_full_shelf_the_best_are_offered_and_one_for_each_length_and_the_chosen(self) -> None:
+        for i in range(30):
+            self.part("spoke", f"Plain 290, box {i}", 40, length_mm=290, end_diameter_mm=2.0)
+        bins = {
+            length: self.part("spoke", f"Plain {length}", 2, length_mm=length, end_diameter_mm=2.0) for length in (288, 291)
+        }
+        worst = self.part("spoke", "Butted 289", 1, length_mm=289, end_diameter_mm=2.0, middle_diameter_mm=1.8)
+        other = self.part("spoke", "Butted 289, another", 1, length_mm=289, end_diameter_mm=2.0, middle_diameter_mm=1.8)
+        self.assertEqual(self.post(self.url("sizing/choice"), {"side": "R", "length_mm": 289, "part": other}).status_code, 200)
+        side = self.side(self.get(self.url("sizing")).json(), "R")
+        offered = [offer["key"] for offer in side["offers"]]
+        self.assertLessEqual(len(offered), 6 + len(side["candidates"]) + 1)
+        self.assertLessEqual({*bins.values(), worst, other}, set(offered))
+        self.assertTrue(all(offer["enough"] for offer in side["offers"][:6]))
+
     def test_a_guess_takes_the_spoke_that_the_ruler_measured(self) -> None:
         """By its kind alone the wheel needs 290 ± 2: 286, held to the ruler, is not refused, and becomes the figure."""
         before = self.side(self.get(self.url("sizing")).json(), "R")

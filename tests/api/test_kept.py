@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
 from datetime import datetime, timedelta
 from typing import Any
@@ -13,14 +14,17 @@ from django.test import SimpleTestCase, TransactionTestCase, override_settings
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
+from rest_framework.renderers import JSONRenderer
 
 from felloe.accounts.models import Shop, User
+from felloe.api.language import spoken_for
 from felloe.bench.services import plans
 from felloe.calendar import services as calendar
 from felloe.condition import services as condition
 from felloe.customers import services as customers
 from felloe.live.server import dsn
 from felloe.promises import services as promises
+from felloe.promises.api.serializers import RailSerializer
 from felloe.promises.models import ShopPlay
 from felloe.promises.services import floor, plays
 from felloe.queue import services as queue
@@ -28,6 +32,7 @@ from felloe.queue.models import Job
 from felloe.queue.services import places
 from felloe.queue.services.pace import relearn
 from felloe.repair.services import unsafe
+from tests.api.described import DescribedClient
 from tests.api.shop import PRICES, BenchCase, ShopCase, open_job, person
 
 
@@ -36,6 +41,10 @@ def a_tuesday() -> datetime:
     today = timezone.now()
     tuesday = today + timedelta(days=7 - (today.weekday() - 1) % 7)
     return tuesday.replace(hour=10, minute=0, second=0, microsecond=0)
+
+
+def told_in_english(client: DescribedClient) -> Any:
+    return client.get("/api/v1/rail", HTTP_ACCEPT_LANGUAGE="en").json()
 
 
 class KeptCase(TransactionTestCase):
@@ -63,6 +72,28 @@ class KeptCase(TransactionTestCase):
 
     def shown(self) -> tuple[Any, Any]:
         return promises.rail(self.bram, self.now), unsafe.unsafe_jobs(self.bram)
+
+    def test_what_is_written_once_for_all_is_what_each_would_have_been_told(self) -> None:
+        """In each language and for each person, also on the second question; held against the fields of DRF's own renderer."""
+        queue.change_job(self.bram, self.jobs[1].pk, self.fresh(self.jobs[1]).version, {"assigned_to": self.odile.pk})
+        own = ("now", "next_job_id", "mine")
+        for _ in range(2):
+            for client, user in ((self.client, self.bram), (self.owner, self.odile)):
+                for language in ("en", "de"):
+                    told = client.get("/api/v1/rail", HTTP_ACCEPT_LANGUAGE=language).json()
+                    whole = promises.rail(user, datetime.fromisoformat(told["now"]))
+                    wanted = json.loads(JSONRenderer().render(spoken_for(RailSerializer(whole).data, language)))
+                    self.assertEqual({k: told[k] for k in own}, {k: wanted[k] for k in own})
+                    self.assertEqual(told, wanted)
+        german = self.client.get("/api/v1/rail", HTTP_ACCEPT_LANGUAGE="de").json()
+        self.assertNotEqual(german["hanging"][0]["why"], told_in_english(self.client)["hanging"][0]["why"])
+
+    def test_two_of_one_name_hang_apart_and_a_customers_wheels_together(self) -> None:
+        hanging = self.get("rail").json()["hanging"]
+        numbers = {h["job"]["number"]: h["customer_no"] for h in hanging}
+        # The four were each brought by another customer of the same invented name; the twin is of the first's.
+        self.assertEqual(len(set(numbers.values())), 4)
+        self.assertEqual(numbers[self.twin.number], numbers[self.job.number])
 
     def anew(self) -> tuple[Any, Any]:
         floor._kept.forget()

@@ -185,7 +185,7 @@ class RailOfDays(PromiseCase):
         late = open_job(self.bram, promised_at=timezone.now() - timedelta(hours=3))
         unpromised = open_job(self.bram)
         desk = self.get("rail").json()["desk"]
-        self.assertEqual([(t["kind"], t["job"]) for t in desk], [("call", str(late.pk)), ("promise", str(unpromised.pk))])
+        self.assertEqual([(t["kind"], t["number"]) for t in desk], [("call", late.number), ("promise", unpromised.number)])
         told = self.post(f"jobs/{late.pk}/told", {"about": "call", "note": "Friday is fine too"})
         self.assertEqual(told.status_code, 204)
         self.assertEqual([t["kind"] for t in self.get("rail").json()["desk"]], ["promise"])

@@ -38,7 +38,7 @@ BUDGETS = {
     "jobs/{job}/options": 24,
     "jobs/{job}/refit": 6,
     "jobs/{job}/comparison": 23,
-    "jobs/{job}/sizing": 20,
+    "jobs/{job}/sizing": 15,
     "jobs/{job}/lacing": 13,
     "jobs/{job}/strip": 18,
     "jobs/{job}/replacing": 22,

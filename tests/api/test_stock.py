@@ -50,7 +50,7 @@ class Bins(ShopCase):
         self.assertEqual(self.move("return", 2, self.first).json()["on_hand"], 24)
         self.assertProblem(self.move("return", 17, self.first), 422, "not_enough", "count")
         self.assertProblem(self.move("release", 1, self.first), 422, "not_enough", "count")
-        ledger = self.get(f"stock/parts/{self.part}/movements").json()
+        ledger = self.get(f"stock/parts/{self.part}/movements").json()["movements"]
         entries = [(m["kind"], m["delta"], m["claim_delta"]) for m in ledger[::-1]]
         self.assertEqual(entries, [("count", 40, 0), ("reserve", 0, 18), ("take", -18, -18), ("return", 2, 0)])
         self.assertEqual(ledger[0]["by"], "Bram")
@@ -60,7 +60,7 @@ class Bins(ShopCase):
         self.move("count", 10)
         self.assertProblem(self.move("cut", 4, self.first, to_mm=291), 422, "bad_part", "to_mm")
         self.assertEqual(self.move("cut", 4, self.first, to_mm=284).json()["on_hand"], 6)
-        self.assertIn("cut to 284 mm", self.get(f"stock/parts/{self.part}/movements").json()[0]["note"])
+        self.assertIn("cut to 284 mm", self.get(f"stock/parts/{self.part}/movements").json()["movements"][0]["note"])
 
     def test_parts_that_come_release_the_job_that_waits(self) -> None:
         self.move("count", 4)

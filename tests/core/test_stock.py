@@ -3,6 +3,7 @@
 import csv
 import io
 import unittest
+from datetime import UTC, datetime
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -12,6 +13,7 @@ from felloe.core.naming import Side
 from felloe.core.refit.spare_card import spare_card
 from felloe.core.stock.claims import Claim, NotEnough, check_take, covered, for_job, free
 from felloe.core.stock.csv_parts import BadPartsFile, read_parts, write_parts
+from felloe.core.stock.ledger import Entry, Standing, standing
 from felloe.core.stock.ordering import Bin, minimum_by_use, to_order
 from felloe.core.stock.parts import ATTRIBUTES, BadPart, checked_attributes, hub_of, rim_of
 from felloe.core.stock.substitutes import Stocked, Wanted, check_stocked_length, name_of_spoke, offers, why_not_cut
@@ -53,6 +55,17 @@ class Claims(unittest.TestCase):
         self.assertEqual(covered(20, claims), {"a": 18, "b": 2})
         self.assertEqual(free(20, claims), -8)
         self.assertEqual([for_job(20, claims, job) for job in ("a", "b", "c")], [18, 2, 0])
+
+    def test_a_ledger_gone_through_by_hand(self) -> None:
+        """Twenty counted; a reserves 6, b 4; a takes 6; a reserves again, behind b; b lets go and is gone."""
+        hours = iter(datetime(2026, 3, 3, hour, tzinfo=UTC) for hour in range(8, 18))
+        entries = [
+            Entry(delta, claim, job, next(hours))
+            for delta, claim, job in ((20, 0, ""), (0, 6, "a"), (0, 4, "b"), (-6, -6, "a"), (1, 0, "a"), (0, 2, "a"))
+        ]
+        self.assertEqual(standing(entries), Standing(15, (Claim("b", 4), Claim("a", 2))))
+        self.assertEqual(standing([*entries, Entry(0, -4, "b", next(hours))]), Standing(15, (Claim("a", 2),)))
+        self.assertEqual(standing([]), Standing())
 
     def test_the_last_eighteen_go_to_one(self) -> None:
         check_take(18, [], "a", 18, "Spoke")

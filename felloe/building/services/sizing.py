@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass, replace
 from typing import Any
 from uuid import UUID
@@ -18,16 +19,16 @@ from felloe.core.lacing.crossings import crossings_table
 from felloe.core.lacing.strip import side_places
 from felloe.core.naming import Side, SpokeName
 from felloe.core.said import joined, say
-from felloe.core.spokes.fit import GUESS_SD_MM, ROUNDING_SCHOOLS, STEPS_MM, BadLength, candidates, fit, mixed, rounded_mm
+from felloe.core.spokes.fit import GUESS_SD_MM, ROUNDING_SCHOOLS, STEPS_MM, BadLength, Fit, candidates, fit, mixed, rounded_mm
 from felloe.core.spokes.kit import STOP, WET_USES, Kit, KitSpoke, check_kit
 from felloe.core.spokes.length import stretch_mm
 from felloe.core.spokes.nipple import Nipple
 from felloe.core.spokes.old_spokes import check_old_length, read_old_spokes
 from felloe.core.spokes.suspicions import suspicions
 from felloe.core.spokes.swap import swap
-from felloe.core.spokes.uncertainty import checked_sds, known_length, with_old_spokes
+from felloe.core.spokes.uncertainty import KnownLength, checked_sds, known_length, with_old_spokes
 from felloe.core.stock.parts import hub_of, nipple_of, pitch_of, rim_of, spoke_of
-from felloe.core.stock.substitutes import Stocked, Wanted, check_stocked_length, offers
+from felloe.core.stock.substitutes import Offer, Stocked, Wanted, check_stocked_length, offers
 from felloe.core.tension.statics import side_targets_n
 from felloe.places.here import atomic
 from felloe.queue import services as queue
@@ -191,6 +192,7 @@ def sizing_of(user: User, job_id: UUID, step_mm: float = 1.0, school: str = "nea
     places = places_of(job, wheel, sheet)
     chosen = choices_of(job)
     lengths = old_lengths(job)
+    known = _known_of(job, wheel)
     return answers.Sizing(
         step_mm=step_mm,
         school=school,
@@ -199,12 +201,15 @@ def sizing_of(user: User, job_id: UUID, step_mm: float = 1.0, school: str = "nea
         nipple=answers.NippleDrawn(
             length_mm=nipple.length_mm, head_mm=nipple.head_mm, slot_mm=nipple.slot_mm, thread_mm=nipple.thread_mm
         ),
-        sides=[_side(user, job, wheel, side, nipple, places[side], chosen.get(side), bins, step_mm, school) for side in Side],
+        sides=[
+            _side(user, wheel, side, known[side], nipple, places[side], chosen.get(side), bins, step_mm, school)
+            for side in Side
+        ],
         suspicions=[wheels_answers.Suspicion(field=s.field, why=s.why) for s in suspicions(wheel)],
         old=[_old_values(side) for side in read_old_spokes(wheel, lengths, nipple, _guess_sds_mm(job, wheel))],
         old_lengths=[answers.OldLength(spoke=spoke, length_mm=length) for spoke, length in lengths.items()],
         kit=_kit_values(job, sheet),
-        rules=[_rule_values(rule) for rule in _rules(bins, job, wheel, sheet, nipple, places, chosen)],
+        rules=[_rule_values(rule) for rule in _rules(bins, job, wheel, known, sheet, nipple, places, chosen)],
         nipple_parts=[_bin_values(part, bins) for part in bins.of_kind("nipple")],
         washer_parts=[_bin_values(part, bins) for part in bins.of_kind("washer")],
         measured=job.wheel.measured,
@@ -217,14 +222,18 @@ def _kit_values(job: Job, sheet: dict[str, Any]) -> answers.Kit:
     return answers.Kit(**{**shown, "wet_or_salt": wet_or_salt(job, sheet)})
 
 
-def _known(job: Job, wheel: Wheel, side: Side) -> Any:
-    """What a side needs: by the dimensions, and where these are a guess also by what old spokes measured."""
+def _known_of(job: Job, wheel: Wheel) -> dict[Side, KnownLength]:
+    """What each side needs: by the dimensions, and where these are a guess also by what old spokes measured."""
     sds = checked_sds(job.wheel.uncertainty_mm, job.wheel.measured)
-    known = known_length(wheel, side, sds)
-    if known.sd_mm < GUESS_SD_MM:
-        return known
-    mine = [length for name, length in old_lengths(job).items() if SpokeName.parse(name).side is side]
-    return with_old_spokes(known, mine, stretch_mm(wheel, side, side_targets_n(wheel)[side]))
+    found = {side: known_length(wheel, side, sds) for side in Side}
+    if all(known.sd_mm < GUESS_SD_MM for known in found.values()):
+        return found
+    targets, measured = side_targets_n(wheel), old_lengths(job)
+    for side, known in found.items():
+        if known.sd_mm >= GUESS_SD_MM:
+            mine = [length for name, length in measured.items() if SpokeName.parse(name).side is side]
+            found[side] = with_old_spokes(known, mine, stretch_mm(wheel, side, targets[side]))
+    return found
 
 
 def _guess_sds_mm(job: Job, wheel: Wheel) -> dict[Side, float]:
@@ -235,9 +244,9 @@ def _guess_sds_mm(job: Job, wheel: Wheel) -> dict[Side, float]:
 
 def _side(
     user: User,
-    job: Job,
     wheel: Wheel,
     side: Side,
+    known: KnownLength,
     nipple: Nipple,
     places: int,
     chosen: SpokeChoice | None,
@@ -245,12 +254,12 @@ def _side(
     step_mm: float,
     school: str,
 ) -> answers.SizingSide:
-    known = _known(job, wheel, side)
     stretch = stretch_mm(wheel, side, side_targets_n(wheel)[side])
     lacing = wheel.side(side)
     elbow = wheel.hub.flange(side).straight_pull_angle_deg is None
     wanted = Wanted(known.length_mm, stretch, lacing.spoke, max(1, places), lacing.pitch_mm, elbow, known.sd_mm)
     stocked = [Stocked(str(p.pk), p.name, p.attributes, bins.at_hand(p)) for p in bins.of_kind("spoke")]
+    shown = candidates(known.length_mm, stretch, step_mm, known.sd_mm, nipple)
     return answers.SizingSide(
         side=side.value,
         places=places,
@@ -262,14 +271,29 @@ def _side(
         shares=[answers.Share(field=field, share=round(share, 3)) for field, share in known.shares if share >= 0.01],
         stretch_mm=round(stretch, 2),
         rounded_mm=rounded_mm(known.length_mm, stretch, step_mm, school),
-        candidates=[_fit_values(f) for f in candidates(known.length_mm, stretch, step_mm, known.sd_mm, nipple)],
+        candidates=[_fit_values(f) for f in shown],
         table=[answers.Crossing(**asdict(row)) for row in crossings_table(wheel, side)],
         offers=[
             answers.Offer(**{**asdict(o), "key": UUID(o.key), "fit": _fit_values(o.fit), "cautions": list(o.cautions)})
-            for o in offers(wanted, stocked, user.shop.cuts_spokes, nipple)
+            for o in _worth_showing(offers(wanted, stocked, user.shop.cuts_spokes, nipple), shown, chosen)
         ],
         chosen=_choice_values(chosen, bins) if chosen else None,
     )
+
+
+#: So many bins are offered beside those of the lengths that can be chosen.
+MOST_OFFERED = 6
+
+
+def _worth_showing(found: Sequence[Offer], lengths: Sequence[Fit], chosen: SpokeChoice | None) -> list[Offer]:
+    """The best bins, the best one of each length that can be chosen, and the one that was chosen, in their order."""
+    best: dict[float, str] = {}
+    for offer in found:
+        best.setdefault(offer.fit.length_mm, offer.key)
+    wanted = {best[fit.length_mm] for fit in lengths if fit.length_mm in best} | {offer.key for offer in found[:MOST_OFFERED]}
+    if chosen is not None and chosen.part_id:
+        wanted.add(str(chosen.part_id))
+    return [offer for offer in found if offer.key in wanted]
 
 
 def _fit_values(found: Any) -> answers.NippleFit:
@@ -321,13 +345,14 @@ def _rules(
     bins: Bins,
     job: Job,
     wheel: Wheel,
+    known: dict[Side, KnownLength],
     sheet: dict[str, Any],
     nipple: Nipple,
     places: dict[Side, int],
     chosen: dict[Side, SpokeChoice],
 ) -> tuple[Any, ...]:
     """The kit's rules, once a length is chosen for every side that spokes are placed on."""
-    kit = _kit(bins, job, wheel, sheet, nipple, places, chosen)
+    kit = _kit(bins, job, wheel, known, sheet, nipple, places, chosen)
     return () if any(places[side] and side not in chosen for side in Side) else check_kit(wheel, kit)
 
 
@@ -335,6 +360,7 @@ def _kit(
     bins: Bins,
     job: Job,
     wheel: Wheel,
+    known: dict[Side, KnownLength],
     sheet: dict[str, Any],
     nipple: Nipple,
     places: dict[Side, int],
@@ -360,7 +386,7 @@ def _kit(
         sheet["measured_one"],
         wet_or_salt(job, sheet),
         places,
-        {side: (known.length_mm, known.sd_mm) for side, known in ((side, _known(job, wheel, side)) for side in Side)},
+        {side: (one.length_mm, one.sd_mm) for side, one in known.items()},
     )
 
 
@@ -386,7 +412,7 @@ def kit_stops(user: User, job: Job) -> list[str]:
     wheel = wheels.core_wheel(job.wheel)
     bins = bins_for(user, job)
     nipple = _nipple(wheel, bins.said(sheet["nipple_part"]))
-    rules = _rules(bins, job, wheel, sheet, nipple, places_of(job, wheel, sheet), chosen)
+    rules = _rules(bins, job, wheel, _known_of(job, wheel), sheet, nipple, places_of(job, wheel, sheet), chosen)
     return [
         joined(": ", [rule.found, rule.reason])
         for rule in rules
@@ -399,7 +425,7 @@ def choose_length(user: User, job_id: UUID, side: Side, length_mm: float, part_i
     """Take a length for a side; one that would break nipples or run out of thread is refused with the reason."""
     job = queue.open_for_work(user, job_id)
     wheel = wheels.core_wheel(job.wheel)
-    known = _known(job, wheel, side)
+    known = _known_of(job, wheel)[side]
     stretch = stretch_mm(wheel, side, side_targets_n(wheel)[side])
     found = fit(length_mm, known.length_mm, stretch, known.sd_mm, chosen_nipple(user, wheel, sheet_of(job)))
     if not found.usable:
@@ -435,7 +461,8 @@ def lay_out_kit(user: User, job_id: UUID, values: dict[str, Any]) -> KitSheet:
         if sheet[name]:
             sheet[name] = str(_of_kind(user, UUID(str(sheet[name])), name.removesuffix("_part")).pk)
     nipple = chosen_nipple(user, wheel, sheet)
-    rules = _rules(bins_for(user, job), job, wheel, sheet, nipple, places_of(job, wheel, sheet), choices_of(job))
+    places, known = places_of(job, wheel, sheet), _known_of(job, wheel)
+    rules = _rules(bins_for(user, job), job, wheel, known, sheet, nipple, places, choices_of(job))
     broken = [rule.key for rule in rules if not rule.holds]
     stops = [rule.key for rule in rules if rule.level == STOP and not rule.holds]
     if "despite" in values:
@@ -502,10 +529,10 @@ def with_parts(user: User, wheel: Wheel, rim_part: UUID | None, hub_part: UUID |
 def laced_lengths_mm(job: Job, wheel: Wheel) -> dict[Side, float]:
     """The length of each side for the map and the card: chosen, else computed and rounded."""
     chosen = choices_of(job)
-    targets = side_targets_n(wheel)
+    targets, known = side_targets_n(wheel), _known_of(job, wheel)
     return {
         side: chosen[side].length_mm
         if side in chosen
-        else rounded_mm(_known(job, wheel, side).length_mm, stretch_mm(wheel, side, targets[side]), 1.0)
+        else rounded_mm(known[side].length_mm, stretch_mm(wheel, side, targets[side]), 1.0)
         for side in Side
     }

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from felloe.core.components import THREAD_PITCH_MM, Flange, Hub, Rim, Spoke
@@ -218,8 +219,16 @@ def _build(kind: str, found: dict[str, Any]) -> None:
 
 def spoke_of(attributes: Attributes) -> Spoke:
     """The core's spoke of a stocked one."""
-    names = ("end_diameter_mm", "middle_diameter_mm", "blade_thickness_mm", "blade_width_mm", "material")
-    return Spoke(**{name: attributes[name] for name in names if name in attributes})
+    return _spoke(*(attributes.get(name) for name in _WIRE))
+
+
+_WIRE = ("end_diameter_mm", "middle_diameter_mm", "blade_thickness_mm", "blade_width_mm", "material")
+
+
+@lru_cache(maxsize=256)
+def _spoke(*values: Any) -> Spoke:
+    """A shop's hundreds of bins hold a handful of wires, and a wire does not change."""
+    return Spoke(**{name: value for name, value in zip(_WIRE, values, strict=True) if value is not None})
 
 
 #: The wire [mm] whose nipples have the common measures.

@@ -2,6 +2,7 @@ from __future__ import annotations
 
 from uuid import UUID
 
+from django.http import HttpResponse
 from django.utils import timezone
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -24,13 +25,15 @@ from felloe.promises.api.serializers import (
     WantedSerializer,
     WorkSerializer,
 )
+from felloe.promises.api.shown import rail_json
 from felloe.queue.api.serializers import JobOpenSerializer, JobSerializer
 
 
 class RailView(APIView):
     @operation("rail", responses=RailSerializer)
-    def get(self, request: Request) -> Response:
-        return Response(RailSerializer(services.rail(staff(request), timezone.now())).data)
+    def get(self, request: Request) -> HttpResponse:
+        user = staff(request)
+        return rail_json(request, user, *services.own_and_shared(user, timezone.now()))
 
 
 class JobsView(APIView):

@@ -10,6 +10,7 @@ from uuid import UUID
 from felloe.accounts.models import User
 from felloe.core.promise.dates import Standing
 from felloe.core.promise.desk import DeskJob, tasks
+from felloe.core.promise.sequence import Hanging as InOrder
 from felloe.core.promise.sequence import in_order, next_for
 from felloe.promises import answers
 from felloe.promises.services.floor import Floor, floor_of
@@ -21,12 +22,16 @@ from felloe.queue.models import Job, WorkSpan
 DAYS = 14
 
 
-@dataclass(frozen=True)
-class _Shared:
-    """What everybody of a shop sees alike, as of one minute: spans are said in minutes, so that it holds as long."""
+@dataclass(frozen=True, eq=False)
+class Shared:
+    """What everybody of a shop sees alike, as of one minute: spans are said in minutes, so that it holds as long.
+
+    The same object for as long as it holds; `order`: the bench's sequence, by which each finds his next.
+    """
 
     minute: int
     played_at: datetime
+    order: list[InOrder]
     hanging: list[answers.Hanging]
     ready: list[answers.Hanging]
     days: list[answers.Day]
@@ -36,15 +41,15 @@ class _Shared:
 
 def rail(user: User, now: datetime) -> answers.Rail:
     """Everything that the rail shows to one person."""
-    floor = floor_of(user.shop_id, now)
-    shared = _shared(floor)
-    hanging = in_order(floor.hanging(job) for job in floor.at_the_bench())
-    me = str(user.pk)
-    first = next_for(hanging, me, floor.skills[me]) if me in floor.skills else None
+    return whole(*own_and_shared(user, now))
+
+
+def whole(own: answers.OwnRail, shared: Shared) -> answers.Rail:
+    """Both halves of a rail."""
     return answers.Rail(
-        now=now,
-        next_job_id=UUID(first.job_id) if first else None,
-        mine=next((job_id for job_id, span in floor.spans.items() if span.person_id == user.pk), None),
+        now=own.now,
+        next_job_id=own.next_job_id,
+        mine=own.mine,
         hanging=shared.hanging,
         ready=shared.ready,
         days=shared.days,
@@ -53,22 +58,39 @@ def rail(user: User, now: datetime) -> answers.Rail:
     )
 
 
-def _shared(floor: Floor) -> _Shared:
+def own_and_shared(user: User, now: datetime) -> tuple[answers.OwnRail, Shared]:
+    """The rail in two halves: what is one person's, and what all of the shop see alike."""
+    floor = floor_of(user.shop_id, now)
+    shared = _shared(floor)
+    me = str(user.pk)
+    first = next_for(shared.order, me, floor.skills[me]) if me in floor.skills else None
+    mine = next((job_id for job_id, span in floor.spans.items() if span.person_id == user.pk), None)
+    return answers.OwnRail(now, UUID(first.job_id) if first else None, mine), shared
+
+
+def _shared(floor: Floor) -> Shared:
     chances = chances_of(floor)
     minute = int(floor.now.timestamp() // 60)
     kept = floor.shown.get("rail")
-    if isinstance(kept, _Shared) and (kept.minute, kept.played_at) == (minute, chances.played_at):
+    if isinstance(kept, Shared) and (kept.minute, kept.played_at) == (minute, chances.played_at):
         return kept
     standing = {job.pk: floor.standing(job, chances.of.get(str(job.pk))) for job in floor.jobs}
     by_id = {str(job.pk): job for job in floor.jobs}
     ready = sorted((j for j in floor.jobs if j.ready_at is not None), key=lambda j: j.ready_at or floor.now)
-    made = _Shared(
+    order = in_order(floor.hanging(job) for job in floor.at_the_bench())
+    customers: dict[UUID, int] = {}
+    for job in floor.jobs:
+        customers.setdefault(job.wheel.bike.customer_id, job.number)
+
+    def hanging(job: Job) -> answers.Hanging:
+        return _hanging(floor, job, standing, customers[job.wheel.bike.customer_id])
+
+    made = Shared(
         minute=minute,
         played_at=chances.played_at,
-        hanging=[
-            _hanging(floor, by_id[h.job_id], standing) for h in in_order(floor.hanging(job) for job in floor.at_the_bench())
-        ],
-        ready=[_hanging(floor, job, standing) for job in ready],
+        order=order,
+        hanging=[hanging(by_id[h.job_id]) for h in order],
+        ready=[hanging(job) for job in ready],
         days=_days(floor),
         desk=_desk(floor, standing),
         handed_back=floor.lately,
@@ -84,10 +106,11 @@ def in_hand(span: WorkSpan | None) -> answers.InHand | None:
     return answers.InHand(span.person.display_name, span.person_id, stand, span.started_at)
 
 
-def _hanging(floor: Floor, job: Job, standing: dict[UUID, Standing]) -> answers.Hanging:
+def _hanging(floor: Floor, job: Job, standing: dict[UUID, Standing], customer_no: int) -> answers.Hanging:
     where = standing[job.pk]
     return answers.Hanging(
         job=floor.line_of(job),
+        customer_no=customer_no,
         level=where.level,
         why=where.why,
         chance=where.chance,
@@ -135,4 +158,5 @@ def _desk(floor: Floor, standing: dict[UUID, Standing]) -> list[answers.DeskTask
         floor.now,
         floor.shop.unfetched_days,
     )
-    return [answers.DeskTask(kind=task.kind, job=UUID(task.job), why=task.why) for task in found]
+    numbers = {str(job.pk): job.number for job in floor.jobs}
+    return [answers.DeskTask(kind=task.kind, number=numbers[task.job], why=task.why) for task in found]

@@ -104,7 +104,12 @@ class JobSerializer(serializers.ModelSerializer[Job]):
     ended_as = EndedField()
     tolerance = TierSerializer()
     complaint_tags = ComplaintTagsField()
-    events = serializers.SerializerMethodField()
+    events = serializers.SerializerMethodField(help_text="The newest, oldest first")
+    earlier_events = serializers.SerializerMethodField(
+        help_text="Whether there are earlier ones, to be had in pages: job_events"
+    )
+
+    _read: tuple[Job, tuple[list[JobEvent], bool]] | None = None
 
     class Meta:
         model = Job
@@ -113,15 +118,30 @@ class JobSerializer(serializers.ModelSerializer[Job]):
             "wanted_at",
             "promised_at", "promise_chance", "assigned_to", "waiting_on", "waits_since", "expected_on", "ready_at", "hook",
             "handed_back_at", "ended_as", "left_with", "load_kg", "with_bike", "recheck_on",
-            "version", "created_at", "events",
+            "version", "created_at", "events", "earlier_events",
         ]  # fmt: skip
         read_only_fields = fields
 
     @extend_schema_field(JobEventSerializer(many=True))
     def get_events(self, job: Job) -> Any:
+        return JobEventSerializer(self._newest(job)[0][::-1], many=True).data
+
+    def get_earlier_events(self, job: Job) -> bool:
+        return self._newest(job)[1]
+
+    def _newest(self, job: Job) -> tuple[list[JobEvent], bool]:
         from felloe.queue.services import events_of
 
-        return JobEventSerializer(events_of(job), many=True).data
+        if self._read is None or self._read[0] is not job:
+            self._read = (job, events_of(job))
+        return self._read[1]
+
+
+class EventPageSerializer(serializers.Serializer[Any]):
+    """Newest first; `earlier`: there are more before the last of them."""
+
+    events = JobEventSerializer(many=True)
+    earlier = serializers.BooleanField()
 
 
 class WhoSerializer(AnswerSerializer):

@@ -2,7 +2,7 @@ from django.urls import path
 
 from felloe.queue.api.counter import PhotosView, PhotoView, SignaturesView, TagView
 from felloe.queue.api.patterns import PatternsInView, PatternsOutView, PatternsView, PatternView
-from felloe.queue.api.views import FindView, JobView, PlacesView, PlaceView, TiersView, TradeView
+from felloe.queue.api.views import EventsView, FindView, JobView, PlacesView, PlaceView, TiersView, TradeView
 
 urlpatterns = [
     path("patterns", PatternsView.as_view(), name="patterns"),
@@ -15,6 +15,7 @@ urlpatterns = [
     path("places", PlacesView.as_view(), name="places"),
     path("places/<uuid:place_id>", PlaceView.as_view(), name="place"),
     path("jobs/<uuid:job_id>", JobView.as_view(), name="job"),
+    path("jobs/<uuid:job_id>/events", EventsView.as_view(), name="job-events"),
     path("jobs/<uuid:job_id>/photos", PhotosView.as_view(), name="photos"),
     path("photos/<uuid:photo_id>", PhotoView.as_view(), name="photo"),
     path("jobs/<uuid:job_id>/tag", TagView.as_view(), name="tag"),

@@ -11,12 +11,14 @@ from rest_framework.views import APIView
 
 from felloe.accounts.api.operations import operation, staff
 from felloe.api.checked import checked
+from felloe.api.pages import BeforeSerializer
 from felloe.api.write_keys import write_once
 from felloe.core.diagnosis.causes import COMPLAINTS
 from felloe.core.promise.answer import is_it_ready
 from felloe.core.stages import STAGES
 from felloe.queue import answers, services
 from felloe.queue.api.serializers import (
+    EventPageSerializer,
     HitSerializer,
     JobChangeSerializer,
     JobSerializer,
@@ -73,6 +75,7 @@ def _hit(job: Job, now: datetime) -> answers.Hit:
     answer = is_it_ready(job.stage, job.ready_at, job.promised_at, job.waiting_on, job.ended_as, now)
     return answers.Hit(
         job=answers.rail_job(job),
+        customer_id=job.wheel.bike.customer_id,
         phone=job.wheel.bike.customer.phone,
         hook=job.hook.name if job.hook else "",
         key=answer.key,
@@ -99,6 +102,18 @@ class PlaceView(APIView):
         values = checked(PlaceChangeSerializer, request.data)
         changed = places.change_place(staff(request), place_id, values.pop("version"), values)
         return Response(ShopPlaceSerializer(changed).data)
+
+
+class EventsView(APIView):
+    @operation(
+        "job_events",
+        parameters=[BeforeSerializer],
+        responses=EventPageSerializer,
+    )
+    def get(self, request: Request, job_id: UUID) -> Response:
+        before = checked(BeforeSerializer, request.query_params).get("before")
+        events, earlier = services.events_of(services.find_job(staff(request), job_id), before)
+        return Response(EventPageSerializer({"events": events, "earlier": earlier}).data)
 
 
 class JobView(APIView):

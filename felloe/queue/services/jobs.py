@@ -14,6 +14,7 @@ from django.utils import timezone
 from felloe.accounts import services as accounts
 from felloe.accounts.models import Shop, User
 from felloe.accounts.rights import WORKS_AT_THE_BENCH
+from felloe.api.pages import page
 from felloe.api.problems import Refused, StaleWrite
 from felloe.calendar import services as calendar
 from felloe.core.endings import REPAIRED, check_reopening
@@ -130,8 +131,13 @@ def find_job(user: User, job_id: UUID, lock: bool = False) -> Job:
     return job
 
 
-def events_of(job: Job) -> list[JobEvent]:
-    return list(job.events.select_related("created_by").order_by("created_at", "id"))
+#: So many of a job's events come with it, and with each page of earlier ones.
+EVENTS_A_PAGE = 40
+
+
+def events_of(job: Job, before: UUID | None = None) -> tuple[list[JobEvent], bool]:
+    """A page of a job's history, newest first, and whether there is more; 404 where `before` is none of its events."""
+    return page(JobEvent.objects.filter(job=job).select_related("created_by"), before, EVENTS_A_PAGE)
 
 
 def job_summary(job: Job) -> dict[str, Any]:

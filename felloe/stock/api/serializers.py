@@ -63,6 +63,11 @@ class MovementSerializer(AnswerSerializer):
         dataclass = answers.Movement
 
 
+class LedgerPageSerializer(AnswerSerializer):
+    class Meta:
+        dataclass = answers.LedgerPage
+
+
 class ProposedLineSerializer(AnswerSerializer):
     class Meta:
         dataclass = answers.ProposedLine

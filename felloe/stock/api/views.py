@@ -12,6 +12,7 @@ from felloe.accounts import services as accounts
 from felloe.accounts.api.operations import operation, staff
 from felloe.accounts.models import User
 from felloe.api.checked import checked
+from felloe.api.pages import BeforeSerializer
 from felloe.api.problems import Refused
 from felloe.api.write_keys import write_once
 from felloe.core.said import say
@@ -107,26 +108,33 @@ class PartView(APIView):
 
 
 class MovementsView(APIView):
-    @operation("part_movements", responses=s.MovementSerializer(many=True))
+    @operation(
+        "part_movements",
+        parameters=[BeforeSerializer],
+        responses=s.LedgerPageSerializer,
+    )
     def get(self, request: Request, part_id: UUID) -> Response:
-        rows = services.movements_of(staff(request), part_id)
+        before = checked(BeforeSerializer, request.query_params).get("before")
+        rows, earlier = services.movements_of(staff(request), part_id, before)
         return Response(
-            s.MovementSerializer(
-                [
-                    answers.Movement(
-                        id=row.pk,
-                        kind=row.kind,
-                        word=row.get_kind_display(),
-                        delta=row.delta,
-                        claim_delta=row.claim_delta,
-                        job_number=row.job.number if row.job else None,
-                        note=row.note,
-                        by=row.created_by.display_name if row.created_by else "",
-                        created_at=row.created_at,
-                    )
-                    for row in rows
-                ],
-                many=True,
+            s.LedgerPageSerializer(
+                answers.LedgerPage(
+                    earlier=earlier,
+                    movements=[
+                        answers.Movement(
+                            id=row.pk,
+                            kind=row.kind,
+                            word=row.get_kind_display(),
+                            delta=row.delta,
+                            claim_delta=row.claim_delta,
+                            job_number=row.job.number if row.job else None,
+                            note=row.note,
+                            by=row.created_by.display_name if row.created_by else "",
+                            created_at=row.created_at,
+                        )
+                        for row in rows
+                    ],
+                )
             ).data
         )
 

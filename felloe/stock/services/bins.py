@@ -11,10 +11,11 @@ from typing import Any
 from uuid import UUID
 
 from django.db import IntegrityError
-from django.db.models import Min, Sum
+from django.db.models import QuerySet, Sum
 from django.http import Http404
 
 from felloe.accounts.models import User
+from felloe.api.pages import page
 from felloe.api.problems import StaleWrite
 from felloe.core.said import say
 from felloe.core.stock.claims import Claim, NotEnough, check_take, covered, for_job, free
@@ -23,7 +24,7 @@ from felloe.core.stock.substitutes import why_not_cut
 from felloe.places.here import atomic
 from felloe.queue import services as queue
 from felloe.queue.models import Job
-from felloe.stock.models import Movement, OrderLine, Part, PurchaseOrder
+from felloe.stock.models import Balance, Claimed, Movement, OrderLine, Part, PurchaseOrder
 
 FIELDS = ("bin", "supplier", "supplier_code", "minimum", "pack", "lead_days", "price_minor")
 MOST = MOST_PIECES
@@ -31,7 +32,7 @@ MOST = MOST_PIECES
 
 @dataclass(frozen=True)
 class Figures:
-    """A part's figures from the ledger; claims in the order in which they were first made."""
+    """A part's figures as its ledger leaves them; claims in the order in which they were made."""
 
     on_hand: int
     claims: tuple[Claim, ...]
@@ -66,34 +67,31 @@ def find_part(user: User, part_id: UUID, lock: bool = False) -> Part:
 
 
 def figures(parts: Iterable[Part]) -> dict[UUID, Figures]:
-    """Figures of many parts at once."""
+    """Figures of many parts at once, at a cost that does not depend on how long their ledgers are."""
     keys = [part.pk for part in parts]
-    rows = Movement.objects.filter(part_id__in=keys)
-    on_hand = dict(rows.values_list("part_id").annotate(total=Sum("delta")))
-    claimed = (
-        rows.exclude(claim_delta=0)
-        .values("part_id", "job_id")
-        .annotate(total=Sum("claim_delta"), first=Min("created_at"))
-        .filter(total__gt=0)
-        .order_by("first", "job_id")
-    )
+    on_hand = dict(Balance.objects.filter(part_id__in=keys).values_list("part_id", "on_hand"))
     claims: dict[UUID, list[Claim]] = {}
-    for row in claimed:
-        claims.setdefault(row["part_id"], []).append(Claim(str(row["job_id"]), row["total"]))
-    ordered = dict(
-        OrderLine.objects.filter(part_id__in=keys, order__state=PurchaseOrder.State.SENT)
-        .values_list("part_id")
-        .annotate(total=Sum("count"))
-    )
-    arrived = dict(
-        rows.filter(order_line__order__state=PurchaseOrder.State.SENT).values_list("part_id").annotate(total=Sum("delta"))
-    )
-    return {
-        key: Figures(
-            on_hand.get(key) or 0, tuple(claims.get(key, ())), max(0, (ordered.get(key) or 0) - (arrived.get(key) or 0))
-        )
-        for key in keys
-    }
+    held = Claimed.objects.filter(part_id__in=keys, count__gt=0).order_by("since", "job_id")
+    for part, job, count in held.values_list("part_id", "job_id", "count"):
+        claims.setdefault(part, []).append(Claim(str(job), count))
+    coming = still_coming(keys)
+    return {key: Figures(on_hand.get(key, 0), tuple(claims.get(key, ())), coming.get(key, 0)) for key in keys}
+
+
+def still_coming(part_ids: Iterable[UUID]) -> dict[UUID, int]:
+    """What is ordered and has not come, of parts that are under way. Looks at the arrivals of open orders only."""
+    lines = OrderLine.objects.filter(order__in=PurchaseOrder.objects.filter(state=PurchaseOrder.State.SENT))
+    ordered: dict[UUID, int] = {}
+    came = dict(arrivals(lines))
+    for line, part, count in lines.filter(part_id__in=list(part_ids)).values_list("pk", "part_id", "count"):
+        ordered[part] = ordered.get(part, 0) + count - came.get(line, 0)
+    return {part: max(0, count) for part, count in ordered.items()}
+
+
+def arrivals(lines: QuerySet[OrderLine]) -> Iterable[tuple[UUID, int]]:
+    """What has come in of each of some lines."""
+    rows = Movement.objects.filter(order_line__in=lines).values_list("order_line_id").annotate(total=Sum("delta"))
+    return [(line, total) for line, total in rows if line is not None]
 
 
 def figures_of(part: Part) -> Figures:
@@ -175,7 +173,7 @@ def release(user: User, part_id: UUID, job_id: UUID, count: int) -> Figures:
     if _count(count) > held:
         raise NotEnough(say("this job has {held} reserved", held=held), "count")
     write(user, part, Movement.Kind.RELEASE, claim=-count, job=job)
-    release_waiting(user, [part.pk])
+    release_waiting(user, [part.pk], job)
     return figures_of(part)
 
 
@@ -259,8 +257,7 @@ def set_aside_for(job: Job) -> list[tuple[Part, int]]:
 
 def claims_for(job: Job) -> dict[UUID, int]:
     """What a job has reserved and not taken, by part."""
-    rows = Movement.objects.filter(job=job).exclude(claim_delta=0).values_list("part_id").annotate(total=Sum("claim_delta"))
-    return {part: total for part, total in rows if total > 0}
+    return dict(Claimed.objects.filter(job=job, count__gt=0).values_list("part_id", "count"))
 
 
 class _ClaimedMeanwhile(Exception):
@@ -279,7 +276,7 @@ def lock_for_closing(user: User, job_id: UUID) -> None:
             with atomic():
                 claimed = Part.objects.select_for_update().filter(pk__in=claims_for(job)).order_by("pk")
                 parts = set(claimed.values_list("pk", flat=True))
-                waiting = Movement.objects.filter(part_id__in=parts, claim_delta__gt=0, job__waiting_on=Job.WaitingOn.PARTS)
+                waiting = Claimed.objects.filter(part_id__in=parts, job__waiting_on=Job.WaitingOn.PARTS)
                 jobs = {job.pk, *waiting.values_list("job_id", flat=True)}
                 list(Job.objects.select_for_update().filter(pk__in=jobs).order_by("pk").values_list("pk", flat=True))
                 if not parts >= set(claims_for(job)):
@@ -297,11 +294,14 @@ def release_claims(user: User, job: Job) -> None:
     release_waiting(user, wanted)
 
 
-def release_waiting(user: User, part_ids: Iterable[UUID]) -> list[Job]:
-    """Jobs that waited for these parts and now have all that they claimed wait no longer."""
-    jobs = Movement.objects.filter(part_id__in=list(part_ids), claim_delta__gt=0, job__waiting_on=Job.WaitingOn.PARTS)
+def release_waiting(user: User, part_ids: Iterable[UUID], *let_go: Job) -> list[Job]:
+    """Jobs that waited for these parts and now have all that they claimed wait no longer; also those that just let a claim
+    go, who may have none left."""
+    waiting = Claimed.objects.filter(part_id__in=list(part_ids), job__waiting_on=Job.WaitingOn.PARTS)
+    jobs = set(waiting.values_list("job_id", flat=True))
+    jobs |= {job.pk for job in let_go if job.waiting_on == Job.WaitingOn.PARTS}
     freed = []
-    for job_id in jobs.order_by("job_id").values_list("job_id", flat=True).distinct():
+    for job_id in sorted(jobs):
         job = queue.find_job(user, job_id)
         wanted = claims_for(job)
         known = figures(Part.objects.filter(pk__in=wanted))
@@ -311,7 +311,11 @@ def release_waiting(user: User, part_ids: Iterable[UUID]) -> list[Job]:
     return freed
 
 
-def movements_of(user: User, part_id: UUID) -> list[Movement]:
-    """A part's ledger, newest first."""
-    part = find_part(user, part_id)
-    return list(part.movements.select_related("created_by", "job", "order_line__order").order_by("-created_at", "-id")[:200])
+#: So many entries of a ledger are a page.
+ENTRIES_A_PAGE = 60
+
+
+def movements_of(user: User, part_id: UUID, before: UUID | None = None) -> tuple[list[Movement], bool]:
+    """A page of a part's ledger, newest first, and whether there is more; 404 where `before` is none of its entries."""
+    rows = Movement.objects.filter(part=find_part(user, part_id)).select_related("created_by", "job")
+    return page(rows, before, ENTRIES_A_PAGE)

@@ -6,7 +6,6 @@ from datetime import timedelta
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Sum
 from django.http import Http404
 from django.utils import timezone
 
@@ -19,7 +18,7 @@ from felloe.places.here import atomic
 from felloe.queue.models import Job
 from felloe.stock import answers
 from felloe.stock.models import Movement, OrderLine, Part, PurchaseOrder
-from felloe.stock.services.bins import MOST, figures, find_part, parts_of, release_waiting, write
+from felloe.stock.services.bins import MOST, arrivals, figures, find_part, parts_of, release_waiting, write
 
 
 def proposed(user: User) -> list[answers.ProposedOrder]:
@@ -54,7 +53,7 @@ def suggested_minima(user: User, parts: list[Part]) -> dict[UUID, int]:
     """The minimum that each part's use of late asks for."""
     since = timezone.now() - timedelta(days=USE_DAYS)
     taken: dict[UUID, list[int]] = {}
-    rows = Movement.objects.filter(shop_id=user.shop_id, kind__in=["take", "cut"], created_at__gte=since)
+    rows = Movement.objects.filter(part__in=parts, kind__in=["take", "cut"], created_at__gte=since)
     for part, delta in rows.values_list("part_id", "delta"):
         taken.setdefault(part, []).append(-delta)
     return {part.pk: minimum_by_use(taken.get(part.pk, []), USE_DAYS, part.lead_days) for part in parts}
@@ -69,8 +68,7 @@ def orders_of(user: User) -> list[PurchaseOrder]:
 
 def arrived_of(*orders: PurchaseOrder) -> dict[UUID, int]:
     """What has come in of each line of some orders."""
-    rows = Movement.objects.filter(order_line__order__in=orders).values_list("order_line_id").annotate(total=Sum("delta"))
-    return {line: total for line, total in rows if line is not None}
+    return dict(arrivals(OrderLine.objects.filter(order__in=orders)))
 
 
 @atomic

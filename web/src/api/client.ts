@@ -1,5 +1,6 @@
 import { i18n } from "@lingui/core";
 import createClient, { type Middleware } from "openapi-fetch";
+import { fetchAhead } from "./ahead";
 import { failureOf, Unreachable } from "./problem";
 import type { components, paths } from "./schema";
 
@@ -44,7 +45,7 @@ const shopRules: Middleware = {
   },
 };
 
-export const client = createClient<paths>({ baseUrl: "/", credentials: "same-origin" });
+export const client = createClient<paths>({ baseUrl: "/", credentials: "same-origin", fetch: fetchAhead });
 client.use(shopRules);
 
 /** A new key for a write: the same key sent again is never carried out twice. */

@@ -52,7 +52,7 @@ export const keys = {
   meters: (): Key => ["instruments", "meters"],
   live: (id: string, spoke: string): Key => ["live", id, spoke],
   stock: (): Key => ["stock"],
-  movements: (part_id: string): Key => ["stock", "movements", part_id],
+  ledger: (part_id: string): Key => ["stock", "ledger", part_id],
   orders: (): Key => ["stock", "orders"],
   job: (id: string): Key => ["job", id],
   ofJob: (id: string, part: JobPart, ...more: unknown[]): Key => ["job", id, part, ...more],
@@ -69,6 +69,7 @@ export const keys = {
 
 type JobPart =
   | "head"
+  | "events"
   | "sets"
   | "plans"
   | "diagnosis"

@@ -263,12 +263,6 @@ export const ask = {
       staleTime: Infinity,
     }),
   stock: () => queryOptions({ queryKey: keys.stock(), queryFn: () => answer(client.GET("/api/v1/stock")) }),
-  movements: (part_id: string) =>
-    queryOptions({
-      queryKey: keys.movements(part_id),
-      queryFn: () =>
-        answer(client.GET("/api/v1/stock/parts/{part_id}/movements", { params: { path: { part_id } } })),
-    }),
   orders: () =>
     queryOptions({
       queryKey: keys.orders(),

@@ -774,6 +774,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["job_events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/frame-checks": {
         parameters: {
             query?: never;
@@ -4047,11 +4063,10 @@ export interface components {
             };
             spokes: components["schemas"]["SpokePlace"][];
         };
-        /** @description Something for the desk: `kind` call, approve, promise, fetch or unclaimed; `job` hangs or is ready. */
+        /** @description Something for the desk: `kind` call, approve, promise, fetch or unclaimed; the job of this number hangs or is ready. */
         DeskTask: {
             kind: components["schemas"]["DeskTaskEnum"];
-            /** Format: uuid */
-            job: string;
+            number: number;
             why: string;
         };
         /**
@@ -4279,6 +4294,11 @@ export interface components {
             bed_mm: number;
             /** Format: double */
             seat_mm: number;
+        };
+        /** @description Newest first; `earlier`: there are more before the last of them. */
+        EventPage: {
+            events: components["schemas"]["JobEvent"][];
+            earlier: boolean;
         };
         ExceptionRequest: {
             reason: string;
@@ -4533,10 +4553,15 @@ export interface components {
             measured_mm: number;
             sideways: boolean;
         };
-        /** @description A wheel on the rail, where its promise stands and why, and who has it in hand. */
+        /**
+         * @description A wheel on the rail, where its promise stands and why, and who has it in hand.
+         *
+         *     `customer_no`: whose it is, by the number of that customer's first open job; two of one name have two.
+         */
         Hanging: {
             level: components["schemas"]["HangingLevelEnum"];
             job: components["schemas"]["RailJob"];
+            customer_no: number;
             why: string;
             /** Format: double */
             chance: number | null;
@@ -4575,6 +4600,8 @@ export interface components {
         Hit: {
             key: components["schemas"]["HitKeyEnum"];
             job: components["schemas"]["RailJob"];
+            /** Format: uuid */
+            customer_id: string;
             phone: string;
             hook: string;
             said: string;
@@ -4764,7 +4791,10 @@ export interface components {
             readonly version: number;
             /** Format: date-time */
             readonly created_at: string;
+            /** @description The newest, oldest first */
             readonly events: components["schemas"]["JobEvent"][];
+            /** @description Whether there are earlier ones, to be had in pages: job_events */
+            readonly earlier_events: boolean;
         };
         JobCustomer: {
             /** Format: uuid */
@@ -5061,6 +5091,11 @@ export interface components {
          * @enum {string}
          */
         LedgerMoveEnum: "reserve" | "release" | "take" | "return" | "count" | "cut";
+        /** @description Entries of a part's ledger, newest first; `earlier`: there are more before the last of them. */
+        LedgerPage: {
+            movements: components["schemas"]["Movement"][];
+            earlier: boolean;
+        };
         /** @description Nipples that an earlier plan for this wheel left: seized ones are remembered. */
         LeftAlone: {
             names: string[];
@@ -6584,8 +6619,6 @@ export interface components {
             id: string;
             number: number;
             customer: string;
-            /** Format: uuid */
-            customer_id: string;
             bike: string;
             wheel: components["schemas"]["RailWheel"];
             complaint: string;
@@ -6610,8 +6643,6 @@ export interface components {
         };
         RailWheel: {
             position: components["schemas"]["PositionEnum"];
-            /** Format: uuid */
-            id: string;
             spokes: number;
             crossings: number;
             kind_name: string;
@@ -9572,6 +9603,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    job_events: {
+        parameters: {
+            query?: {
+                /** @description The row behind which the page begins; without it the newest */
+                before?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventPage"];
                 };
             };
         };
@@ -13606,7 +13661,10 @@ export interface operations {
     };
     part_movements: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The row behind which the page begins; without it the newest */
+                before?: string;
+            };
             header?: never;
             path: {
                 part_id: string;
@@ -13620,7 +13678,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Movement"][];
+                    "application/json": components["schemas"]["LedgerPage"];
                 };
             };
         };

@@ -12,7 +12,7 @@ interface Carried extends DBSchema {
 }
 
 /** Another one where answers of before can no longer be drawn. */
-export const CARRIED_FORM = "1";
+export const CARRIED_FORM = "2";
 /** So long what was carried is shown: an older wheel is another wheel. */
 export const CARRIED_MS = 7 * 24 * 3600 * 1000;
 /** The mark of what came from the disk and was not heard from the server since. */

@@ -177,7 +177,7 @@ function MergeDialog({ customer, onClose }: { customer: Customer; onClose: () =>
 
 function Wheels({ customer }: { customer: Customer }) {
   const jobs = useQuery(ask.find(customer.name));
-  const theirs = (jobs.data ?? []).filter((hit) => hit.job.customer_id === customer.id);
+  const theirs = (jobs.data ?? []).filter((hit) => hit.customer_id === customer.id);
   return (
     <section className="flex flex-col gap-4">
       <div>

@@ -32,11 +32,11 @@ export function DeskList({ rail }: { rail: Schemas["Rail"] }) {
   const [all, setAll] = useState(false);
   const may = useMay();
   const jobs = useMemo(
-    () => new Map([...rail.hanging, ...rail.ready].map((h) => [h.job.id, h.job])),
+    () => new Map([...rail.hanging, ...rail.ready].map((h) => [h.job.number, h.job])),
     [rail.hanging, rail.ready],
   );
   const tasks = (all ? rail.desk : rail.desk.slice(0, SHOWN)).flatMap((task) => {
-    const job = jobs.get(task.job);
+    const job = jobs.get(task.number);
     return job ? [{ ...task, job }] : [];
   });
   return (

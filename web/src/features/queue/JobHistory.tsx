@@ -1,6 +1,10 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
+import { useInfiniteQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import type { Schemas } from "@/api/client";
+import { pagesOf } from "@/api/pages";
+import { Earlier } from "@/ui/Earlier";
 import { dayAndTime } from "@/ui/when";
 import { stageName } from "./stages";
 
@@ -31,7 +35,10 @@ const WORDS: Record<string, string> = {
 
 /** Everything that happened, newest first, with who and when. */
 export function JobHistory({ job, stages }: { job: Schemas["Job"]; stages: readonly Schemas["Stage"][] }) {
-  const events = [...job.events].reverse();
+  const [whole, setWhole] = useState(false);
+  const pages = useInfiniteQuery({ ...pagesOf.events(job.id), enabled: whole });
+  const newest = [...job.events].reverse();
+  const events = pages.data?.pages.flatMap((page) => page.events) ?? newest;
   return (
     <section aria-label={say`History`}>
       <h2>
@@ -55,6 +62,13 @@ export function JobHistory({ job, stages }: { job: Schemas["Job"]; stages: reado
             </span>
           </li>
         ))}
+        <Earlier
+          of={
+            pages.data
+              ? pages
+              : { ...pages, hasNextPage: job.earlier_events, fetchNextPage: () => setWhole(true) }
+          }
+        />
       </ol>
     </section>
   );

@@ -3,9 +3,10 @@ import "@/testing/english";
 import { setShopZone } from "@/ui/when";
 import { type Hanging, railDays } from "./railDays";
 
-const wheel = (number: number, promised: string | null, customer = `c${number}`): Hanging =>
+const wheel = (number: number, promised: string | null, customer = number): Hanging =>
   ({
-    job: { id: `j${number}`, number, promised_at: promised, customer_id: customer },
+    job: { id: `j${number}`, number, promised_at: promised },
+    customer_no: customer,
     level: "fine",
     why: "",
   }) as unknown as Hanging;
@@ -70,7 +71,7 @@ describe("the rail's days", () => {
   it("hangs a customer's lot of one day on one hook, where its first wheel is", () => {
     const at = "2026-11-25T10:00:00Z";
     const day = railDays(
-      [wheel(1, at), wheel(2, at, "fleet"), wheel(3, at, "fleet"), wheel(4, at), wheel(5, at, "fleet")],
+      [wheel(1, at), wheel(2, at, 9), wheel(3, at, 9), wheel(4, at), wheel(5, at, 9)],
       now,
     )[0];
     expect(day?.hung.map((h) => h.wheels.map((w) => w.job.number))).toEqual([[1], [2, 3, 5], [4]]);

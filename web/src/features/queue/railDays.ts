@@ -49,16 +49,16 @@ export function railDays(
 }
 
 function inLots(wheels: readonly Hanging[]): Hung[] {
-  const of = new Map<string, Hanging[]>();
-  for (const h of wheels) of.set(h.job.customer_id, [...(of.get(h.job.customer_id) ?? []), h]);
+  const of = new Map<number, Hanging[]>();
+  for (const h of wheels) of.set(h.customer_no, [...(of.get(h.customer_no) ?? []), h]);
   const hung: Hung[] = [];
-  const seen = new Set<string>();
+  const seen = new Set<number>();
   for (const h of wheels) {
-    const all = of.get(h.job.customer_id) ?? [];
+    const all = of.get(h.customer_no) ?? [];
     if (all.length < LOT_FROM) hung.push({ key: h.job.id, wheels: [h] });
-    else if (!seen.has(h.job.customer_id)) {
-      seen.add(h.job.customer_id);
-      hung.push({ key: `lot-${h.job.customer_id}`, wheels: all });
+    else if (!seen.has(h.customer_no)) {
+      seen.add(h.customer_no);
+      hung.push({ key: `lot-${h.customer_no}`, wheels: all });
     }
   }
   return hung;

@@ -3,14 +3,16 @@ import { Trans } from "@lingui/react/macro";
 import { typedNumber } from "@/ui/number";
 import { NumberField } from "@/ui/NumberField";
 import { IfFailed } from "@/ui/NotYet";
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
 import { Problem, sentenceOf } from "@/api/problem";
+import { pagesOf } from "@/api/pages";
 import { ask } from "@/api/queries";
 import { Trail } from "@/features/records/Trail";
 import { Button } from "@/ui/Button";
+import { Earlier } from "@/ui/Earlier";
 import { PickField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { dayAndTime } from "@/ui/when";
@@ -29,7 +31,8 @@ const MOVES: readonly { value: Move; text: string }[] = [
 /** One bin: what is in it, for whom, what was done with it, and the next movement. */
 export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
   const rail = useQuery(ask.rail());
-  const ledger = useQuery(ask.movements(part.id));
+  const ledger = useInfiniteQuery(pagesOf.ledger(part.id));
+  const entries = ledger.data?.pages.flatMap((page) => page.movements) ?? [];
   const writes = useStock();
   const [kind, setKind] = useState<Move>("take");
   const [count, setCount] = useState("");
@@ -172,7 +175,7 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
       </h3>
       <IfFailed of={ledger} />
       <ol className="max-h-64 overflow-y-auto text-sm" tabIndex={0} aria-label={say`Ledger`}>
-        {ledger.data?.map((m) => (
+        {entries.map((m) => (
           <li key={m.id} className="flex gap-2 border-t border-line py-0.5">
             <span className="w-12 text-right font-figure font-bold">
               {m.delta > 0 ? `+${m.delta}` : m.delta ? `−${-m.delta}` : "0"}
@@ -196,6 +199,7 @@ export function BinPanel({ part }: { part: Schemas["StockPart"] }) {
             </span>
           </li>
         ))}
+        <Earlier of={ledger} />
       </ol>
       <Trail of="part" row={part.id} />
     </aside>
