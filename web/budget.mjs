@@ -24,14 +24,16 @@ function closure(key, found = new Set()) {
 
 const keyOf = (ending) => Object.keys(manifest).find((key) => key.endsWith(ending));
 const first = new Set();
-for (const key of ["index.html", keyOf("src/app/App.tsx"), keyOf("src/features/queue/Rail.tsx")]) closure(key, first);
+for (const key of ["index.html", keyOf("src/app/App.tsx"), keyOf("src/features/queue/Rail.tsx")])
+  closure(key, first);
 const files = new Set();
 for (const key of first) {
   files.add(manifest[key].file);
   for (const style of manifest[key].css ?? []) files.add(style);
 }
 // The two cuts of the typefaces that English needs.
-for (const { file } of Object.values(manifest)) if (/-latin-wght-normal-.*\.woff2$/.test(file)) files.add(file);
+for (const { file } of Object.values(manifest))
+  if (/-latin-wght-normal-.*\.woff2$/.test(file)) files.add(file);
 
 const wrong = [];
 const load = [...files].reduce((sum, file) => sum + kb(file), 0);
@@ -39,7 +41,13 @@ console.log(`first load ${load.toFixed(0)} kB of ${FIRST_LOAD_KB}, ${files.size}
 if (load > FIRST_LOAD_KB) wrong.push(`the rail's first load has grown to ${load.toFixed(0)} kB`);
 for (const { file, isDynamicEntry } of Object.values(manifest)) {
   // A language's words are no screen.
-  if (!isDynamicEntry || !file.endsWith(".js") || file.includes("/en-xa-") || /\/[a-z]{2}-[\w-]{8}\.js$/.test(file)) continue;
+  if (
+    !isDynamicEntry ||
+    !file.endsWith(".js") ||
+    file.includes("/en-xa-") ||
+    /\/[a-z]{2}-[\w-]{8}\.js$/.test(file)
+  )
+    continue;
   if (kb(file) > SCREEN_KB) wrong.push(`${file} has grown to ${kb(file).toFixed(0)} kB of ${SCREEN_KB}`);
 }
 for (const line of wrong) console.error(line);

@@ -2,7 +2,8 @@ import { lingui } from "@lingui/vite-plugin";
 import babel from "@rolldown/plugin-babel";
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
-import { readFileSync } from "node:fs";
+import { createHash } from "node:crypto";
+import { readFileSync, writeFileSync } from "node:fs";
 import { VitePWA } from "vite-plugin-pwa";
 import { defineConfig, type Plugin } from "vite";
 
@@ -27,6 +28,7 @@ export const messages = () =>
 
 /** The application is loaded after its words are chosen; the browser is told of it beforehand, and of the rail, so nothing waits. */
 function applicationAhead(): Plugin {
+  let [file, script] = ["", ""];
   return {
     name: "application-ahead",
     apply: "build",
@@ -37,28 +39,36 @@ function applicationAhead(): Plugin {
         const entry = chunks.find((part) => part.isEntry);
         const filesOf = (module: string) => {
           const found = chunks.find((part) => part.facadeModuleId?.endsWith(module));
-          return found ? [found.fileName, ...found.imports].filter((file) => file !== entry?.fileName) : [];
+          return found ? [found.fileName, ...found.imports].filter((name) => name !== entry?.fileName) : [];
         };
         const app = filesOf("/src/app/App.tsx");
-        const rail = filesOf("/src/features/queue/Rail.tsx").filter((file) => !app.includes(file));
-        const script = readFileSync(new URL("./src/app/ahead.inline.js", import.meta.url), "utf8")
-          .replace("CHUNKS_OF_THE_RAIL", JSON.stringify(rail.map((file) => `/static/${file}`)))
-          .replaceAll(/^\s*\/[/*].*\n/gm, "");
+        const rail = filesOf("/src/features/queue/Rail.tsx").filter((name) => !app.includes(name));
+        script = readFileSync(new URL("./src/app/ahead.page.js", import.meta.url), "utf8")
+          .replaceAll(/^\s*\/[/*].*\n/gm, "")
+          .replace("CHUNKS_OF_THE_RAIL", JSON.stringify(rail.map((name) => `/static/${name}`)));
+        file = `assets/ahead-${createHash("sha256").update(script).digest("hex").slice(0, 8)}.js`;
         return [
+          // Who is not signed in has no rail to be asked for ahead.
           {
-            tag: "script",
-            attrs: { nonce: "{{ request.csp_nonce }}" },
-            // Who is not signed in has no rail.
-            children: `{% if request.COOKIES.sessionid %}${script}{% endif %}`,
+            tag: "meta",
+            attrs: { name: "felloe-known", content: "{% if request.COOKIES.sessionid %}yes{% endif %}" },
             injectTo: "head-prepend" as const,
           },
-          ...app.map((file) => ({
+          {
+            tag: "script",
+            attrs: { async: true, type: "module", src: `/static/${file}` },
+            injectTo: "head-prepend" as const,
+          },
+          ...app.map((name) => ({
             tag: "link",
-            attrs: { rel: "modulepreload", crossorigin: true, href: `/static/${file}` },
+            attrs: { rel: "modulepreload", crossorigin: true, href: `/static/${name}` },
             injectTo: "head" as const,
           })),
         ];
       },
+    },
+    writeBundle({ dir = "dist" }) {
+      writeFileSync(`${dir}/${file}`, script);
     },
   };
 }

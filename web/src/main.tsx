@@ -1,9 +1,12 @@
 import "@fontsource-variable/atkinson-hyperlegible-mono/wght.css";
 import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
+import { i18n } from "@lingui/core";
 import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
+import { knownAhead } from "@/api/ahead";
 import { speak } from "@/app/language";
+import { Speaking } from "@/app/Speaking";
 import { applyStoredTheme } from "@/app/theme";
 import { keepApplication } from "@/offline/register";
 import "@/app/tokens.css";
@@ -15,10 +18,11 @@ applyStoredTheme();
 
 // The words of the page are chosen once, before any of its modules says one.
 async function start(root: HTMLElement) {
-  const [{ App }, { Speaking }] = await Promise.all([
-    speak().then(() => import("@/app/App")),
-    import("@/app/Speaking"),
-  ]);
+  await speak();
+  const { App, queries, railReady } = await import("@/app/App");
+  // Where it cannot be had, the screen says so itself.
+  if (window.location.pathname === "/") await railReady().catch(() => undefined);
+  await knownAhead(queries, i18n.locale);
   createRoot(root).render(
     <StrictMode>
       <Speaking>

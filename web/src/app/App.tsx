@@ -1,14 +1,14 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { PersistQueryClientProvider } from "@tanstack/react-query-persist-client";
-import { lazy, Suspense } from "react";
+import { type ComponentType, createElement, lazy, Suspense } from "react";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { makeQueries } from "@/app/contact";
 import { Shell } from "./Shell";
 import { Waiting } from "@/ui/Waiting";
 import { CARRIED_FORM, CARRIED_MS, carrier, isCarried } from "@/offline/carried";
 
-const Rail = lazy(() => import("@/features/queue/Rail"));
+const [Rail, railReady] = ahead(() => import("@/features/queue/Rail"));
 const TakeIn = lazy(() => import("@/features/queue/TakeIn"));
 const JobPage = lazy(() => import("@/features/queue/JobPage"));
 const PartsPage = lazy(() => import("@/features/wheels/PartsPage"));
@@ -50,7 +50,16 @@ const StockPage = lazy(() => import("@/features/stock/StockPage"));
 const AccountPage = lazy(() => import("@/features/accounts/AccountPage"));
 const NewPasswordPage = lazy(() => import("@/features/accounts/NewPasswordPage"));
 
-const queries = makeQueries();
+export const queries = makeQueries();
+export { railReady };
+
+/** A screen that is loaded when it is opened, or before the first is drawn: then nothing is drawn in between. */
+function ahead(load: () => Promise<{ default: ComponentType }>): [ComponentType, () => Promise<void>] {
+  let there: ComponentType | undefined;
+  const Later = lazy(load);
+  const Screen = () => (there ? createElement(there) : <Later />);
+  return [Screen, async () => void (there = (await load()).default)];
+}
 
 /** What the screens have shown is there again when the net is not. */
 const CARRY = {
