@@ -149,7 +149,7 @@ class _Known:
         """The same with other values, for looking on."""
         other = object.__new__(_Known)
         other.__dict__.update(self.__dict__)
-        other.seen = Observed(self.seen.prior, self.seen.rows, values, self.seen.zeros, self.seen.zero_sd_mm)
+        other.seen = self.seen.with_values(values)
         other.stood = {place: other.real(i) for place, i in self.at.items()}
         return other
 
