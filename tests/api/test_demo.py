@@ -12,6 +12,8 @@ from felloe.bench.models import Reading, ReadingSet
 from felloe.bench.services.states import state_of_set
 from felloe.demo.loading import is_loaded, load
 from felloe.queue.models import Job
+from felloe.stock.models import Claimed, Movement
+from felloe.stock.services.ledger import differences
 
 
 class Demo(TestCase):
@@ -56,6 +58,11 @@ class Demo(TestCase):
                 steps = np.diff([*lateral, lateral[0]])
                 # Independent numbers would give about 2 here.
                 self.assertLess(np.mean(steps**2) / np.var(lateral), 0.9)
+
+    def test_what_is_kept_of_the_ledger_is_what_it_leaves(self) -> None:
+        self.assertGreater(Movement.objects.count(), 20)
+        self.assertGreater(Claimed.objects.count(), 0)
+        self.assertEqual(differences(), [])
 
     def test_bins_orders_and_a_wheel_half_laced(self) -> None:
         client = APIClient()

@@ -12,7 +12,6 @@ from django.test.utils import CaptureQueriesContext
 
 from felloe.core.errors import TradeError
 from felloe.core.stock.claims import Claim
-from felloe.demo.loading import load
 from felloe.queue import services as queue
 from felloe.queue.models import Job
 from felloe.stock import services
@@ -159,9 +158,3 @@ class GoneThrough(ShopCase):
         with self.assertLogs(logging.getLogger("felloe.stock"), "ERROR") as told:
             go_through_the_ledger.func(0)
         self.assertIn("on_hand=9", told.output[0])
-
-    def test_the_demos_ledger_is_what_its_bins_hold(self) -> None:
-        load()
-        self.assertGreater(Movement.objects.count(), 20)
-        self.assertGreater(Claimed.objects.count(), 0)
-        self.assertEqual(differences(), [])

@@ -29,7 +29,7 @@ class WhoseAnswer(ShopCase):
 
     def test_a_fault_of_felloes_own_is_a_problem_document(self) -> None:
         self.client.raise_request_exception = False
-        with mock.patch("felloe.promises.services.rail", side_effect=RuntimeError("broken")):
+        with mock.patch("felloe.promises.services.own_and_shared", side_effect=RuntimeError("broken")):
             answer = self.get("rail")
         self.assertProblem(answer, 500, "server_fault")
         self.assertEqual(answer["X-Felloe"], "1")

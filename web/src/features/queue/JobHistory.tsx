@@ -1,7 +1,6 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { useInfiniteQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { pagesOf } from "@/api/pages";
 import { Earlier } from "@/ui/Earlier";
@@ -35,10 +34,11 @@ const WORDS: Record<string, string> = {
 
 /** Everything that happened, newest first, with who and when. */
 export function JobHistory({ job, stages }: { job: Schemas["Job"]; stages: readonly Schemas["Stage"][] }) {
-  const [whole, setWhole] = useState(false);
-  const pages = useInfiniteQuery({ ...pagesOf.events(job.id), enabled: whole });
-  const newest = [...job.events].reverse();
-  const events = pages.data?.pages.flatMap((page) => page.events) ?? newest;
+  const pages = useInfiniteQuery({ ...pagesOf.events(job.id), enabled: job.earlier_events });
+  const paged = pages.data?.pages.flatMap((page) => page.events) ?? [];
+  const known = new Set(paged.map((event) => event.id));
+  // The job itself may know of something newer than the pages that were asked for before it.
+  const events = [...[...job.events].reverse().filter((event) => !known.has(event.id)), ...paged];
   return (
     <section aria-label={say`History`}>
       <h2>
@@ -62,13 +62,7 @@ export function JobHistory({ job, stages }: { job: Schemas["Job"]; stages: reado
             </span>
           </li>
         ))}
-        <Earlier
-          of={
-            pages.data
-              ? pages
-              : { ...pages, hasNextPage: job.earlier_events, fetchNextPage: () => setWhole(true) }
-          }
-        />
+        <Earlier of={pages} />
       </ol>
     </section>
   );

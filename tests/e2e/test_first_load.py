@@ -1,0 +1,100 @@
+"""The rail is asked for ahead of the scripts: once, in the page's language, and never in the way of what goes wrong."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Callable
+
+from playwright.sync_api import Page, Route, expect
+
+from felloe.queue import services as queue
+from felloe.queue.services.jobs import EVENTS_A_PAGE
+from tests.e2e.bench import BrowserCase
+
+AHEAD = ("session", "rail", "trade")
+
+
+class FirstLoad(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.made = self.job()
+
+    def counted(self, page: Page) -> Counter[str]:
+        asked: Counter[str] = Counter()
+        page.on("request", lambda one: asked.update([one.url.rsplit("/api/v1/", 1)[-1]]))
+        return asked
+
+    def on_the_rail(self, page: Page) -> None:
+        page.locator(f"a[href^='/jobs/{self.made.pk}']").first.wait_for()
+
+    def test_each_is_asked_once_before_the_application_is_there(self) -> None:
+        page = self.open()
+        # The tablet keeps nothing of before: no answer can come from there.
+        page.evaluate("indexedDB.deleteDatabase('felloe-carried')")
+        asked = self.counted(page)
+        order: list[str] = []
+        page.on("request", lambda one: order.append(one.url))
+        page.reload()
+        self.on_the_rail(page)
+        self.assertEqual({name: asked[name] for name in AHEAD}, dict.fromkeys(AHEAD, 1))
+        self.assertTrue(page.evaluate("Object.keys(window.felloeAhead).length === 0"))
+
+    def test_another_screen_asks_for_no_rail_ahead(self) -> None:
+        page = self.open(at=f"jobs/{self.made.pk}")
+        self.assertIsNone(page.evaluate("window.felloeAhead ?? null"))
+
+    def test_in_the_language_that_was_chosen_here_and_in_the_addresss(self) -> None:
+        page = self.open()
+        page.evaluate("localStorage.setItem('felloe.language', 'de')")
+        asked = self.counted(page)
+        page.reload()
+        self.on_the_rail(page)
+        expect(page.get_by_role("link", name="Annahme", exact=True)).to_be_visible()
+        self.assertEqual(asked["rail"], 1)
+        # An address that says another language is not answered by what was asked ahead in the kept one.
+        self.to(page, "?language=en")
+        self.on_the_rail(page)
+        expect(page.get_by_role("link", name="Take in", exact=True)).to_be_visible()
+
+    def test_what_went_wrong_ahead_is_asked_again(self) -> None:
+        """The net fails once, then a gateway answers, then something that is no JSON comes with 200."""
+        self.expected_refusals = ("Failed to load resource",)
+        page = self.open()
+        failures: list[Callable[[Route], None]] = [
+            lambda route: route.abort(),
+            lambda route: route.fulfill(status=502, body="<h1>Bad gateway</h1>", content_type="text/html"),
+            lambda route: route.fulfill(status=200, body="<h1>Sign in to the net</h1>", content_type="text/html"),
+        ]
+        for fails in failures:
+            for name in AHEAD[:2]:
+                # The first is the one ahead; what is asked after it gets through.
+                page.route(f"**/api/v1/{name}", fails, times=1)
+                page.reload()
+                self.on_the_rail(page)
+
+    def test_who_is_no_longer_signed_in_signs_in_and_sees_the_rail(self) -> None:
+        self.expected_refusals = ("Failed to load resource",)
+        page = self.open()
+        held = page.context.cookies()
+        page.context.clear_cookies(name="sessionid")
+        page.context.add_cookies([{**one, "value": "over"} for one in held if one["name"] == "sessionid"])  # type: ignore[typeddict-item]
+        page.reload()
+        page.get_by_label("Name", exact=True).wait_for()
+        self.assertTrue(page.evaluate("document.cookie.length > 0"))
+
+
+class LongHistory(BrowserCase):
+    def test_what_came_before_is_shown_when_it_is_asked_for(self) -> None:
+        job = self.job()
+        for i in range(EVENTS_A_PAGE + 3):
+            queue.log(job, self.bram, "changed", f"note {i}")
+        page = self.open(at=f"jobs/{job.pk}")
+        history = page.get_by_role("region", name="History")
+        lines = history.get_by_role("listitem")
+        expect(history.get_by_text("note 4", exact=True)).to_be_visible()
+        expect(history.get_by_text("Taken in")).to_have_count(0)
+        more = history.get_by_role("button", name="Show what came before")
+        more.press("Enter")
+        expect(history.get_by_text("Taken in")).to_be_visible()
+        expect(more).to_have_count(0)
+        expect(lines).to_have_count(EVENTS_A_PAGE + 4)
