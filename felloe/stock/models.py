@@ -91,7 +91,17 @@ class Movement(ShopRow):
                 condition=models.Q(claim_delta=0) | models.Q(job__isnull=False), name="movement_claim_is_a_jobs"
             ),
         ]
-        indexes = [models.Index(fields=["part", "created_at"]), models.Index(fields=["job"])]
+        indexes = [
+            models.Index(fields=["part", "created_at"]),
+            models.Index(fields=["job"]),
+            # What a part's minimum rests on: its use of late.
+            models.Index(
+                fields=["part", "created_at"],
+                condition=models.Q(kind__in=["take", "cut"]),
+                include=["delta"],
+                name="movement_use",
+            ),
+        ]
 
 
 class Balance(models.Model):

@@ -79,6 +79,8 @@ class OffTheNet(BrowserCase):
         expect(figure(page, "tension of R2")).to_be_focused()
         page.keyboard.type("22")
         page.keyboard.press("Enter")
+        # The place in the lacing and both readings: only then the page is left.
+        expect(page.get_by_text(re.compile(r"\b3 entries wait on this tablet"))).to_be_visible()
         self.to(page, self.turns)
         expect(page.get_by_role("group", name="Nipple 1 of")).to_be_focused()
         page.keyboard.press("Enter")

@@ -90,8 +90,8 @@ class Bins:
 
 
 def bins_for(user: User, job: Job) -> Bins:
-    parts = [part for part in stock.parts_of(user) if part.kind in ("spoke", "nipple", "washer")]
-    return Bins(str(job.pk), {part.pk: part for part in parts}, stock.figures(parts), stock.taken_for(job))
+    parts = stock.parts_of(user, "spoke", "nipple", "washer")
+    return Bins(str(job.pk), {part.pk: part for part in parts}, stock.figures(parts, coming=False), stock.taken_for(job))
 
 
 def old_lengths(job: Job) -> dict[str, float]:

@@ -11,7 +11,7 @@ from typing import Any
 from uuid import UUID
 
 from django.db import IntegrityError
-from django.db.models import QuerySet, Sum
+from django.db.models import Q, QuerySet, Sum
 from django.http import Http404
 
 from felloe.accounts.models import User
@@ -52,10 +52,10 @@ class Figures:
         return covered(self.on_hand, self.claims).get(job, 0)
 
 
-def parts_of(user: User, kind: str = "") -> list[Part]:
-    """The shop's parts, by kind and name."""
+def parts_of(user: User, *kinds: str) -> list[Part]:
+    """The shop's parts, or those of some kinds, by kind and name."""
     rows = Part.objects.filter(shop_id=user.shop_id)
-    return list((rows.filter(kind=kind) if kind else rows).order_by("kind", "name"))
+    return list((rows.filter(kind__in=kinds) if kinds else rows).order_by("kind", "name"))
 
 
 def find_part(user: User, part_id: UUID, lock: bool = False) -> Part:
@@ -66,16 +66,23 @@ def find_part(user: User, part_id: UUID, lock: bool = False) -> Part:
     return part
 
 
-def figures(parts: Iterable[Part]) -> dict[UUID, Figures]:
-    """Figures of many parts at once, at a cost that does not depend on how long their ledgers are."""
+#: Of more parts than so many the figures of their whole shop are read: naming each costs more.
+MOST_NAMED = 40
+
+
+def figures(parts: Iterable[Part], coming: bool = True) -> dict[UUID, Figures]:
+    """Figures of many parts at once, at a cost that does not depend on how long their ledgers are; what is on order where
+    `coming`, else nothing."""
+    parts = list(parts)
     keys = [part.pk for part in parts]
-    on_hand = dict(Balance.objects.filter(part_id__in=keys).values_list("part_id", "on_hand"))
+    which = Q(part_id__in=keys) if len(keys) <= MOST_NAMED else Q(shop_id__in={part.shop_id for part in parts})
+    on_hand = dict(Balance.objects.filter(which).values_list("part_id", "on_hand"))
     claims: dict[UUID, list[Claim]] = {}
-    held = Claimed.objects.filter(part_id__in=keys, count__gt=0).order_by("since", "job_id")
+    held = Claimed.objects.filter(which, count__gt=0).order_by("since", "job_id")
     for part, job, count in held.values_list("part_id", "job_id", "count"):
         claims.setdefault(part, []).append(Claim(str(job), count))
-    coming = still_coming(keys)
-    return {key: Figures(on_hand.get(key, 0), tuple(claims.get(key, ())), coming.get(key, 0)) for key in keys}
+    on_order = still_coming(keys) if coming else {}
+    return {key: Figures(on_hand.get(key, 0), tuple(claims.get(key, ())), on_order.get(key, 0)) for key in keys}
 
 
 def still_coming(part_ids: Iterable[UUID]) -> dict[UUID, int]:
