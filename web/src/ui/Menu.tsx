@@ -29,7 +29,10 @@ export function Menu({
           align="end"
           sideOffset={4}
           onCloseAutoFocus={(event) => {
-            if (!givesBack) event.preventDefault();
+            // It comes a moment after the menu has gone: who touched something else meanwhile stays there.
+            const at = document.activeElement;
+            const left = at === document.body || (event.target as Node).contains(at);
+            if (!givesBack || !left) event.preventDefault();
           }}
           className="z-20 min-w-48 rounded-sm border border-line-strong bg-plate p-1 text-ink shadow-lg"
         >
