@@ -168,7 +168,7 @@ class OffTheNet(BrowserCase):
         figure(page, "tension of R1").wait_for()
         self.to(page, self.turns)
         page.get_by_role("group", name="Nipple 1 of").wait_for()
-        self.carries(page, "session", f"plan {self.plan.pk}", f"job {self.hook.pk}", "instruments")
+        self.carries(page, "session", f"plan {self.plan.pk}", f"job {self.hook.pk}", f"job {self.hook.pk} sets", "instruments")
         return page
 
     def test_a_set_is_begun_off_the_net_and_its_readings_follow_it(self) -> None:
