@@ -81,16 +81,16 @@ def figures(parts: Iterable[Part], coming: bool = True) -> dict[UUID, Figures]:
     held = Claimed.objects.filter(which, count__gt=0).order_by("since", "job_id")
     for part, job, count in held.values_list("part_id", "job_id", "count"):
         claims.setdefault(part, []).append(Claim(str(job), count))
-    on_order = still_coming(keys) if coming else {}
+    on_order = _still_coming(which) if coming else {}
     return {key: Figures(on_hand.get(key, 0), tuple(claims.get(key, ())), on_order.get(key, 0)) for key in keys}
 
 
-def still_coming(part_ids: Iterable[UUID]) -> dict[UUID, int]:
-    """What is ordered and has not come, of parts that are under way. Looks at the arrivals of open orders only."""
-    lines = OrderLine.objects.filter(order__in=PurchaseOrder.objects.filter(state=PurchaseOrder.State.SENT))
+def _still_coming(which: Q) -> dict[UUID, int]:
+    """What is ordered and has not come, by part, of some lines that are under way. Reads the arrivals of open orders only."""
+    lines = OrderLine.objects.filter(which, order__state=PurchaseOrder.State.SENT)
     ordered: dict[UUID, int] = {}
     came = dict(arrivals(lines))
-    for line, part, count in lines.filter(part_id__in=list(part_ids)).values_list("pk", "part_id", "count"):
+    for line, part, count in lines.values_list("pk", "part_id", "count"):
         ordered[part] = ordered.get(part, 0) + count - came.get(line, 0)
     return {part: max(0, count) for part, count in ordered.items()}
 

@@ -4,6 +4,7 @@ import { useInfiniteQuery } from "@tanstack/react-query";
 import type { Schemas } from "@/api/client";
 import { pagesOf } from "@/api/pages";
 import { Earlier } from "@/ui/Earlier";
+import { IfFailed } from "@/ui/NotYet";
 import { dayAndTime } from "@/ui/when";
 import { stageName } from "./stages";
 
@@ -44,6 +45,7 @@ export function JobHistory({ job, stages }: { job: Schemas["Job"]; stages: reado
       <h2>
         <Trans>History</Trans>
       </h2>
+      <IfFailed of={pages} />
       <ol
         className="mt-1 max-h-72 overflow-y-auto border-l-2 border-line pl-3 text-sm"
         tabIndex={0}
