@@ -10,7 +10,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from enum import StrEnum
-from functools import cache
+from functools import cache, lru_cache
 
 from felloe.core.errors import ImpossibleGeometry, UnknownSpoke
 from felloe.core.said import Said, say
@@ -54,15 +54,19 @@ class SpokeName:
     @classmethod
     def parse(cls, text: str) -> SpokeName:
         """Read a name such as "R5" or " l12 ". Raises UnknownSpoke where it is not one."""
-        match = _NAME.match(text.strip().upper())
-        if match is None:
-            raise UnknownSpoke(
-                say("“{text}” is no spoke name; say a side and a count from the valve, as in R5", text=text[:20])
-            )
-        return cls(Side(match[1]), int(match[2]))
+        return _parsed(text)
 
     def __str__(self) -> str:
         return _written(self.side, self.number)
+
+
+@lru_cache(maxsize=1024)
+def _parsed(text: str) -> SpokeName:
+    """A wheel's names are read as often; what is no name is not kept."""
+    match = _NAME.match(text.strip().upper())
+    if match is None:
+        raise UnknownSpoke(say("“{text}” is no spoke name; say a side and a count from the valve, as in R5", text=text[:20]))
+    return SpokeName(Side(match[1]), int(match[2]))
 
 
 @cache

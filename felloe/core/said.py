@@ -162,8 +162,13 @@ def _in_kgf(template: str, given: Mapping[str, Any]) -> tuple[str, dict[str, Any
 def kept(value: Any) -> Any:
     """Plain values (lists, dicts, text, numbers) for storing as JSON, messages as objects; `told` is the way back."""
     if isinstance(value, Said):
-        made = {"say": value.template, "given": {name: kept(v) for name, v in value.given.items()}}
-        return {**made, "plural": value.plural, "shaped": list(value.shaped)}
+        # What is nothing is left out: a plan keeps thousands of these.
+        made = {
+            "given": {name: _shown(v) for name, v in value.given.items()},
+            "plural": value.plural,
+            "shaped": list(value.shaped),
+        }
+        return {"say": value.template, **{name: part for name, part in made.items() if part}}
     if isinstance(value, Mapping):
         return {key: kept(v) for key, v in value.items()}
     if isinstance(value, list | tuple):
@@ -175,11 +180,17 @@ def kept(value: Any) -> Any:
     return value
 
 
+def _shown(given: Any) -> Any:
+    """What is put into a sentence: none shows more digits than these."""
+    found = kept(given)
+    return float(f"{found:.7g}") if isinstance(found, float) else found
+
+
 def told(value: Any) -> Any:
     """What `kept` stored, with its messages again."""
     if isinstance(value, dict):
-        if value.keys() == {"say", "given", "plural", "shaped"}:
-            return Said(value["say"], told(value["given"]), value["plural"], tuple(value["shaped"]))
+        if "say" in value and value.keys() <= {"say", "given", "plural", "shaped"}:
+            return Said(value["say"], told(value.get("given")), value.get("plural"), tuple(value.get("shaped", ())))
         return {key: told(v) for key, v in value.items()}
     if isinstance(value, list):
         return [told(v) for v in value]

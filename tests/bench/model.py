@@ -8,6 +8,8 @@ import numpy as np
 
 from felloe.core.mechanics.estimate import estimate_state
 from felloe.core.mechanics.influence import influence_of
+from felloe.core.mechanics.joint import EarlierSet, estimate_joint
+from felloe.core.mechanics.learning import learn
 from felloe.core.practice.damage import used_wheel
 from felloe.core.truing.curve import straight_against_even, verdict
 from felloe.core.truing.options import PlanOptions
@@ -96,6 +98,19 @@ def verdict_speed() -> None:
     row("the curve", f"{median(times_ms(lambda: straight_against_even(state, SOUND), 5, 1)):.0f} ms", "goal ≤ 80 ms")
 
 
+def after_a_pass() -> None:
+    """What a pass teaches of the rim, and the state from the sets before and after it together."""
+    rng = np.random.default_rng(3)
+    virtual, inf = used_wheel(REAR, rng, 0.4), influence_of(REAR)
+    first = read_fully(virtual, rng)
+    turns = make_plan(estimate_state(inf, first)).turns
+    second = read_fully(virtual.turned(turns * rng.normal(1, 0.05, REAR.spoke_count)), rng)
+    learnt = times_ms(lambda: learn(REAR, first, second, turns), 9)
+    joint = times_ms(lambda: estimate_joint(REAR, second, [EarlierSet(first, turns)]), 9)
+    row("what a pass teaches", f"{median(learnt):.0f} ms", "goal ≤ 50 ms")
+    row("the state from two sets with a pass between", f"{median(joint):.0f} ms")
+
+
 def growth() -> None:
     """Exponent of the plan's cost in the spoke count, from 20 to 40 spokes."""
     points = []
@@ -116,6 +131,7 @@ if __name__ == "__main__":
     print("model")
     influence_against_frame()
     estimate_speed()
+    after_a_pass()
     verdict_speed()
     plan_speed()
     gap_to_fewest()

@@ -12,6 +12,7 @@ from felloe.core.mechanics.estimate import WheelState, estimate_state
 from felloe.core.mechanics.influence import influence_of
 from felloe.core.mechanics.learning import RimFactors, learn
 from felloe.core.mechanics.readings import Readings, TensionReading
+from felloe.core.mechanics.stiffness import stiffness_slopes
 from felloe.core.naming import Side
 from felloe.core.practice.damage import used_wheel
 from felloe.core.truing.objective import MODES
@@ -49,6 +50,18 @@ class Learning(unittest.TestCase):
         self.rng = np.random.default_rng(4)
         self.state = estimate_state(influence(REAR), read_fully(used_wheel(REAR, self.rng, 0.4), self.rng))
         self.turns = np.round(self.rng.normal(0, 0.5, 36) * 8) / 8
+
+    def test_slopes_are_the_difference_between_rims_a_little_stiffer_and_softer(self) -> None:
+        """Of tensions and nodes, by each of the three stiffnesses: whole wheels worked out anew on both sides."""
+        turns = np.random.default_rng(2).normal(0, 0.3, (REAR.spoke_count, 1))
+        inf, step = influence_of(REAR), 1e-3
+        moved = inf.displacement @ turns
+        nodes, tensions = stiffness_slopes(inf, np.zeros_like(moved), moved)
+        for k, off in enumerate(step * np.eye(3)):
+            up, down = (influence_of(stiffer(*np.exp(sign * off))) for sign in (1, -1))
+            for found, name in ((nodes[k], "displacement"), (tensions[k], "tension_n")):
+                wanted = (getattr(up, name) - getattr(down, name)) @ turns / (2 * step)
+                self.assertLess(np.abs(found - wanted).max(), 1e-4 * np.abs(wanted).max(), (k, name))
 
     def test_it_finds_a_rim_of_another_stiffness(self) -> None:
         """Readings made by a wheel 30 % stiffer sideways and 20 % softer in torsion: more than half learnt at once."""

@@ -94,6 +94,16 @@ class Messages(unittest.TestCase):
         for other in (back["why"][0], copy.deepcopy(said), pickle.loads(pickle.dumps(said))):
             self.assertEqual(spoken(other, german), spoken(said, german))
 
+    def test_what_is_nothing_is_not_kept_and_what_was_kept_before_is_still_told(self) -> None:
+        self.assertEqual(kept(say("right")), {"say": "right"})
+        before = {"say": "{x:.2f} mm", "given": {"x": 0.123456789}, "plural": None, "shaped": []}
+        self.assertEqual((told(before), told(kept(told(before)))), ("0.12 mm", "0.12 mm"))
+        # A sentence shows no more than seven digits; a figure that is none of a sentence's is kept to its last.
+        self.assertEqual(kept(told(before))["given"], {"x": 0.1234568})
+        self.assertEqual(kept([1234567890.123]), [1234567890.123])
+        # What only looks like a message is data.
+        self.assertEqual(told({"say": "x", "other": 1}), {"say": "x", "other": 1})
+
     def test_nobody_changes_a_message_by_searching_in_it(self) -> None:
         with self.assertRaises(TypeError):
             say("not yet").replace("yet", "ever")

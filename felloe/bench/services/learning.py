@@ -8,6 +8,7 @@ from functools import lru_cache, partial
 from uuid import UUID
 
 import numpy as np
+from django.db.models import F
 
 from felloe.accounts.models import User
 from felloe.bench.models import LearntRim, Plan, PlanMove, ReadingSet
@@ -33,19 +34,24 @@ def known_of(reading_set: ReadingSet) -> RimFactors | None:
     None where nothing was, or the wheel's dimensions changed since.
     """
     wheel = reading_set.job.wheel
-    earlier = LearntRim.objects.filter(created_at__lte=reading_set.created_at).order_by("-created_at")
-    row = earlier.filter(wheel=wheel, wheel_version=wheel.version).first()
-    if row is not None:
-        return factors_of(row)
-    rim = wheel.specification.get("rim")
-    alike = earlier.filter(shop_id=reading_set.shop_id, wheel__specification__rim=rim).exclude(wheel=wheel)
-    newest = {other.wheel_id: other for other in reversed(alike[:MOST_ALIKE]) if other.wheel_version == other.wheel.version}
-    return pooled([factors_of(other) for other in newest.values()])
+    learnt = (
+        LearntRim.objects.filter(created_at__lte=reading_set.created_at, wheel_version=F("wheel__version"))
+        .order_by("-created_at")
+        .values_list("wheel", "ei_lat", "ei_rad", "gj", "log_sd")
+    )
+    own = next(iter(learnt.filter(wheel=wheel)[:1]), None)
+    if own is not None:
+        return _factors(*own[1:])
+    alike = learnt.filter(shop_id=reading_set.shop_id, wheel__specification__rim=wheel.specification.get("rim"))
+    newest: dict[UUID, RimFactors] = {}
+    for wheel_id, *values in alike[:MOST_ALIKE]:
+        newest.setdefault(wheel_id, _factors(*values))
+    return pooled(list(newest.values())[::-1])
 
 
-def factors_of(row: LearntRim) -> RimFactors:
-    lateral, radial, torsion = row.log_sd
-    return RimFactors(row.ei_lat, row.ei_rad, row.gj, (lateral, radial, torsion))
+def _factors(ei_lat: float, ei_rad: float, gj: float, log_sd: list[float]) -> RimFactors:
+    lateral, radial, torsion = log_sd
+    return RimFactors(ei_lat, ei_rad, gj, (lateral, radial, torsion))
 
 
 def influence_with(wheel: CoreWheel, factors: RimFactors | None) -> Influence:

@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from scipy.stats import binom, poisson
+from scipy.special import bdtrc, pdtrc
 
 from felloe.core.diagnosis.breakage import PLACES
 from felloe.core.said import say
@@ -57,10 +57,10 @@ def batch_verdict(breaks: Sequence[LotBreak], wheels: int, years: float) -> Batc
     count, expected = len(firsts), wheels * USUAL_A_YEAR * years
     if count < FEWEST:
         return _said(TOO_FEW, firsts, wheels, expected, 1.0)
-    many = float(poisson.sf(count - 1, expected)) if expected > 0 else 0.0
+    many = float(pdtrc(count - 1, expected)) if expected > 0 else 0.0
     (side, place), alike = Counter((b.side, b.place) for b in firsts).most_common(1)[0]
     usual = USUAL_AT_ONE_PLACE.get(place, USUAL_ELSEWHERE) * 0.6  # the tighter side has somewhat more than half
-    common = min(1.0, float(binom.sf(alike - 1, count, usual)) * 2 * len(PLACES))
+    common = min(1.0, float(bdtrc(alike - 1, count, usual)) * 2 * len(PLACES))
     if many < RARE and common < RARE:
         return _said(BATCH, firsts, wheels, expected, max(many, common), side, place)
     if many < RARE:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -40,6 +40,7 @@ class Lacing:
         return np.asarray((self.hub_hole_mm - self.seat_mm) / self.span_mm[:, None], dtype=np.float64)
 
 
+@lru_cache(maxsize=64)
 def lace(wheel: Wheel) -> Lacing:
     """Lay out every spoke of `wheel`.
 

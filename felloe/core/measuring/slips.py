@@ -338,7 +338,7 @@ def _permuted(known: _Known, kind: str, sides: Sequence[Side], way: int) -> tupl
         if mine is None:
             return None
         rows.append(mine)
-        others.append(np.roll(mine, -way) if way else mine[::-1])
+        others.append(np.concatenate([mine[way:], mine[:way]]) if way else mine[::-1])
     at = np.concatenate(rows)
     return at, known.scaled_at(at, np.concatenate(others))
 

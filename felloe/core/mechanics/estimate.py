@@ -19,8 +19,9 @@ from numpy.typing import NDArray
 
 from felloe.core.components import Wheel
 from felloe.core.errors import BadReading, UnknownSpoke
+from felloe.core.mechanics.between import Between
 from felloe.core.mechanics.evidence import Observed
-from felloe.core.mechanics.influence import Influence, trace_operators
+from felloe.core.mechanics.influence import Influence
 from felloe.core.mechanics.prior import Prior, prior_of
 from felloe.core.mechanics.readings import Readings
 from felloe.core.naming import Side
@@ -85,7 +86,7 @@ class WheelState:
     @cached_property
     def figures(self) -> Trace:
         """The trace at the angles where runout figures are taken, four to a spoke."""
-        return _trace(self, self.influence.figure_angles_deg, self.influence.figure_operators)
+        return self.trace(self.influence.figure_angles_deg)
 
     def present(self, side: Side) -> NDArray[np.bool_]:
         """Which spokes (n,) of a side are there."""
@@ -97,7 +98,7 @@ class WheelState:
         or the tensions (n, u); and the covariance of the unknowns (u, u)."""
         if kind == "tension":
             return self._tension_map, self._covariance
-        lateral_rows, radial_rows = _trace_rows(self, self.influence.figure_operators)
+        lateral_rows, radial_rows = _trace_rows(self, self.influence.between(self.influence.figure_angles_deg))
         return (lateral_rows if kind == "lateral" else radial_rows), self._covariance
 
     @property
@@ -157,8 +158,7 @@ class WheelState:
 
     def trace(self, angles_deg: Array) -> Trace:
         """Lateral and radial deviation with standard deviations at any angles."""
-        angles = np.asarray(angles_deg, dtype=float)
-        return _trace(self, angles, trace_operators(self.influence, angles))
+        return _trace(self, np.asarray(angles_deg, dtype=float))
 
 
 @dataclass(frozen=True)
@@ -230,14 +230,14 @@ def reading_rows(influence: Influence, prior: Prior, readings: Readings) -> tupl
     holes = np.arange(influence.wheel.spoke_count)
     mean_lateral = prior.displacement[6 * holes + 2].mean(axis=0)
     groups = datum_groups(readings)
-    lateral_op, _ = trace_operators(influence, np.array([r.angle_deg for r in readings.lateral]))
-    _, radial_op = trace_operators(influence, np.array([r.angle_deg for r in readings.radial]))
+    lateral_at = influence.between(np.array([r.angle_deg for r in readings.lateral]))
+    radial_at = influence.between(np.array([r.angle_deg for r in readings.radial]))
     places = [index_of[r.spoke] for r in readings.tension]
     rows = np.vstack(
         [
             prior.tension[places],
-            lateral_op @ prior.displacement,
-            radial_op @ prior.displacement,
+            lateral_at.lateral_of(prior.displacement),
+            radial_at.radial_of(prior.displacement),
             np.tile(mean_lateral, (len(readings.dish), 1)),
         ]
     )
@@ -317,27 +317,26 @@ def state_of(
     )
 
 
-def _trace_rows(state: WheelState, operators: tuple[Array, Array]) -> tuple[Array, Array]:
-    """From the unknowns to lateral and radial deviation from the mean line, at the operators' angles."""
-    lateral_op, radial_op = operators
+def _trace_rows(state: WheelState, at: Between) -> tuple[Array, Array]:
+    """From the unknowns to lateral and radial deviation from the mean line."""
     cos = np.cos(state.influence.lacing.rim_angle_rad)[:, None]
     sin = np.sin(state.influence.lacing.rim_angle_rad)[:, None]
     lateral_mean = state._map[2::6].mean(axis=0)
     radial_mean = (cos * state._map[0::6] + sin * state._map[1::6]).mean(axis=0)
-    return lateral_op @ state._map - lateral_mean, radial_op @ state._map - radial_mean
+    return at.lateral_of(state._map) - lateral_mean, at.radial_of(state._map) - radial_mean
 
 
-def _trace(state: WheelState, angles_deg: Array, operators: tuple[Array, Array]) -> Trace:
-    lateral_op, radial_op = operators
-    lateral_rows, radial_rows = _trace_rows(state, operators)
+def _trace(state: WheelState, angles_deg: Array) -> Trace:
+    at = state.influence.between(angles_deg)
+    lateral_rows, radial_rows = _trace_rows(state, at)
     disp = state.displacement.reshape(-1, 6)
     radial_at_holes = (
         np.cos(state.influence.lacing.rim_angle_rad) * disp[:, 0] + np.sin(state.influence.lacing.rim_angle_rad) * disp[:, 1]
     )
     return Trace(
         angles_deg=angles_deg,
-        lateral_mm=lateral_op @ state.displacement - disp[:, 2].mean(),
+        lateral_mm=at.lateral_of(state.displacement[:, None])[:, 0] - disp[:, 2].mean(),
         lateral_sd_mm=_sd(lateral_rows, state._covariance),
-        radial_mm=radial_op @ state.displacement - radial_at_holes.mean(),
+        radial_mm=at.radial_of(state.displacement[:, None])[:, 0] - radial_at_holes.mean(),
         radial_sd_mm=_sd(radial_rows, state._covariance),
     )

@@ -192,5 +192,10 @@ class Observed:
 
     def expected(self, i: int) -> tuple[float, float]:
         """What all other readings lead to expect of the i-th, and its standard deviation, in units of its own."""
-        own = float(self.precision[i, i])
-        return float(self.values[i] - self.residual[i] / own), own**-0.5
+        means, spreads = self._expected
+        return means[i], spreads[i]
+
+    @cached_property
+    def _expected(self) -> tuple[list[float], list[float]]:
+        own = np.diag(self.precision)
+        return (self.values - self.residual / own).tolist(), (own**-0.5).tolist()

@@ -12,7 +12,8 @@ from scipy.linalg import LinAlgError, cho_factor, cho_solve
 from felloe.core.components import Wheel
 from felloe.core.errors import UnsolvableWheel
 from felloe.core.lacing.pattern import Lacing, lace
-from felloe.core.mechanics.ring import RingSection, assembled, element_rotations, ring_elements
+from felloe.core.mechanics.between import Between, between
+from felloe.core.mechanics.ring import RingSection, assembled, ring_elements, ring_stiffness
 from felloe.core.naming import Side
 from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n
@@ -26,7 +27,7 @@ class Influence:
 
     `lateral_mm`, `radial_mm`: (n, n), movement of the rim's centroid at hole i per turn of nipple j.
     `tension_n`: (n, n), change of spoke i per turn of nipple j. `stiffness_n_mm`, `pitch_mm`: (n,).
-    `displacement`: (6n, n), all unknowns per turn. `ring`: (6n, 6n), the rim's elastic stiffness alone.
+    `displacement`: (6n, n), all unknowns per turn.
     `pull`: (6n, n), the load of unit tension in each spoke. `factor`: Cholesky factor of the whole wheel.
     """
 
@@ -38,17 +39,25 @@ class Influence:
     lateral_mm: Array
     radial_mm: Array
     tension_n: Array
-    ring: Array
     factor: tuple[Array, bool]
     pull: Array
 
+    @cached_property
+    def ring(self) -> Array:
+        """The rim's elastic stiffness alone, (6n, 6n)."""
+        return ring_stiffness(RingSection.of(self.wheel.rim), self.lacing.rim_angle_rad, rim_radius_mm(self.wheel))
+
+    def between(self, angles_deg: Array) -> Between:
+        """The rim at any angles, nodes or not."""
+        return between(self.lacing.rim_angle_rad, rim_radius_mm(self.wheel), angles_deg)
+
     def lateral_at(self, angles_deg: Array) -> Array:
         """Lateral movement per turn at any angles, (len(angles), n) [mm/turn], by the beam's shape functions."""
-        return trace_operators(self, angles_deg)[0] @ self.displacement
+        return self.between(angles_deg).lateral_of(self.displacement)
 
     def radial_at(self, angles_deg: Array) -> Array:
         """Radial movement per turn at any angles, (len(angles), n) [mm/turn]."""
-        return trace_operators(self, angles_deg)[1] @ self.displacement
+        return self.between(angles_deg).radial_of(self.displacement)
 
     @cached_property
     def figure_angles_deg(self) -> Array:
@@ -134,7 +143,7 @@ def influence_of(wheel: Wheel, tensioned: bool = True, missing: frozenset[int] =
     ring_force = -float(np.sum(tension * inward)) / (2 * np.pi)
     section = RingSection.of(wheel.rim)
     elastic, geometric = ring_elements(section, laced.rim_angle_rad, radius)
-    ring, total = assembled(elastic), assembled(elastic + ring_force * geometric)
+    total = assembled(elastic + ring_force * geometric)
     arms = laced.seat_mm - radius * np.column_stack([np.cos(laced.rim_angle_rad), np.sin(laced.rim_angle_rad), np.zeros(count)])
     seats = np.zeros((count, 3, 6))
     seats[:, :, :3] = np.eye(3)
@@ -170,37 +179,11 @@ def influence_of(wheel: Wheel, tensioned: bool = True, missing: frozenset[int] =
         lateral_mm=displacement[2::6],
         radial_mm=cos * displacement[0::6] + sin * displacement[1::6],
         tension_n=tension_per_turn,
-        ring=ring,
         factor=factor,
         pull=pull,
     )
 
 
 def trace_operators(influence: Influence, angles_deg: Array) -> tuple[Array, Array]:
-    """Rows that read lateral and radial displacement at any angles from the node unknowns, each (len, 6n).
-
-    Cubic Hermite shape functions across the beam, linear along it: what the elements themselves assume.
-    """
-    nodes = influence.lacing.rim_angle_rad
-    count = len(nodes)
-    rotations, lengths = element_rotations(nodes, rim_radius_mm(influence.wheel))
-    angles = np.mod(np.radians(np.asarray(angles_deg, dtype=float)), 2 * np.pi)
-    lateral = np.zeros((len(angles), count, 6))
-    radial = np.zeros((len(angles), count, 6))
-    first = (np.searchsorted(nodes, angles, side="right") - 1) % count
-    second = (first + 1) % count
-    gap = np.mod(nodes[second] - nodes[first], 2 * np.pi)
-    s = np.mod(angles - nodes[first], 2 * np.pi) / gap
-    length = lengths[first]
-    axes = rotations[first]
-    out = np.column_stack([np.cos(angles), np.sin(angles), np.zeros_like(angles)])
-    out_along = np.einsum("ai,ai->a", out, axes[:, 0])
-    out_across = np.einsum("ai,ai->a", out, axes[:, 1])
-    rows = np.arange(len(angles))
-    shapes = (1 - 3 * s**2 + 2 * s**3, length * (s - 2 * s**2 + s**3)), (3 * s**2 - 2 * s**3, length * (s**3 - s**2))
-    for node, linear, (shape, slope) in zip((first, second), (1 - s, s), shapes, strict=True):
-        lateral[rows, node, :3] += shape[:, None] * axes[:, 2]
-        lateral[rows, node, 3:] -= slope[:, None] * axes[:, 1]
-        radial[rows, node, :3] += (linear * out_along)[:, None] * axes[:, 0] + (shape * out_across)[:, None] * axes[:, 1]
-        radial[rows, node, 3:] += (slope * out_across)[:, None] * axes[:, 2]
-    return lateral.reshape(len(angles), 6 * count), radial.reshape(len(angles), 6 * count)
+    """Rows that read lateral and radial displacement at any angles from the node unknowns, each (len, 6n)."""
+    return influence.between(angles_deg).whole()

@@ -17,7 +17,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from felloe.core.components import Wheel
-from felloe.core.lacing.pattern import lace
 from felloe.core.mechanics.estimate import (
     DATUM_SD_MM,
     Doubt,
@@ -29,11 +28,11 @@ from felloe.core.mechanics.estimate import (
     state_of,
 )
 from felloe.core.mechanics.evidence import Observed
-from felloe.core.mechanics.influence import Influence, influence_of, rim_radius_mm
+from felloe.core.mechanics.influence import Influence, influence_of
 from felloe.core.mechanics.learning import RimFactors
 from felloe.core.mechanics.prior import Prior, free_shapes, prior_of
 from felloe.core.mechanics.readings import Readings, RunoutReading
-from felloe.core.mechanics.ring import RingSection, ring_stiffness
+from felloe.core.mechanics.stiffness import stiffness_slopes
 
 Array = NDArray[np.float64]
 
@@ -72,41 +71,8 @@ def unread(earlier: Readings, later: Readings) -> Readings:
 
 
 @lru_cache(maxsize=32)
-def _rim_parts(wheel: Wheel) -> Array:
-    """The rim's stiffness by EI sideways, EI in plane and GJ alone, (3, 6n, 6n)."""
-    section = RingSection.of(wheel.rim)
-    angles, radius = lace(wheel).rim_angle_rad, rim_radius_mm(wheel)
-    parts = (
-        RingSection(0, section.ei_lat_nmm2, 0, 0),
-        RingSection(0, 0, section.ei_rad_nmm2, 0),
-        RingSection(0, 0, 0, section.gj_nmm2),
-    )
-    return np.array([ring_stiffness(part, angles, radius) for part in parts])
-
-
-def stiffness_slopes(influence: Influence, shapes: Array, moved: Array) -> tuple[Array, Array]:
-    """Change of `moved` (6n, c), the node unknowns under loads that do not change or under free `shapes` (6n, c) of the rim,
-    per unit of the logarithm of EI sideways, EI in plane and GJ: (3, 6n, c), and of the tensions (3, n, c)."""
-    displacement = np.array([influence.response_to(part @ (shapes - moved)) for part in _rim_parts(influence.wheel)])
-    return displacement, np.array([influence.tension_change(part) for part in displacement])
-
-
-@lru_cache(maxsize=32)
 def _turn_slopes(influence: Influence) -> tuple[Array, Array]:
     return stiffness_slopes(influence, np.zeros_like(influence.displacement), influence.displacement)
-
-
-def _state_slopes(influence: Influence, prior: Prior) -> tuple[Array, Array]:
-    """`stiffness_slopes` of the whole state."""
-    shapes = np.zeros_like(prior.displacement)
-    free = free_shapes(influence)
-    shapes[:, -free.shape[1] :] = free
-    return stiffness_slopes(influence, shapes, prior.displacement)
-
-
-@lru_cache(maxsize=16)
-def _kept_state_slopes(influence: Influence) -> tuple[Array, Array]:
-    return _state_slopes(influence, prior_of(influence))
 
 
 def turn_slopes(state: WheelState) -> tuple[Array, Array, Array]:
@@ -192,8 +158,7 @@ def estimate_joint(
         stacked = _stacked(influence, prior, latest, earlier)
         if mean is None:
             mean = _observed(prior, stacked, stacked.rows, stacked.values, stacked.miss_sd).fit().mean
-        slopes = _state_slopes(influence, prior) if again else _kept_state_slopes(influence)
-        known_columns = _slope_columns(influence, prior, slopes, latest, earlier, mean)
+        known_columns = _slope_columns(influence, prior, latest, earlier, mean)
         at = len(prior.sd) + len(stacked.miss_sd)
         rows = np.column_stack([stacked.rows[:, :at], known_columns, stacked.rows[:, at:]])
         values = stacked.values + known_columns[:, :3] @ (logs - before.logs)
@@ -231,37 +196,29 @@ def _observed(prior: Prior, stacked: _Stacked, rows: Array, values: Array, besid
     )
 
 
-def _slope_columns(
-    influence: Influence,
-    prior: Prior,
-    slopes: tuple[Array, Array],
-    latest: Readings,
-    earlier: Sequence[EarlierSet],
-    mean: Array,
-) -> Array:
+def _slope_columns(influence: Influence, prior: Prior, latest: Readings, earlier: Sequence[EarlierSet], mean: Array) -> Array:
     """What each reading would change per unit of the three factors' logarithms and of the meter's share, (k, 4)."""
     count, unknowns = influence.wheel.spoke_count, len(prior.sd)
-    now = mean[:unknowns]
     made = np.zeros(count)
     place = unknowns + sum(int(np.count_nonzero(s.turns)) for s in earlier)
-    blocks = []
-    for one in (EarlierSet(latest, made), *reversed(earlier)):
+    sets = (EarlierSet(latest, made), *reversed(earlier))
+    # The wheel as each set saw it, (u, sets): what is now, less the turns since and what the hand made of them.
+    then = np.tile(mean[:unknowns, None], len(sets))
+    for k, one in enumerate(sets):
         nipples = np.flatnonzero(one.turns)
         made = made + one.turns
         if len(nipples):
             place -= len(nipples)
             made[nipples] += mean[place : place + len(nipples)]
-        then = now.copy()
-        then[:count] -= made
-        columns = Prior(
-            displacement=np.column_stack([part @ then for part in slopes[0]]),
-            tension=np.column_stack([part @ then for part in slopes[1]]),
-            base_tension=np.zeros(count),
-            sd=np.zeros(3),
-        )
+        then[:count, k] -= made
+    free = free_shapes(influence)
+    displacement, tension = stiffness_slopes(influence, free @ then[-free.shape[1] :], np.asarray(prior.displacement @ then))
+    blocks = []
+    for k, one in enumerate(sets):
+        columns = Prior(displacement[:, :, k].T, tension[:, :, k].T, np.zeros(count), np.zeros(3))
         rows = reading_rows(influence, columns, one.readings)[0][:, :3]
         shown = np.zeros(len(rows))
         places = [influence.wheel.index_of[r.spoke] for r in one.readings.tension]
-        shown[: len(places)] = (prior.base_tension + prior.tension @ then)[places]
+        shown[: len(places)] = (prior.base_tension + prior.tension @ then[:, k])[places]
         blocks.append(np.column_stack([rows, shown]))
     return np.vstack(blocks[::-1])

@@ -14,8 +14,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from felloe.core.components import Wheel
-from felloe.core.mechanics.influence import Influence, influence_of, trace_operators
+from felloe.core.mechanics.influence import Influence, influence_of
 from felloe.core.mechanics.readings import Readings, RunoutReading
+from felloe.core.mechanics.stiffness import stiffness_slopes
 
 Array = NDArray[np.float64]
 
@@ -139,14 +140,13 @@ def _dial_changes(
     return found
 
 
-def _columns(influence: Influence, changes: _Changes) -> Array:
-    """What one turn of each nipple does to each change, (changes, n)."""
-    lateral_op, radial_op = trace_operators(influence, changes.angles_deg)
-    lateral, radial = lateral_op @ influence.displacement, radial_op @ influence.displacement
-    dish = influence.lateral_mm.mean(axis=0)
-    rows = np.where((changes.kind == _TENSION)[:, None], influence.tension_n[changes.spokes], 0.0)
-    rows = np.where((changes.kind == _LATERAL)[:, None], lateral, rows)
-    rows = np.where((changes.kind == _RADIAL)[:, None], radial, rows)
+def _rows(influence: Influence, changes: _Changes, tension: Array, displacement: Array) -> Array:
+    """What each change shows (changes, c) where the spokes' tensions change by (n, c) and the nodes move by (6n, c)."""
+    rim = influence.between(changes.angles_deg)
+    dish = displacement[2::6].mean(axis=0)
+    rows = np.where((changes.kind == _TENSION)[:, None], tension[changes.spokes], 0.0)
+    rows = np.where((changes.kind == _LATERAL)[:, None], rim.lateral_of(displacement), rows)
+    rows = np.where((changes.kind == _RADIAL)[:, None], rim.radial_of(displacement), rows)
     return np.asarray(np.where((changes.kind == _DISH)[:, None], dish, rows))
 
 
@@ -173,30 +173,33 @@ def learn(wheel: Wheel, before: Readings, after: Readings, turns: Array, known: 
     observed = _centred(changes.value, changes)
     logs = start.copy()
 
-    def predicted(at: Array) -> tuple[Array, Array]:
-        factors = RimFactors.of_logs(at)
-        columns = _centred(_columns(influence_of(factors.applied(wheel)), changes), changes)
-        return columns @ turns, columns
+    def predicted(at: Array) -> tuple[Array, Array, Array]:
+        """What the turns change, what one turn of each nipple changes, and the slopes of the former by the logarithms."""
+        influence = influence_of(RimFactors.of_logs(at).applied(wheel))
+        columns = _centred(_rows(influence, changes, influence.tension_n, influence.displacement), changes)
+        moved = influence.displacement @ turns[:, None]
+        nodes, tensions = stiffness_slopes(influence, np.zeros_like(moved), moved)
+        slopes = _rows(influence, changes, tensions[:, :, 0].T, nodes[:, :, 0].T)
+        return columns @ turns, columns, _centred(slopes, changes)
 
-    now, columns = predicted(logs)
+    now, columns, slopes = predicted(logs)
     asked = turns
     # A hand misses each turn by a few per cent: that is noise too, and it is shared by all places of a nipple.
     sd = np.sqrt(changes.sd**2 + np.sum((columns * turns * HAND_SHARE) ** 2, axis=1))
     misfit_before = float(np.sqrt(np.mean(((observed - now) / sd) ** 2)))
-    slopes = np.column_stack([(predicted(logs + 0.02 * unit)[0] - now) / 0.02 for unit in np.eye(3)])
     shirkers = _shirkers(wheel, columns, asked, observed - now, sd, slopes, prior_sd)
     # What a nipple did not do says nothing of the rim.
     turns = turns.copy()
     for shirker in shirkers:
         turns[wheel.index_of[shirker.spoke]] *= shirker.share
-    now, columns = predicted(logs)
+    if shirkers:
+        now, columns, slopes = predicted(logs)
     for _ in range(4):
-        slopes = np.column_stack([(predicted(logs + 0.02 * unit)[0] - now) / 0.02 for unit in np.eye(3)])
         rows = np.vstack([slopes / sd[:, None], np.diag(1 / prior_sd)])
         values = np.concatenate([(observed - now) / sd, (start - logs) / prior_sd])
         step = np.linalg.lstsq(rows, values, rcond=None)[0]
         logs = logs + np.clip(step, -0.4, 0.4)
-        now, columns = predicted(logs)
+        now, columns, slopes = predicted(logs)
         if np.abs(step).max() < 0.01:
             break
     covariance = np.linalg.inv(rows.T @ rows)

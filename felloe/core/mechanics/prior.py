@@ -83,10 +83,13 @@ def bumps(influence: Influence) -> tuple[Array, Array]:
 
     A Gaussian made of harmonics 2 and up: a shift of the whole rim is no damage.
     """
-    angles = influence.lacing.rim_angle_rad
-    count = len(angles)
-    harmonics = range(2, count // 2 + 1)
-    lateral, radial = free_shape_displacements(influence, harmonics)
+    return _bumps(tuple(influence.lacing.rim_angle_rad.tolist()), rim_radius_mm(influence.wheel))
+
+
+def _bumps(angles_rad: tuple[float, ...], radius: float) -> tuple[Array, Array]:
+    angles, count = np.array(angles_rad), len(angles_rad)
+    harmonics = tuple(range(2, count // 2 + 1))
+    lateral, radial = _free_shape_displacements(angles_rad, radius, harmonics)
     half = 2 * np.pi / count * DAMAGE_WIDTH_HOLES
     waves = []
     for m in harmonics:
@@ -98,8 +101,13 @@ def bumps(influence: Influence) -> tuple[Array, Array]:
 
 def free_shapes(influence: Influence) -> Array:
     """Node unknowns of a free rim bent by each unknown of its shape, smooth and local, (6n, s)."""
-    harmonics = _harmonics(influence.wheel.spoke_count)
-    return np.hstack([*free_shape_displacements(influence, harmonics), *bumps(influence)])
+    return _free_shapes(tuple(influence.lacing.rim_angle_rad.tolist()), rim_radius_mm(influence.wheel))
+
+
+@lru_cache(maxsize=32)
+def _free_shapes(angles_rad: tuple[float, ...], radius: float) -> Array:
+    smooth = _free_shape_displacements(angles_rad, radius, tuple(_harmonics(len(angles_rad))))
+    return np.hstack([*smooth, *_bumps(angles_rad, radius)])
 
 
 def _harmonics(count: int) -> range:

@@ -6,7 +6,8 @@ and rotations about x, y, z [rad]. Stiffness in N/mm, N and N·mm.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import astuple, dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -94,6 +95,24 @@ def element_rotations(angles_rad: Array, radius_mm: float) -> tuple[Array, Array
     return np.stack([x, y, z], axis=1), lengths
 
 
+@lru_cache(maxsize=32)
+def _of_geometry(angles_rad: bytes, radius_mm: float) -> tuple[Array, Array]:
+    """The elements in global axes by each of the section's stiffnesses alone, (4, n, 12, 12), and what each newton of axial
+    force adds, (n, 12, 12): the same for every stiffness that a rim is thought to have."""
+    rotations, lengths = element_rotations(np.frombuffer(angles_rad), radius_mm)
+    kinds, of_kind = np.unique(np.round(lengths, 9), return_inverse=True)
+    units = [RingSection(*unit) for unit in np.eye(4)]
+    local = np.array(
+        [[local_element_stiffness(unit, float(length)) for length in kinds] for unit in units]
+        + [[local_element_geometric_stiffness(float(length)) for length in kinds]]
+    )
+    turn = np.zeros((len(rotations), 12, 12))
+    for block in range(0, 12, 3):
+        turn[:, block : block + 3, block : block + 3] = rotations
+    elements = np.swapaxes(turn, 1, 2) @ local[:, of_kind] @ turn
+    return elements[:4], elements[4]
+
+
 def ring_stiffness(section: RingSection, angles_rad: Array, radius_mm: float) -> Array:
     """Elastic stiffness of the closed ring, (6n, 6n), for nodes at `angles_rad` in rising order."""
     return assembled(ring_elements(section, angles_rad, radius_mm)[0])
@@ -101,19 +120,8 @@ def ring_stiffness(section: RingSection, angles_rad: Array, radius_mm: float) ->
 
 def ring_elements(section: RingSection, angles_rad: Array, radius_mm: float) -> tuple[Array, Array]:
     """The ring's elements in global axes, (n, 12, 12) each: elastic, and what each newton of axial force adds [1/mm]."""
-    rotations, lengths = element_rotations(angles_rad, radius_mm)
-    kinds, of_kind = np.unique(np.round(lengths, 9), return_inverse=True)
-    local = np.array(
-        [
-            [local_element_stiffness(section, float(length)) for length in kinds],
-            [local_element_geometric_stiffness(float(length)) for length in kinds],
-        ]
-    )
-    turn = np.zeros((len(angles_rad), 12, 12))
-    for block in range(0, 12, 3):
-        turn[:, block : block + 3, block : block + 3] = rotations
-    elastic, geometric = np.swapaxes(turn, 1, 2) @ local[:, of_kind] @ turn
-    return elastic, geometric
+    by_stiffness, geometric = _of_geometry(angles_rad.tobytes(), radius_mm)
+    return np.asarray(np.tensordot(astuple(section), by_stiffness, 1)), geometric
 
 
 def assembled(elements: Array) -> Array:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from felloe.core.components import THREAD_PITCH_MM, Spoke
@@ -43,6 +44,12 @@ class Stocked:
     attributes: Attributes
     count: int
 
+    @cached_property
+    def holds(self) -> tuple[Spoke, float, bool, float]:
+        """Wire, pitch, elbow and length: all that tells whether one bin's spokes are those of another."""
+        attributes = self.attributes
+        return spoke_of(attributes), pitch_of(attributes), attributes.get("elbow", True), float(attributes["length_mm"])
+
 
 @dataclass(frozen=True)
 class Offer:
@@ -60,7 +67,16 @@ class Offer:
 
 def offers(wanted: Wanted, stock: Iterable[Stocked], can_cut: bool, nipple: Nipple | None = None) -> tuple[Offer, ...]:
     """Every bin that may serve, the best first: enough, as it is, in the window, of the same wire."""
-    found = [offer for bin_ in stock if (offer := _offer(wanted, bin_, can_cut, nipple)) is not None]
+    # A shop's hundreds of bins hold a few dozen spokes: what serves of one serves of all that hold the same.
+    served: dict[object, _Serves | None] = {}
+    found = []
+    for bin_ in stock:
+        if bin_.holds not in served:
+            served[bin_.holds] = _serves(wanted, bin_.attributes, can_cut, nipple)
+        how = served[bin_.holds]
+        if how is not None and bin_.count >= 1:
+            enough = bin_.count >= wanted.count
+            found.append(Offer(bin_.key, bin_.name, how.how, how.fit, how.cut_to_mm, how.cautions, bin_.count, enough))
     return tuple(
         sorted(
             found, key=lambda o: (not o.enough, o.how == CUT, o.fit.verdict != FITS, len(o.cautions), abs(o.fit.end_mm + 0.5))
@@ -68,21 +84,30 @@ def offers(wanted: Wanted, stock: Iterable[Stocked], can_cut: bool, nipple: Nipp
     )
 
 
-def _offer(wanted: Wanted, bin_: Stocked, can_cut: bool, nipple: Nipple | None) -> Offer | None:
-    attributes, wire = bin_.attributes, spoke_of(bin_.attributes)
+@dataclass(frozen=True)
+class _Serves:
+    """How a spoke serves, whatever bin it lies in."""
+
+    how: str
+    fit: Fit
+    cut_to_mm: float | None
+    cautions: tuple[str, ...]
+
+
+def _serves(wanted: Wanted, attributes: Attributes, can_cut: bool, nipple: Nipple | None) -> _Serves | None:
+    wire = spoke_of(attributes)
     same_thread = (
         abs(wire.end_diameter_mm - wanted.spoke.end_diameter_mm) < 0.06 and abs(pitch_of(attributes) - wanted.pitch_mm) < 0.004
     )
-    if not same_thread or attributes.get("elbow", True) != wanted.elbow or bin_.count < 1:
+    if not same_thread or attributes.get("elbow", True) != wanted.elbow:
         return None
     cautions = _cautions(wanted.spoke, wire)
     length = float(attributes["length_mm"])
     stretch_mm = _own_stretch_mm(wanted, wire)
     as_it_is = fit(length, wanted.needed_mm, stretch_mm, wanted.sd_mm, nipple)
-    enough = bin_.count >= wanted.count
     if as_it_is.usable:
         said = (*cautions, as_it_is.why) if as_it_is.verdict != FITS else cautions
-        return Offer(bin_.key, bin_.name, AS_IT_IS, as_it_is, None, said, bin_.count, enough)
+        return _Serves(AS_IT_IS, as_it_is, None, said)
     cut_to = rounded_mm(wanted.needed_mm, stretch_mm, CUT_STEP_MM)
     if not can_cut or why_not_cut(attributes, cut_to):
         return None
@@ -91,7 +116,7 @@ def _offer(wanted: Wanted, bin_: Stocked, can_cut: bool, nipple: Nipple | None) 
         say("Cut {length:g} mm off and roll the thread anew; a spoke that is only cut has too little.", length=length - cut_to),
         *cautions,
     )
-    return Offer(bin_.key, bin_.name, CUT, cut, cut_to, said, bin_.count, enough)
+    return _Serves(CUT, cut, cut_to, said)
 
 
 def _own_stretch_mm(wanted: Wanted, wire: Spoke) -> float:

@@ -14,7 +14,7 @@ from math import comb
 import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import lsq_linear
-from scipy.stats import t as student_t
+from scipy.special import stdtrit
 
 from felloe.core.errors import BadTable
 from felloe.core.said import say
@@ -69,7 +69,7 @@ class Calibration:
         """Half-width of the 95 % band of the curve at readings [N]."""
         rows = self._basis(readings)
         spread = np.sqrt(np.maximum(np.einsum("ij,jk,ik->i", rows, self._inverse, rows), 0))
-        return np.asarray(self.sd_n * float(student_t.ppf(0.975, self.freedom)) * spread)
+        return np.asarray(self.sd_n * float(stdtrit(self.freedom, 0.975)) * spread)
 
     def table(self) -> MeterTable:
         """The meter's table for this spoke kind, its residual the scatter of the calibration."""

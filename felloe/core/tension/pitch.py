@@ -12,7 +12,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.signal import find_peaks
 
 from felloe.core.components import Wheel
 from felloe.core.errors import BadReading
@@ -153,6 +152,9 @@ def _lowest_hz(power: Array, width: float, about_hz: float, highest_hz: float) -
     Closer ones are the second and third partial of a tone whose first is weak; of them nothing is concluded.
     """
     below = power[: int(highest_hz / width)]
+    # Loaded by whoever listens: it takes a second, and a program that hears nothing need not wait for it.
+    from scipy.signal import find_peaks
+
     found, _ = find_peaks(below, height=STRONG_SHARE * float(below.max()), distance=max(1, int(0.4 * about_hz / width)))
     tones = found * width
     if len(tones) == 0 or (len(tones) > 1 and tones[1] < 1.9 * tones[0]):

@@ -2,25 +2,25 @@
 
 TIR and spread are ranges, so the best that any turns can do is a linear programme: least runout, in units of the tier,
 with every tension within ± a spread of its side's mean, the tight side near its target and no spoke above the cap.
-Solved with HiGHS through scipy. Turns are taken as continuous; a hand's steps come on top (SLACK_FOR_HANDS).
+Solved with HiGHS. Turns are taken as continuous; a hand's steps come on top (SLACK_FOR_HANDS).
 """
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
+from highspy import HighsBasis
 from numpy.random import Generator
 from numpy.typing import NDArray
-from scipy.optimize import linprog
 
 from felloe.core.mechanics.estimate import WheelState
 from felloe.core.naming import Side
 from felloe.core.said import say
 from felloe.core.tension.statics import side_targets_n, tight_side
 from felloe.core.truing.prediction import predict
+from felloe.core.truing.programme import PRIMAL, Box, Programme
 from felloe.core.truing.tiers import TIERS, Tier
 
 Array = NDArray[np.float64]
@@ -35,8 +35,6 @@ MEAN_BAND = 0.08
 EACH_ALONE = 0.02
 #: A tier counts as reachable when this share of it is enough: the rest is for steps of an eighth and hands that miss.
 SLACK_FOR_HANDS = 0.85
-#: So far beyond a row counts as on it [N], as HiGHS itself takes it.
-FEASIBLE = 1e-6
 #: From this chance on a verdict is said without a doubt.
 SURE = 0.75
 #: Where even spokes are asked: evenness in this share of the target, and straightness beside it in this share of the tier.
@@ -60,20 +58,6 @@ class CurvePoint:
     turns: Array
 
 
-@dataclass(frozen=True, eq=False)
-class _Solved:
-    """What a solved programme says of the next: its turns (n,), and a bound on any other's value from below, by the
-    multipliers of its rows (r,) and a constant. States that only differ in their values have the same rows."""
-
-    turns: Array
-    multipliers: Array
-    constant: float
-
-    def at_least(self, right: Array) -> float:
-        """No turns reach less than this where the rows' right-hand sides are `right` (r,): weak duality."""
-        return float(self.multipliers @ right) + self.constant
-
-
 class Reach:
     """The linear programme of one state against one tier; states that only differ in their values share its matrix."""
 
@@ -81,17 +65,16 @@ class Reach:
         self.tier = tier
         self.wheel = state.wheel
         influence = state.influence
-        lateral_op, radial_op = influence.figure_operators
         # Every second figure angle: two to a spoke; the beam is smooth between.
-        self._lateral = lateral_op[::2] @ influence.displacement
-        self._radial = radial_op[::2] @ influence.displacement
+        self._rim = influence.between(influence.figure_angles_deg[::2])
+        self._lateral = self._rim.lateral_of(influence.displacement)
+        self._radial = self._rim.radial_of(influence.displacement)
         self._dish = influence.lateral_mm.mean(axis=0)
         self._tension = influence.tension_n
         self._sides = [state.wheel.on_side(side) for side in Side]
         self._tight = state.wheel.on_side(tight_side(state.wheel))
         self._size = state.wheel.spoke_count + 5
-        self._rows: dict[float, Array] = {}
-        self._solved: dict[float, list[_Solved]] = {}
+        self._ended: HighsBasis | None = None
 
     def _range_rows(self, effect: Array, share: int, half_width: float) -> Array:
         """|now + effect x − middle| ≤ share·half_width, as rows over (x, worst, lateral and radial shares, their middles)."""
@@ -104,9 +87,7 @@ class Reach:
 
     def _matrix(self, spread_percent: float) -> Array:
         """The rows' left-hand sides, (r, n + 5): they depend on the wheel and the spread, not on how it stands."""
-        if spread_percent in self._rows:
-            return self._rows[spread_percent]
-        tier, count, share = self.tier, self.wheel.spoke_count, spread_percent / 100
+        tier, count = self.tier, self.wheel.spoke_count
         dish = np.zeros((2, self._size))
         dish[0, :count], dish[1, :count], dish[:, count] = self._dish, -self._dish, -tier.dish_mm
         blocks = [
@@ -114,137 +95,106 @@ class Reach:
             self._range_rows(self._radial, 2, tier.radial_mm / 2),
             dish,
         ]
-        for mine in self._sides:
-            mean_effect = self._tension[mine].mean(axis=0)
-            for sign, factor in ((1.0, 1 + share), (-1.0, 1 - share)):
-                rows = np.zeros((int(mine.sum()), self._size))
-                rows[:, :count] = sign * (self._tension[mine] - factor * mean_effect)
-                blocks.append(rows)
-        cap = np.zeros((count, self._size))
-        cap[:, :count] = self._tension
+        hard = self._hard_effects(spread_percent)
+        kept = np.zeros((len(hard), self._size))
+        kept[:, :count] = hard
         mean = np.zeros((2, self._size))
         effect = self._tension[self._tight].mean(axis=0)
         mean[0, :count], mean[1, :count] = effect, -effect
         worst = np.zeros((2, self._size))
         worst[:, count], worst[0, count + 1], worst[1, count + 2] = -1, 1, 1
-        self._rows[spread_percent] = np.vstack([*blocks, cap, mean, worst])
-        return self._rows[spread_percent]
+        return np.vstack([*blocks, kept, mean, worst])
+
+    def _hard_effects(self, spread_percent: float) -> Array:
+        """What a turn of each nipple does to the tensions, as limits of spread and cap see them, (h, n)."""
+        share, rows = spread_percent / 100, []
+        for mine in self._sides:
+            mean = self._tension[mine].mean(axis=0)
+            rows += [self._tension[mine] - (1 + share) * mean, (1 - share) * mean - self._tension[mine]]
+        return np.vstack([*rows, self._tension])
+
+    def _hard_limits(self, state: WheelState, spread_percent: float) -> Array:
+        """What is left to these limits, (h,) [N]."""
+        share, left = spread_percent / 100, []
+        for mine in self._sides:
+            now, mean = state.tension_n[mine], state.tension_n[mine].mean()
+            left += [(1 + share) * mean - now, now - (1 - share) * mean]
+        return np.concatenate([*left, self.wheel.rim.tension_cap_n - state.tension_n])
+
+    def _mean_room(self, state: WheelState) -> tuple[float, float]:
+        """How far the tight side's mean may fall and rise [N]."""
+        target, mean = self.wheel.rim.tension_target_n, float(state.tension_n[self._tight].mean())
+        return (1 - MEAN_BAND) * target - mean, (1 + MEAN_BAND) * target - mean
+
+    def _now(self, state: WheelState) -> tuple[Array, Array]:
+        """Where the rim stands, lateral and radial; from which line does not matter, since the programme finds the middle."""
+        where = state.displacement[:, None]
+        return self._rim.lateral_of(where)[:, 0], self._rim.radial_of(where)[:, 0]
 
     def _right(self, state: WheelState, spread_percent: float) -> Array:
         """The rows' right-hand sides (r,), by how the wheel stands."""
-        trace, share = state.figures, spread_percent / 100
-        lateral, radial = trace.lateral_mm[::2], trace.radial_mm[::2]
-        parts = [-lateral, lateral, -radial, radial, np.array([-state.dish_mm, state.dish_mm])]
-        for mine in self._sides:
-            now = state.tension_n[mine]
-            parts += [-sign * (now - factor * now.mean()) for sign, factor in ((1.0, 1 + share), (-1.0, 1 - share))]
-        target, mean = self.wheel.rim.tension_target_n, float(state.tension_n[self._tight].mean())
-        held = np.array([(1 + MEAN_BAND) * target - mean, mean - (1 - MEAN_BAND) * target])
-        return np.concatenate([*parts, self.wheel.rim.tension_cap_n - state.tension_n, held, np.zeros(2)])
+        lateral, radial = self._now(state)
+        fall, rise = self._mean_room(state)
+        soft = [-lateral, lateral, -radial, radial, np.array([-state.dish_mm, state.dish_mm])]
+        return np.concatenate([*soft, self._hard_limits(state, spread_percent), np.array([rise, -fall]), np.zeros(2)])
 
-    def _solve(self, right: Array, spread_percent: float) -> tuple[Array, float] | None:
-        """The best turns (n,) and their worst share of the tier; None where none keep to the rows. What it says is kept."""
+    def _box(self) -> Box:
+        """What turns, worst, shares and middles may be."""
         count = self.wheel.spoke_count
-        cost = np.zeros(self._size)
+        lowest, highest, cost = np.full(self._size, -np.inf), np.full(self._size, np.inf), np.zeros(self._size)
+        lowest[:count], highest[:count], lowest[count : count + 3] = -MOST_TURNS, MOST_TURNS, 0
         cost[count], cost[count + 1 : count + 3] = 1, EACH_ALONE
-        bounds = [(-MOST_TURNS, MOST_TURNS)] * count + [(0, None)] * 3 + [(None, None)] * 2
-        solved = linprog(cost, self._matrix(spread_percent), right, bounds=bounds, method="highs")
-        if solved.x is None:
-            return None
-        turns = np.asarray(solved.x[:count])
-        # What the bounds on the turns add to the dual value; those on the rest are 0 or none.
-        constant = MOST_TURNS * float(np.sum(solved.upper.marginals[:count] - solved.lower.marginals[:count]))
-        said = _Solved(turns, np.asarray(solved.ineqlin.marginals), constant)
-        self._solved.setdefault(spread_percent, []).append(said)
-        return turns, float(solved.x[count])
+        return Box(lowest, highest, cost)
 
     def best(self, state: WheelState, spread_percent: float) -> CurvePoint | None:
         """The point of the curve at `spread_percent`; None where no turns keep to spread, mean and cap together."""
-        solved = self._solve(self._right(state, spread_percent), spread_percent)
+        # From one spread to a wider one rows only give more room.
+        programme = Programme(self._matrix(spread_percent), self._box(), PRIMAL)
+        if self._ended is not None:
+            programme.begin_at(self._ended)
+        solved = programme.solve(self._right(state, spread_percent))
         if solved is None:
             return None
-        turns, ratio = solved
-        trace = state.figures
-        lateral = trace.lateral_mm[::2] + self._lateral @ turns
-        radial = trace.radial_mm[::2] + self._radial @ turns
+        self._ended = programme.ended_at
+        turns = solved[: self.wheel.spoke_count]
+        lateral, radial = self._now(state)
         return CurvePoint(
             spread_percent=spread_percent,
-            lateral_tir_mm=float(np.ptp(lateral)),
-            radial_tir_mm=float(np.ptp(radial)),
+            lateral_tir_mm=float(np.ptp(lateral + self._lateral @ turns)),
+            radial_tir_mm=float(np.ptp(radial + self._radial @ turns)),
             dish_mm=state.dish_mm + float(self._dish @ turns),
-            ratio=ratio,
+            ratio=float(solved[self.wheel.spoke_count]),
             turns=turns,
         )
 
-    def count_within(self, like: WheelState, states: Sequence[WheelState], spread_percent: float, ratio: float) -> int:
-        """For how many of `states`, all much like one, `best` keeps to `ratio`: solved anew only where nothing known tells.
+    def count_within(self, states: Iterable[WheelState], spread_percent: float, ratio: float) -> int:
+        """How many of `states`, which only differ in their values, turns can bring to `ratio` of the tier.
 
-        Known from below are the multipliers of what was solved; from above its turns, moved by what sets two states apart.
-        One programme whose rows leave room for all of the states at once gives such turns.
+        With the ratio known a range is one row, of turns and middles alone; all turns that keep to the rows are as good.
         """
-        rights = [self._right(state, spread_percent) for state in states]
-        moves = [self._moved(like, state) for state in states]
-        left = [self._matrix(spread_percent)[:, : self.wheel.spoke_count] @ moved for moved in moves]
-        room = self._right(like, spread_percent)
-        hard = self._hard(room)
-        room[hard] = np.min([right[hard] - lost[hard] for right, lost in zip(rights, left, strict=True)], axis=0)
-        if not all(self._outside(right, spread_percent, ratio) for right in rights):
-            self._solve(room, spread_percent)
+        count, angles = self.wheel.spoke_count, len(self._lateral)
+        hard = self._hard_effects(spread_percent)
+        effects = (self._lateral, self._radial, self._dish[None, :], self._tension[self._tight].mean(axis=0)[None, :], hard)
+        rows = np.zeros((2 * angles + 2 + len(hard), count + 2))
+        rows[:, :count] = np.vstack(effects)
+        rows[:angles, count] = rows[angles : 2 * angles, count + 1] = -1
+        reach = np.full(count + 2, MOST_TURNS)
+        reach[count:] = np.inf
+        programme = Programme(rows, Box(-reach, reach, np.zeros(count + 2)))
+        tier = self.tier
+        half = ratio * np.concatenate([np.full(angles, tier.lateral_mm / 2), np.full(angles, tier.radial_mm / 2)])
         hits = 0
-        for state, right, moved in zip(states, rights, moves, strict=True):
-            if self._outside(right, spread_percent, ratio):
-                continue
-            tried = (
-                self._value(one.turns + moved, state, right, spread_percent) for one in self._solved.get(spread_percent, [])
-            )
-            if any(value <= ratio for value in tried):
-                hits += 1
-                continue
-            point = self.best(state, spread_percent)
-            hits += point is not None and point.ratio <= ratio
+        for state in states:
+            stands = np.concatenate(self._now(state))
+            fall, rise = self._mean_room(state)
+            low = [-half - stands, np.array([-ratio * tier.dish_mm - state.dish_mm, fall]), np.full(len(hard), -np.inf)]
+            high = [
+                half - stands,
+                np.array([ratio * tier.dish_mm - state.dish_mm, rise]),
+                self._hard_limits(state, spread_percent),
+            ]
+            hits += programme.solve(np.concatenate(high), np.concatenate(low)) is not None
         return hits
-
-    def _outside(self, right: Array, spread_percent: float, ratio: float) -> bool:
-        """Whether what was solved tells that no turns reach `ratio`; its value counts shares too, each at most the worst."""
-        bound = ratio * (1 + 2 * EACH_ALONE) + 1e-9
-        return any(one.at_least(right) > bound for one in self._solved.get(spread_percent, []))
-
-    def _hard(self, right: Array) -> slice:
-        """The rows that know no worst: spread, cap and mean."""
-        return slice(2 * len(self._lateral) + 2 * len(self._radial) + 2, len(right) - 2)
-
-    @cached_property
-    def _undoing(self) -> Array:
-        """From what sets two states apart, in units of the tier, to the turns that undo most of it: (n, rows)."""
-        unit_n = self.tier.tension_percent / 100 * self.wheel.rim.tension_target_n
-        effects = (
-            self._lateral / self.tier.lateral_mm,
-            self._radial / self.tier.radial_mm,
-            self._dish[None, :] / self.tier.dish_mm,
-            self._tension / unit_n,
-        )
-        return np.asarray(np.linalg.pinv(np.vstack(effects)))
-
-    def _moved(self, one: WheelState, other: WheelState) -> Array:
-        unit_n = self.tier.tension_percent / 100 * self.wheel.rim.tension_target_n
-        apart = (
-            (one.figures.lateral_mm - other.figures.lateral_mm)[::2] / self.tier.lateral_mm,
-            (one.figures.radial_mm - other.figures.radial_mm)[::2] / self.tier.radial_mm,
-            np.array([one.dish_mm - other.dish_mm]) / self.tier.dish_mm,
-            (one.tension_n - other.tension_n) / unit_n,
-        )
-        return np.asarray(self._undoing @ np.concatenate(apart))
-
-    def _value(self, turns: Array, state: WheelState, right: Array, spread_percent: float) -> float:
-        """What the programme counts where these turns are made; infinite where they break a row that knows no worst."""
-        count = self.wheel.spoke_count
-        trace = state.figures
-        lateral, radial = trace.lateral_mm[::2] + self._lateral @ turns, trace.radial_mm[::2] + self._radial @ turns
-        shares = float(np.ptp(lateral)) / self.tier.lateral_mm, float(np.ptp(radial)) / self.tier.radial_mm
-        worst = max(*shares, abs(state.dish_mm + float(self._dish @ turns)) / self.tier.dish_mm)
-        hard = self._hard(right)
-        kept = np.all(self._matrix(spread_percent)[hard, :count] @ turns <= right[hard] + FEASIBLE)
-        return worst + EACH_ALONE * sum(shares) if kept and np.abs(turns).max() <= MOST_TURNS else np.inf
 
 
 @dataclass(frozen=True)
@@ -281,7 +231,7 @@ def verdict(
     reach = Reach(state, tier)
     at_tier = reach.best(state, tier.tension_percent)
     can = at_tier is not None and at_tier.ratio <= SLACK_FOR_HANDS
-    hits = reach.count_within(state, list(state.draws(rng, draws)), tier.tension_percent, SLACK_FOR_HANDS)
+    hits = reach.count_within(state.draws(rng, draws), tier.tension_percent, SLACK_FOR_HANDS)
     # Laplace's rule: a finite number of draws never gives certainty.
     chance = (hits + 1) / (draws + 2)
     wider = sorted((t for t in tiers if t.lateral_mm > tier.lateral_mm), key=lambda t: t.figures)

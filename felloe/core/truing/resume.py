@@ -13,7 +13,7 @@ from itertools import combinations
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import chi2, norm
+from scipy.special import chdtri, ndtr
 
 from felloe.core.errors import BadReading
 from felloe.core.mechanics.estimate import WheelState
@@ -28,7 +28,7 @@ HAND_SHARE, TENSION_SD_N, RUNOUT_SD_MM = 0.05, 25.0, 0.05
 #: A dial that was set anew reads from another zero; only two of a kind say something together.
 ZERO_SD_MM = 50.0
 CHANCE = 0.99
-_LIMIT = float(chi2.ppf(CHANCE, 2))
+_LIMIT = float(chdtri(2, 1 - CHANCE))
 
 
 @dataclass(frozen=True)
@@ -100,7 +100,7 @@ def _seen(covariance: Array, shift: Array) -> Array:
     By the normal approximation of the distance's root, within a few hundredths of the noncentral distribution.
     """
     apart = np.sqrt(np.einsum("in,ij,jn->n", shift, np.linalg.inv(covariance), shift))
-    return np.asarray(norm.sf(np.sqrt(_LIMIT) - apart))
+    return np.asarray(ndtr(apart - np.sqrt(_LIMIT)))
 
 
 def judge(proof: Proof, read: Mapping[tuple[str, str], float]) -> Judged:
