@@ -95,6 +95,7 @@ run_check() {
   step "import contracts" "$VENV/bin/lint-imports" --config pyproject.toml
   step "sentences that can be translated" "$PY" -m felloe.cli.sentences --check
   step "missing migrations" env DJANGO_SETTINGS_MODULE=felloe.config.settings.test "$PY" manage.py makemigrations --check --dry-run
+  step "an empty database's tables (else: bin/felloe schema)" env DJANGO_SETTINGS_MODULE=felloe.config.settings.test "$PY" manage.py schema --check
   step "deployment settings" env DJANGO_SETTINGS_MODULE=felloe.config.settings.production FELLOE_SECRET_KEY="$(head -c 48 /dev/urandom | base64)" \
     FELLOE_HOSTS=shop.example FELLOE_HSTS_SECONDS=31536000 FELLOE_HSTS_ALL=yes "$PY" manage.py check --deploy --fail-level WARNING
   step "API description" make_api "$scratch/openapi.yaml" "$scratch/schema.d.ts"

@@ -19,7 +19,7 @@ class ReadingSet(ShopRow):
         AFTER_PASS = "after_pass", say("After a pass")
         AS_LEFT = "as_left", say("As left")
 
-    job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="reading_sets")
+    job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, related_name="reading_sets", db_index=False)
     stage = models.CharField(max_length=10, choices=Stage)
     number = models.PositiveSmallIntegerField()
     spread_percent = models.FloatField(null=True, help_text="Tension of the worse side as it stands; null on too few readings")
@@ -48,7 +48,7 @@ class Reading(GrowingRow):
     spoke = models.CharField(max_length=4, blank=True)
     revision = models.PositiveSmallIntegerField(default=1)
     withdrawn = models.BooleanField(default=False)
-    entered = models.JSONField(help_text="As the person entered it, unit and instrument included")
+    entered = models.JSONField(help_text="As the person entered it, unit included; place and instrument are columns")
     value = models.FloatField(help_text="N for tension, mm otherwise")
     sd = models.FloatField()
     meter_table = models.ForeignKey(
@@ -139,7 +139,7 @@ class Plan(HeldToTier, ShopRow):
 class LearntRim(ShopRow):
     """What a pass taught of a wheel's rim: factors on its stiffnesses, kept with the wheel; append-only, the newest counts."""
 
-    wheel = models.ForeignKey("wheels.Wheel", on_delete=models.PROTECT, related_name="learnt_rims")
+    wheel = models.ForeignKey("wheels.Wheel", on_delete=models.PROTECT, related_name="learnt_rims", db_index=False)
     wheel_version = models.PositiveIntegerField()
     reading_set = models.ForeignKey(ReadingSet, on_delete=models.PROTECT, related_name="learnt_rims")
     ei_lat = models.FloatField()
@@ -167,7 +167,7 @@ class PlanMove(GrowingRow):
         CHANGED = "changed", say("Done differently")
         SKIPPED = "skipped", say("Skipped")
 
-    plan = models.ForeignKey(Plan, on_delete=models.PROTECT, related_name="moves")
+    plan = models.ForeignKey(Plan, on_delete=models.PROTECT, related_name="moves", db_index=False)
     place = models.PositiveSmallIntegerField()
     spoke = models.CharField(max_length=4)
     visit = models.PositiveSmallIntegerField(default=1, help_text="A nipple may come more than once in a walk")
@@ -180,7 +180,7 @@ class PlanMove(GrowingRow):
     state = models.CharField(max_length=8, choices=State, default=State.TODO)
     done_turns = models.FloatField(null=True)
     done_at = models.DateTimeField(null=True)
-    done_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
+    done_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+", db_index=False)
 
     @property
     def key(self) -> str:
@@ -237,7 +237,7 @@ class LiveLook(ShopRow):
         EYE = "eye", say("Told by eye")
         SINGLE = "single", say("One reading")
 
-    live_pass = models.ForeignKey(LivePass, on_delete=models.PROTECT, related_name="looks")
+    live_pass = models.ForeignKey(LivePass, on_delete=models.PROTECT, related_name="looks", db_index=False)
     number = models.PositiveSmallIntegerField()
     after_moves = models.PositiveSmallIntegerField(help_text="So many nipples had been turned")
     kind = models.CharField(max_length=8, choices=Reading.Kind)
@@ -262,7 +262,7 @@ class LiveLook(ShopRow):
 class ResumeProof(ShopRow):
     """Two readings taken before an interrupted plan was gone on with, and whether they agree with what was foreseen."""
 
-    plan = models.ForeignKey(Plan, on_delete=models.PROTECT, related_name="proofs")
+    plan = models.ForeignKey(Plan, on_delete=models.PROTECT, related_name="proofs", db_index=False)
     last_move = models.ForeignKey(PlanMove, on_delete=models.PROTECT, related_name="+", help_text="After which it was left")
     readings = models.JSONField(help_text="kind, spoke, foreseen and read of both")
     held = models.BooleanField()

@@ -73,7 +73,7 @@ class Movement(ShopRow):
         RECEIVE = "receive", say("Came in")
         CUT = "cut", say("Cut")
 
-    part = models.ForeignKey(Part, on_delete=models.PROTECT, related_name="movements")
+    part = models.ForeignKey(Part, on_delete=models.PROTECT, related_name="movements", db_index=False)
     job = models.ForeignKey("queue.Job", on_delete=models.PROTECT, null=True, related_name="movements")
     order_line = models.ForeignKey(OrderLine, on_delete=models.PROTECT, null=True, related_name="arrivals")
     kind = models.CharField(max_length=8, choices=Kind)

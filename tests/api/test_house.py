@@ -5,6 +5,8 @@ import io
 import unittest
 from pathlib import Path
 
+from django.apps import apps
+from django.db import connection
 from django.test import SimpleTestCase, TestCase
 
 import felloe
@@ -29,10 +31,20 @@ class Page(TestCase):
         self.assertEqual(self.client.get("/api/v1/nothing").status_code, 404)
 
 
+class Declared(TestCase):
+    def test_what_models_forbid_and_find_by_is_in_the_database(self) -> None:
+        """An index that a migration takes away may take a constraint of the same column with it."""
+        with connection.cursor() as cursor:
+            for model in apps.get_models():
+                there = connection.introspection.get_constraints(cursor, model._meta.db_table)
+                said = {one.name for one in [*model._meta.constraints, *model._meta.indexes]}
+                self.assertLessEqual(said, there.keys(), model._meta.label)
+
+
 class Seam(SimpleTestCase):
     #: Open formats, the facts of a form as they are stored, and both sides of a conflict: dictionaries by nature.
     BY_NATURE = {
-        "export_record", "_set_out", "_entry", "sheet_of", "facts_of", "job_summary", "_over", "current_values",
+        "export_record", "_set_out", "_entry", "sheet_of", "facts_of", "job_summary", "_over", "current_values", "as_entered",
     }  # fmt: skip
 
     def test_no_dictionary_crosses_from_a_service(self) -> None:
