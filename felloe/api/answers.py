@@ -56,6 +56,11 @@ def _shows_rows(kind: type[AnswerSerializer]) -> bool:
     return any(not isinstance(field, ChoiceField) for field in kind._declared_fields.values())
 
 
+def shown(answer: Any) -> Any:
+    """An answer, or a list of them, as it goes out."""
+    return _plain(answer)
+
+
 def _plain(value: Any) -> Any:
     if isinstance(value, _PLAIN):
         return value

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 from typing import Any
@@ -64,6 +64,15 @@ def find_set(user: User, set_id: UUID) -> ReadingSet:
     if found is None:
         raise Http404
     return found
+
+
+#: Said by columns of their own.
+_IN_COLUMNS = frozenset({"kind", "spoke", "meter", "instrument"})
+
+
+def as_entered(values: Mapping[str, Any]) -> dict[str, Any]:
+    """What of an entry is kept as it was entered: figure, unit and way; place and instrument are columns."""
+    return {key: value for key, value in values.items() if key not in _IN_COLUMNS}
 
 
 def locked_set(user: User, set_id: UUID) -> ReadingSet:
@@ -170,7 +179,7 @@ def append_reading(
         kind=kind,
         spoke=spoke,
         revision=last.revision + 1 if last else 1,
-        entered={key: str(item) if key in ("meter", "instrument") else item for key, item in entered.items()},
+        entered=as_entered(entered),
         value=value,
         sd=sd,
         meter_table=table,
@@ -209,7 +218,7 @@ def append_recorded(user: User, reading_set: ReadingSet, rows: Sequence[Recorded
                 kind=row.kind,
                 spoke=row.spoke,
                 revision=revisions[row.kind, row.spoke],
-                entered=row.entered,
+                entered=as_entered(row.entered),
                 value=row.value,
                 sd=row.sd,
                 created_by=user,

@@ -193,6 +193,7 @@ def sizing_of(user: User, job_id: UUID, step_mm: float = 1.0, school: str = "nea
     chosen = choices_of(job)
     lengths = old_lengths(job)
     known = _known_of(job, wheel)
+    stocked = [Stocked(str(p.pk), p.name, p.attributes, bins.at_hand(p)) for p in bins.of_kind("spoke")]
     return answers.Sizing(
         step_mm=step_mm,
         school=school,
@@ -202,7 +203,7 @@ def sizing_of(user: User, job_id: UUID, step_mm: float = 1.0, school: str = "nea
             length_mm=nipple.length_mm, head_mm=nipple.head_mm, slot_mm=nipple.slot_mm, thread_mm=nipple.thread_mm
         ),
         sides=[
-            _side(user, wheel, side, known[side], nipple, places[side], chosen.get(side), bins, step_mm, school)
+            _side(user, wheel, side, known[side], nipple, places[side], chosen.get(side), bins, stocked, step_mm, school)
             for side in Side
         ],
         suspicions=[wheels_answers.Suspicion(field=s.field, why=s.why) for s in suspicions(wheel)],
@@ -251,6 +252,7 @@ def _side(
     places: int,
     chosen: SpokeChoice | None,
     bins: Bins,
+    stocked: Sequence[Stocked],
     step_mm: float,
     school: str,
 ) -> answers.SizingSide:
@@ -258,7 +260,6 @@ def _side(
     lacing = wheel.side(side)
     elbow = wheel.hub.flange(side).straight_pull_angle_deg is None
     wanted = Wanted(known.length_mm, stretch, lacing.spoke, max(1, places), lacing.pitch_mm, elbow, known.sd_mm)
-    stocked = [Stocked(str(p.pk), p.name, p.attributes, bins.at_hand(p)) for p in bins.of_kind("spoke")]
     shown = candidates(known.length_mm, stretch, step_mm, known.sd_mm, nipple)
     return answers.SizingSide(
         side=side.value,

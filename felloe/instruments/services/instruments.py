@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from datetime import datetime
+from functools import lru_cache
 from typing import Any
 from uuid import UUID
 
@@ -170,7 +171,11 @@ def table_for(user: User, meter_id: UUID | None, spoke_kind: str) -> MeterTable:
 
 def core_table(table: MeterTable) -> CoreTable:
     """The core's table of a row."""
-    return CoreTable(table.spoke_kind, tuple(table.readings), tuple(table.forces_n), table.resolution, table.residual_n)
+    return _core_table(table.spoke_kind, tuple(table.readings), tuple(table.forces_n), table.resolution, table.residual_n)
+
+
+#: Kept, since its curve is worked out once.
+_core_table = lru_cache(maxsize=64)(CoreTable)
 
 
 def _last_table(meter: Instrument, spoke_kind: str) -> MeterTable | None:

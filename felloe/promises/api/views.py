@@ -33,7 +33,7 @@ class RailView(APIView):
     @operation("rail", responses=RailSerializer)
     def get(self, request: Request) -> HttpResponse:
         user = staff(request)
-        return rail_json(request, user, *services.own_and_shared(user, timezone.now()))
+        return rail_json(user, *services.own_and_shared(user, timezone.now()))
 
 
 class JobsView(APIView):

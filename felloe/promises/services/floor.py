@@ -245,7 +245,8 @@ def _read_some(shop_id: UUID, floor: Floor, changed: set[UUID]) -> Floor:
         waits=waits,
         learned=learned,
         known=without(floor.known, changed) if same else {},
-        hangs={},
+        # To take a wheel up, or to put it down, is a change of its job.
+        hangs=without(floor.hangs, changed) if same else {},
         prints=without(floor.prints, changed),
         standings=without(floor.standings, changed) if same else {},
         lines=without(floor.lines, changed),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from functools import lru_cache
 from typing import Any
 from uuid import UUID
@@ -42,8 +43,13 @@ def spokes_of(specification: dict[str, Any]) -> int:
 
 
 def core_wheel(wheel: Wheel) -> CoreWheel:
-    """The core's wheel of a row."""
-    return wheel_from_dict(wheel.specification)
+    """The core's wheel of a row, the same one for as long as nothing of it is changed: it knows more each time it is asked."""
+    return _core_wheel(json.dumps(wheel.specification, sort_keys=True))
+
+
+@lru_cache(maxsize=256)
+def _core_wheel(specification: str) -> CoreWheel:
+    return wheel_from_dict(json.loads(specification))
 
 
 def derived(wheel: CoreWheel, uncertainty_mm: dict[str, float] | None = None, measured: bool = True) -> answers.Derived:
