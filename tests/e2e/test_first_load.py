@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from collections.abc import Callable
 
@@ -69,6 +70,64 @@ class FirstLoad(BrowserCase):
                 page.route(f"**/api/v1/{name}", fails, times=1)
                 page.reload()
                 self.on_the_rail(page)
+
+    def menu_slow(self, page: Page) -> None:
+        """What opens a menu comes only once somebody is near it, and then after a while."""
+        page.reload()
+        self.on_the_rail(page)
+        page.route("**/OpenMenu-*.js", lambda route: (page.wait_for_timeout(300), route.continue_()))
+
+    def test_a_menu_pressed_before_it_is_there_opens_when_it_is(self) -> None:
+        page = self.open()
+        self.menu_slow(page)
+        page.get_by_role("button", name="Bram: settings").click()
+        page.get_by_role("menuitem", name="Words of the job").click()
+        expect(page).to_have_url(re.compile("/words$"))
+
+    def test_whoever_types_on_has_changed_his_mind(self) -> None:
+        """Pressed, and another key before it came: it stays closed when it comes, and takes no key from anybody."""
+        page = self.open()
+        button = page.get_by_role("button", name="Bram: settings")
+        for key in ("Escape", "2"):
+            for ask in (button.click, lambda: button.press("Enter")):
+                with self.subTest(key=key):
+                    self.menu_slow(page)
+                    with page.expect_response("**/OpenMenu-*.js"):
+                        ask()
+                        page.keyboard.press(key)
+                    expect(page.locator("button[data-state]", has_text="Bram")).to_have_attribute("data-state", "closed")
+                    expect(page.get_by_role("menu")).to_have_count(0)
+
+    def test_by_keys_it_opens_at_its_first_entry_and_gives_the_focus_back(self) -> None:
+        page = self.open()
+        self.menu_slow(page)
+        page.get_by_role("button", name="Bram: settings").focus()
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("menuitem").first).to_be_focused()
+        page.keyboard.press("ArrowDown")
+        expect(page.get_by_role("menuitem").nth(1)).to_be_focused()
+        page.keyboard.press("Escape")
+        expect(page.get_by_role("button", name="Bram: settings")).to_be_focused()
+
+    def test_the_focus_stays_on_its_button_when_it_comes(self) -> None:
+        page = self.open()
+        self.menu_slow(page)
+        page.get_by_role("button", name="Bram: settings").focus()
+        with page.expect_response("**/OpenMenu-*.js"):
+            pass
+        expect(page.locator("button[data-state=closed]:focus")).to_have_accessible_name("Bram: settings")
+
+    def test_one_that_could_not_come_comes_at_the_next_press(self) -> None:
+        self.expected_refusals = ("Failed to load resource",)
+        page = self.open()
+        page.reload()
+        self.on_the_rail(page)
+        page.route("**/OpenMenu-*.js", lambda route: route.abort(), times=1)
+        button = page.get_by_role("button", name="Bram: settings")
+        with page.expect_event("requestfailed"):
+            button.hover()
+        button.click()
+        expect(page.get_by_role("menuitem", name="Words of the job")).to_be_visible()
 
     def test_who_is_no_longer_signed_in_signs_in_and_sees_the_rail(self) -> None:
         self.expected_refusals = ("Failed to load resource",)

@@ -1,5 +1,3 @@
-import "@fontsource-variable/atkinson-hyperlegible-mono/wght.css";
-import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
 import { i18n } from "@lingui/core";
 import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
@@ -10,6 +8,7 @@ import { Speaking } from "@/app/Speaking";
 import { applyStoredTheme } from "@/app/theme";
 import { keepApplication } from "@/offline/register";
 import "@/app/tokens.css";
+import "@/typefaces/typefaces.css";
 
 // Radix adds style elements at run time: they need the page's nonce to pass the content security policy.
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce;

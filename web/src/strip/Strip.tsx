@@ -25,6 +25,9 @@ interface StripProps {
   moves?: readonly Move[];
 }
 
+// The same each time: a lane that is given what it was given before is not drawn anew.
+const NOTHING_OVER: readonly Over[] = [];
+const NO_MOVES: readonly Move[] = [];
 const GAP = 6;
 const NAMES = 28;
 const WHOLE = 52;
@@ -42,8 +45,8 @@ export const Strip = memo(function Strip({
   selected,
   onSelect,
   onPoint,
-  over = [],
-  moves = [],
+  over = NOTHING_OVER,
+  moves = NO_MOVES,
 }: StripProps) {
   const [frame, room] = useRoom();
   const gutter = gutterLeft(room.width);
@@ -71,9 +74,11 @@ export const Strip = memo(function Strip({
 
   const { view, from, goTo } = useWindow(windowed, plot, seen, state, selected);
   const group = useRef<SVGGElement>(null);
-  const step = (event: KeyboardEvent, index: number) => {
+  const step = (event: KeyboardEvent) => {
     const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
-    if (!by) return;
+    const name = (event.target as Element).getAttribute("data-spoke");
+    const index = state.spokes.findIndex((s) => s.name === name);
+    if (!by || index < 0) return;
     event.preventDefault();
     const next = (index + by + count) % count;
     onSelect(state.spokes[next]?.name ?? selected);
@@ -149,60 +154,84 @@ export const Strip = memo(function Strip({
                 {turns && <TurnsLane {...{ state, moves }} width={plot} {...turns} />}
                 <path d={`M0.75 0v${bottom}M${plot} 0v${bottom}`} className="stroke-ink" strokeWidth={1.5} />
               </g>
-              <g ref={group}>
-                {state.spokes.map((spoke, i) => {
-                  const x = xOf(spoke.angle_deg, plot);
-                  const on = spoke.name === selected;
-                  return (
-                    <g
-                      key={spoke.name}
-                      role="radio"
-                      aria-checked={on}
-                      aria-label={label(spoke, unit)}
-                      tabIndex={on ? 0 : -1}
-                      onClick={() => onSelect(spoke.name)}
-                      onPointerEnter={(event) => event.pointerType !== "touch" && onPoint?.(spoke.name)}
-                      onKeyDown={(event) => step(event, i)}
-                      className="group cursor-pointer outline-none"
-                    >
-                      <rect
-                        x={x - column / 2}
-                        y={0}
-                        width={column}
-                        height={total}
-                        className={
-                          on
-                            ? "fill-signal opacity-25"
-                            : "fill-transparent group-hover:fill-signal group-hover:opacity-10"
-                        }
-                      />
-                      {on && (
-                        <rect
-                          x={x - Math.max(column / 2, 15)}
-                          y={total - NAMES + 3}
-                          width={Math.max(column, 30)}
-                          height={NAMES - 5}
-                          rx={3}
-                          className="fill-signal stroke-ink group-focus-visible:stroke-2"
-                        />
-                      )}
-                      <text
-                        x={x}
-                        y={total - 9}
-                        textAnchor="middle"
-                        className={`font-figure ${column < 34 ? "text-[12px]" : "text-[14px]"} ${on ? "fill-signal-ink font-bold" : "fill-ink"}`}
-                      >
-                        {named(i) ? spoke.name : ""}
-                      </text>
-                    </g>
-                  );
-                })}
+              <g ref={group} onKeyDown={step}>
+                {state.spokes.map((spoke, i) => (
+                  <Column
+                    key={spoke.name}
+                    spoke={spoke}
+                    text={named(i) ? spoke.name : ""}
+                    on={spoke.name === selected}
+                    x={xOf(spoke.angle_deg, plot)}
+                    width={column}
+                    height={total}
+                    unit={unit}
+                    onSelect={onSelect}
+                    onPoint={onPoint}
+                  />
+                ))}
               </g>
             </svg>
           </div>
         </div>
       </div>
     </div>
+  );
+});
+
+interface ColumnProps {
+  spoke: WheelState["spokes"][number];
+  text: string;
+  on: boolean;
+  x: number;
+  width: number;
+  height: number;
+  unit: ForceUnit;
+  onSelect: (spoke: string) => void;
+  onPoint: ((spoke: string) => void) | undefined;
+}
+
+/** One spoke's column, from the top to its name: what is pressed, and what a reader of screens hears. */
+const Column = memo(function Column(props: ColumnProps) {
+  const { spoke, text, on, x, width, height, unit, onSelect, onPoint } = props;
+  return (
+    <g
+      role="radio"
+      aria-checked={on}
+      aria-label={label(spoke, unit)}
+      data-spoke={spoke.name}
+      tabIndex={on ? 0 : -1}
+      onClick={() => onSelect(spoke.name)}
+      onPointerEnter={(event) => event.pointerType !== "touch" && onPoint?.(spoke.name)}
+      className="group cursor-pointer outline-none"
+    >
+      <rect
+        x={x - width / 2}
+        y={0}
+        width={width}
+        height={height}
+        className={
+          on ? "fill-signal opacity-25" : "fill-transparent group-hover:fill-signal group-hover:opacity-10"
+        }
+      />
+      {on && (
+        <rect
+          x={x - Math.max(width / 2, 15)}
+          y={height - NAMES + 3}
+          width={Math.max(width, 30)}
+          height={NAMES - 5}
+          rx={3}
+          className="fill-signal stroke-ink group-focus-visible:stroke-2"
+        />
+      )}
+      <text
+        x={x}
+        y={height - 9}
+        textAnchor="middle"
+        className={`font-figure ${width < 34 ? "text-[12px]" : "text-[14px]"} ${on ? "fill-signal-ink font-bold" : "fill-ink"}`}
+      >
+        {text}
+      </text>
+    </g>
   );
 });
 

@@ -1,4 +1,5 @@
 import { Trans } from "@lingui/react/macro";
+import { memo } from "react";
 import { type ForceUnit, shownForce } from "@/ui/forces";
 import { LOOKS, type Over } from "./looks";
 import type { WheelState } from "./types";
@@ -37,7 +38,10 @@ function upright({ state, over = [], top, height }: Omit<TensionLaneProps, "widt
 }
 
 /** What the lane is called, and each side's target, left of it. */
-export function TensionLabels({ gutter, ...props }: Omit<TensionLaneProps, "width"> & { gutter: number }) {
+export const TensionLabels = memo(function TensionLabels({
+  gutter,
+  ...props
+}: Omit<TensionLaneProps, "width"> & { gutter: number }) {
   const { state, unit } = props;
   const { axis, y } = upright(props);
   return (
@@ -67,10 +71,10 @@ export function TensionLabels({ gutter, ...props }: Omit<TensionLaneProps, "widt
       </text>
     </g>
   );
-}
+});
 
 /** Tensions: right side rising from the middle line with filled marks, left side hanging from it with hollow ones. */
-export function TensionLane(props: TensionLaneProps) {
+export const TensionLane = memo(function TensionLane(props: TensionLaneProps) {
   const { state, unit, width } = props;
   const { behind, front, most, axis, perN, y } = upright(props);
   const spacing = width / state.spokes.length;
@@ -157,4 +161,4 @@ export function TensionLane(props: TensionLaneProps) {
       })}
     </g>
   );
-}
+});

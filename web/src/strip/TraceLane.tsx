@@ -1,6 +1,7 @@
 import { figure } from "@/ui/number";
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
+import { memo } from "react";
 import { type Look, LOOKS, type Over } from "./looks";
 import type { Trace, WheelState } from "./types";
 import { closed, niceRange, pathThrough, xOf } from "./scale";
@@ -40,7 +41,10 @@ function upright({ which, state, over = [], top, height }: Omit<TraceLaneProps, 
 }
 
 /** What the trace is called and how far it reaches, left of it. */
-export function TraceLabels({ gutter, ...props }: Omit<TraceLaneProps, "width"> & { gutter: number }) {
+export const TraceLabels = memo(function TraceLabels({
+  gutter,
+  ...props
+}: Omit<TraceLaneProps, "width"> & { gutter: number }) {
   const { range, middle, y } = upright(props);
   const { which } = props;
   const wide = gutter > 90;
@@ -68,10 +72,10 @@ export function TraceLabels({ gutter, ...props }: Omit<TraceLaneProps, "width"> 
       )}
     </g>
   );
-}
+});
 
 /** One trace of the rim: tolerance as a tube, estimate as a line in its band, readings as marks. */
-export function TraceLane(props: TraceLaneProps) {
+export const TraceLane = memo(function TraceLane(props: TraceLaneProps) {
   const { which, state, width } = props;
   const { limit, marks, traced, behind, middle, y } = upright(props);
   const { mean, sd } = series(state.trace, which);
@@ -122,4 +126,4 @@ export function TraceLane(props: TraceLaneProps) {
       ))}
     </g>
   );
-}
+});

@@ -1,4 +1,5 @@
 import { Trans } from "@lingui/react/macro";
+import { memo } from "react";
 import { fractionParts } from "@/ui/Fraction";
 import type { Move, WheelState } from "./types";
 import { xOf } from "./scale";
@@ -12,7 +13,7 @@ interface TurnsLaneProps {
 }
 
 /** What the two marks say, left of the lane. */
-export function TurnsLabels({
+export const TurnsLabels = memo(function TurnsLabels({
   gutter,
   top,
   height,
@@ -31,10 +32,10 @@ export function TurnsLabels({
       </text>
     </g>
   );
-}
+});
 
 /** The turns to make: a solid wedge pointing up tightens, an open one pointing down eases; done ones fade with a tick. */
-export function TurnsLane({ state, moves, width, top, height }: TurnsLaneProps) {
+export const TurnsLane = memo(function TurnsLane({ state, moves, width, top, height }: TurnsLaneProps) {
   const angle = new Map(state.spokes.map((s) => [s.name, s.angle_deg]));
   const middle = top + height / 2;
   return (
@@ -67,7 +68,7 @@ export function TurnsLane({ state, moves, width, top, height }: TurnsLaneProps) 
       })}
     </g>
   );
-}
+});
 
 function StackedFraction({ text, x, y }: { text: string; x: number; y: number }) {
   const { whole, top, bottom } = fractionParts(text);

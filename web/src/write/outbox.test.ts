@@ -30,6 +30,17 @@ describe("what is done at the bench", () => {
     expect(sent[0]?.key).toMatch(/^[0-9a-f]{32}$/);
   });
 
+  it("is drawn when it is entered and when it is settled, and for no step between", async () => {
+    server(saves());
+    const { enter, subscribe, currentSnapshot } = await opened();
+    const drawn: number[] = [];
+    const stop = subscribe(() => drawn.push(currentSnapshot().entries.length));
+    enter("reading", SET, reading("R1", 900));
+    await rest();
+    stop();
+    expect(drawn).toEqual([1, 0]);
+  });
+
   it("is sent in the order in which it was done, each with a key of its own", async () => {
     const sent = server(saves());
     const { enter } = await opened();

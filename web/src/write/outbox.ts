@@ -49,10 +49,30 @@ const sessionListeners = new Set<() => void>();
 const tabs = typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("felloe.outbox");
 
 function publish(change: Partial<Snapshot>): void {
+  const before = snapshot;
   const next = { ...snapshot, ...change };
   snapshot = { ...next, unkept: next.entries.filter((e) => e.seq < 0 && !keeping.has(e.key)).length };
-  listeners.forEach((listener) => listener());
+  // The screen is drawn at once for whoever listens: what shows nothing new must not stand in the way of sending.
+  if (!looksAlike(before, snapshot)) listeners.forEach((listener) => listener());
 }
+
+/** Whether a screen shows the same of both. An entry's number on the tablet is no concern of a screen. */
+function looksAlike(one: Snapshot, other: Snapshot): boolean {
+  return (
+    one.offline === other.offline &&
+    one.unkept === other.unkept &&
+    one.known === other.known &&
+    one.entries.length === other.entries.length &&
+    one.entries.every((e, i) => isSame(e, other.entries[i]))
+  );
+}
+
+const isSame = (one: Entry, other: Entry | undefined) =>
+  one === other ||
+  (one.key === other?.key &&
+    one.state === other.state &&
+    one.stumbles === other.stumbles &&
+    one.refusal?.message === other.refusal?.message);
 
 const keeping = new Set<string>();
 

@@ -45,7 +45,7 @@ export function shownReadings(
   const map = new Map<string, Shown>();
   for (const r of saved) {
     map.set(`${r.kind} ${r.spoke}`, {
-      text: enteredText(r.entered as Record<string, unknown>, r.value),
+      text: enteredText(r.kind, r.entered as Record<string, unknown>, r.value),
       state: "saved",
       at: r.created_at,
       ...unitOf(r.kind, (r.entered as Record<string, unknown>)["unit"]),
@@ -73,8 +73,8 @@ function unitOf(kind: string, unit: unknown): { unit?: string } {
   return { unit: unit === "meter" ? say`units` : unit };
 }
 
-function enteredText(entered: Record<string, unknown>, value: number): string {
-  if (repeated(entered)) return figure(value, entered["kind"] === "tension" ? 0 : 2);
+function enteredText(kind: string, entered: Record<string, unknown>, value: number): string {
+  if (repeated(entered)) return figure(value, kind === "tension" ? 0 : 2);
   if (typeof entered["feel"] === "string") return entered["feel"];
   if (entered["unit"] === "Hz") return say`${String(entered["value"])} Hz`;
   if (typeof entered["value"] === "number") return String(entered["value"]);

@@ -34,6 +34,8 @@ describe("force against reading", () => {
   });
 
   it("keeps everything inside the frame", () => {
+    const last = picture.all.filter((e) => e.name === "text" && attribute(e, "y") > 200).at(-1);
+    expect(last?.attributes["text-anchor"]).toBe("end");
     for (const dot of dots(picture)) {
       expect(attribute(dot, "cx")).toBeGreaterThanOrEqual(46);
       expect(attribute(dot, "cx")).toBeLessThanOrEqual(550);

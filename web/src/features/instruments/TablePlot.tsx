@@ -43,8 +43,15 @@ export function TablePlot({ curve, points, label }: TablePlotProps) {
           </text>
         </g>
       ))}
-      {units.map((u) => (
-        <text key={u} x={x(u)} y={H - 8} textAnchor="middle" className="fill-muted text-(length:--letter)">
+      {units.map((u, i) => (
+        <text
+          key={u}
+          x={x(u)}
+          y={H - 8}
+          // The last one stands at the frame: it would be cut off.
+          textAnchor={i === units.length - 1 ? "end" : "middle"}
+          className="fill-muted text-(length:--letter)"
+        >
           {figure(u, 1)}
         </text>
       ))}

@@ -129,7 +129,7 @@ function Head({ job }: { job: Schemas["Job"] }) {
         )}
       </div>
       <p className="text-lg">“{job.complaint}”</p>
-      <dl className="flex flex-wrap gap-x-8 gap-y-1">
+      <dl className="flex flex-wrap items-baseline gap-x-8 gap-y-1">
         {job.wanted_at && <Fact name={say`Wanted`}>{dayAndTime(job.wanted_at)}</Fact>}
         <Fact name={say`Promised`}>
           {job.promised_at ? dayAndTime(job.promised_at) : say`no day yet`}
