@@ -56,6 +56,12 @@ def _shows_rows(kind: type[AnswerSerializer]) -> bool:
     return any(not isinstance(field, ChoiceField) for field in kind._declared_fields.values())
 
 
+@cache
+def _shower(kind: type[AnswerSerializer]) -> AnswerSerializer:
+    # Its fields are made once: they only read, and know nothing of who asks.
+    return kind()
+
+
 def shown(answer: Any) -> Any:
     """An answer, or a list of them, as it goes out."""
     return _plain(answer)
@@ -72,7 +78,7 @@ def _plain(value: Any) -> Any:
     if is_dataclass(value) and not isinstance(value, type):
         known = _KNOWN.get(type(value))
         if known is not None and _shows_rows(known):
-            return known(value).data
+            return _shower(known).to_representation(value)
         shown = {}
         for name in _names(type(value)):
             item = getattr(value, name)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+from functools import cache
 from typing import Any
 from uuid import UUID
 
@@ -59,7 +60,7 @@ class EnteredSerializer(AnswerSerializer):
 class EntriesView(APIView):
     @operation("readings_enter", request=EntriesSerializer, responses=EnteredSerializer)
     def post(self, request: Request, set_id: UUID) -> Response:
-        form = ReadingEntrySerializer()
+        form = _form()
         ill: dict[int, answers.EntryResult] = {}
         sent = []
         for i, (key, entry) in enumerate(_keyed(request.data)):
@@ -74,6 +75,12 @@ class EntriesView(APIView):
         for i, result in ill.items():
             results.insert(i, result)
         return Response(EnteredSerializer(_with_look(results, look)).data)
+
+
+@cache
+def _form() -> ReadingEntrySerializer:
+    # It keeps nothing of what it looks into, and its fields take longer to make than to ask.
+    return ReadingEntrySerializer()
 
 
 def _keyed(data: Any) -> list[tuple[str, dict[str, Any]]]:

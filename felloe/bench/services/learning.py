@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import json
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache, partial
 from uuid import UUID
 
 import numpy as np
-from django.db.models import F
 
 from felloe.accounts.models import User
 from felloe.bench.models import LearntRim, Plan, PlanMove, ReadingSet
@@ -22,6 +22,7 @@ from felloe.core.mechanics.influence import Influence
 from felloe.core.mechanics.joint import MOST_EARLIER_SETS, EarlierSet, unread
 from felloe.core.mechanics.learning import Learnt, RimFactors, learn, pooled
 from felloe.core.mechanics.readings import Readings
+from felloe.places.here import database
 from felloe.wheels.services import influence_for
 
 #: Of other wheels with the same rim so many rows are looked at.
@@ -33,20 +34,50 @@ def known_of(reading_set: ReadingSet) -> RimFactors | None:
 
     None where nothing was, or the wheel's dimensions changed since.
     """
-    wheel = reading_set.job.wheel
-    learnt = (
-        LearntRim.objects.filter(created_at__lte=reading_set.created_at, wheel_version=F("wheel__version"))
-        .order_by("-created_at")
-        .values_list("wheel", "ei_lat", "ei_rad", "gj", "log_sd")
-    )
-    own = next(iter(learnt.filter(wheel=wheel)[:1]), None)
-    if own is not None:
-        return _factors(*own[1:])
-    alike = learnt.filter(shop_id=reading_set.shop_id, wheel__specification__rim=wheel.specification.get("rim"))
-    newest: dict[UUID, RimFactors] = {}
-    for wheel_id, *values in alike[:MOST_ALIKE]:
-        newest.setdefault(wheel_id, _factors(*values))
-    return pooled(list(newest.values())[::-1])
+    return known_of_each([reading_set])[0]
+
+
+def known_of_each(sets: Sequence[ReadingSet]) -> list[RimFactors | None]:
+    """The same for sets of one job, in one question: it is asked with every reading."""
+    wheel = sets[0].job.wheel
+    with database().cursor() as cursor:
+        cursor.execute(
+            """
+            SELECT begun.set, learnt.wheel_id, learnt.ei_lat, learnt.ei_rad, learnt.gj, learnt.log_sd::text
+            FROM unnest(%(sets)s::uuid[], %(moments)s::timestamptz[]) AS begun (set, at) CROSS JOIN LATERAL (
+                WITH own AS (
+                    SELECT l.* FROM bench_learntrim l
+                    WHERE l.wheel_id = %(wheel)s AND l.wheel_version = %(version)s AND l.created_at <= begun.at
+                    ORDER BY l.created_at DESC LIMIT 1
+                )
+                SELECT * FROM own
+                UNION ALL
+                (SELECT l.* FROM bench_learntrim l JOIN wheels_wheel w ON w.id = l.wheel_id AND w.version = l.wheel_version
+                 WHERE l.shop_id = %(shop)s AND w.specification -> 'rim' = %(rim)s::jsonb AND l.created_at <= begun.at
+                   AND NOT EXISTS (SELECT FROM own)
+                 ORDER BY l.created_at DESC LIMIT %(most)s)
+            ) AS learnt ORDER BY learnt.created_at DESC
+            """,
+            {
+                "sets": [one.pk for one in sets],
+                "moments": [one.created_at for one in sets],
+                "wheel": wheel.pk,
+                "version": wheel.version,
+                "shop": sets[0].shop_id,
+                "rim": json.dumps(wheel.specification.get("rim")),
+                "most": MOST_ALIKE,
+            },
+        )
+        rows = cursor.fetchall()
+    found = []
+    for one in sets:
+        newest: dict[UUID, RimFactors] = {}
+        for set_id, wheel_id, ei_lat, ei_rad, gj, log_sd in rows:
+            if set_id == one.pk:
+                newest.setdefault(wheel_id, _factors(ei_lat, ei_rad, gj, json.loads(log_sd)))
+        own = newest.get(wheel.pk)
+        found.append(own if own is not None else pooled(list(newest.values())[::-1]))
+    return found
 
 
 def _factors(ei_lat: float, ei_rad: float, gj: float, log_sd: list[float]) -> RimFactors:

@@ -8,7 +8,7 @@ from functools import cached_property
 from uuid import UUID
 
 from felloe.bench.models import DialTrace, ReadingSet
-from felloe.bench.services.learning import earlier_sets, known_of
+from felloe.bench.services.learning import earlier_sets, known_of_each
 from felloe.bench.services.readings import core_readings, traces_of, wheel_of
 from felloe.bench.services.rows import Row, newest_rows, standing
 from felloe.condition import services as condition
@@ -105,9 +105,18 @@ class Look:
         return earlier_sets(self.reading_set, self.wheel, lambda: self.read)
 
     @cached_property
+    def _known(self) -> tuple[RimFactors | None, RimFactors | None]:
+        first = self._chain[1]
+        if first.pk == self.reading_set.pk:
+            (known,) = known_of_each([self.reading_set])
+            return known, known
+        at_first, known = known_of_each([first, self.reading_set])
+        return at_first, known
+
+    @property
     def known(self) -> RimFactors | None:
         """What was known of the rim when the set was begun."""
-        return known_of(self.reading_set)
+        return self._known[1]
 
     @cached_property
     def state(self) -> WheelState:
@@ -120,6 +129,5 @@ class Look:
 
     def estimated(self, readings: Readings) -> WheelState:
         """The state that `readings` say, those of earlier sets of the job fitted with them over the turns made since."""
-        earlier, first = self._chain
-        known = self.known if first.pk == self.reading_set.pk else known_of(first)
-        return replace(estimate_joint(self.wheel, readings, earlier, known, influence_for), broken=self.broken)
+        known_at_first = self._known[0]
+        return replace(estimate_joint(self.wheel, readings, self._chain[0], known_at_first, influence_for), broken=self.broken)
