@@ -56,7 +56,7 @@ from felloe.demo.record import load_record
 from felloe.demo.scenario import AGAIN, JOBS, Again, DemoJob
 from felloe.demo.stock import load_stock
 from felloe.instruments.services import instruments
-from felloe.places.here import atomic
+from felloe.places.here import whole
 from felloe.promises import services as promises
 from felloe.queue import services as queue
 from felloe.queue.models import Place
@@ -71,7 +71,7 @@ def is_loaded() -> bool:
     return Shop.objects.filter(name=SHOP).exists()
 
 
-@atomic
+@whole()
 def load(now: datetime | None = None) -> int:
     """Make the whole demo shop relative to `now`; returns the number of jobs."""
     now = now or timezone.now()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import tempfile
+from contextlib import suppress
 from copy import deepcopy
 from pathlib import Path
 from typing import Any
@@ -15,7 +16,9 @@ from django.apps import apps
 from django.core.management import CommandError, call_command
 from django.db import DatabaseError, connection, connections
 from django.db.models import AutoField
+from django.db.transaction import TransactionManagementError
 from django.test import SimpleTestCase, TransactionTestCase
+from django.test.utils import CaptureQueriesContext
 from procrastinate.contrib.django import app
 
 from felloe.accounts import fence
@@ -203,6 +206,21 @@ class Placed(NorthCase):
             self.assertEqual(here.place(), "default")
             with here.at("default"):
                 self.assertEqual(Shop.objects.count(), 1)
+
+    def test_in_one_piece_nothing_has_a_way_back_to_its_middle(self) -> None:
+        with CaptureQueriesContext(connection) as seen, here.whole(), here.atomic():
+            Shop.objects.create(name="Whole", prices_minor=PRICES)
+        self.assertEqual([query["sql"].split()[0] for query in seen.captured_queries], ["BEGIN", "INSERT", "COMMIT"])
+        with CaptureQueriesContext(connection) as seen, here.atomic(), here.atomic():
+            pass
+        self.assertTrue(any(query["sql"].startswith("SAVEPOINT") for query in seen.captured_queries))
+        # Whoever goes on after a refusal keeps nothing of it.
+        with self.assertRaises(TransactionManagementError), here.whole():
+            Shop.objects.create(name="Before", prices_minor=PRICES)
+            with suppress(LookupError), here.atomic():
+                raise LookupError
+            Shop.objects.create(name="After", prices_minor=PRICES)
+        self.assertEqual(set(Shop.objects.values_list("name", flat=True)) & {"Whole", "Before", "After"}, {"Whole"})
 
     def test_a_transaction_is_opened_where_it_writes_whatever_thread_made_it(self) -> None:
         @here.atomic

@@ -106,7 +106,7 @@ class Budgets(MadeCase):
                 answer = self.post(f"reading-sets/{self.set}/entries", {"entries": entries})
             self.assertTrue(answer.json()["state"])
             asked.append(len(seen))
-        self.assertLessEqual(max(asked[1:]), 26, asked)
+        self.assertLessEqual(max(asked[1:]), 17, asked)
         self.assertLessEqual(asked[2], asked[1] + 1, asked)
 
     def test_no_screen_reads_a_photos_pixels_but_that_which_shows_them(self) -> None:

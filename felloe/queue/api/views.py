@@ -119,7 +119,7 @@ class EventsView(APIView):
 class JobView(APIView):
     @operation("job_get", responses=JobSerializer)
     def get(self, request: Request, job_id: UUID) -> Response:
-        return Response(JobSerializer(services.find_job(staff(request), job_id)).data)
+        return Response(JobSerializer(services.shown_job(staff(request), job_id)).data)
 
     @operation("job_change", request=JobChangeSerializer, responses=JobSerializer)
     @write_once

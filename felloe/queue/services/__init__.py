@@ -21,6 +21,7 @@ from felloe.queue.services.jobs import (
     quiet_days,
     reopen_job,
     reopened_at,
+    shown_job,
     to_next,
     wait_for_parts,
 )
@@ -54,6 +55,7 @@ __all__ = [
     "quiet_days",
     "reopen_job",
     "reopened_at",
+    "shown_job",
     "spans_of",
     "take_up",
     "tiers_in_use",

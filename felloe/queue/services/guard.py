@@ -15,13 +15,13 @@ from felloe.queue.services.clock import seen
 
 
 def open_for_work(user: User, job_id: UUID, at_work: bool = True) -> Job:
-    """The job with its wheel, bike and customer, locked until the transaction ends; refused once it was handed back.
+    """The job with its wheel and bike, locked until the transaction ends; refused once it was handed back.
 
     `at_work`: what follows is work on the wheel, so that the person's clock on it runs.
     """
     job = (
         Job.objects.select_for_update(of=("self",))
-        .select_related("wheel", "wheel__bike", "wheel__bike__customer", "assigned_to", "changed_by")
+        .select_related("wheel", "wheel__bike")
         .filter(shop_id=user.shop_id, pk=job_id)
         .first()
     )

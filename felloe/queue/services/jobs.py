@@ -36,7 +36,7 @@ from felloe.queue.tolerances import TIER_FIELDS, held_fields
 from felloe.wheels import services as wheels
 from felloe.wheels.models import Wheel
 
-_WITH = ("wheel", "wheel__bike", "wheel__bike__customer", "assigned_to", "changed_by", "hook")
+_SHOWN_WITH = ("wheel", "wheel__bike", "wheel__bike__customer", "assigned_to", "hook")
 
 
 @atomic
@@ -77,7 +77,7 @@ def open_job(user: User, values: dict[str, Any]) -> Job:
         changed_by=user,
     )
     log(job, user, "opened", note=values["complaint"], to_stage=job.stage)
-    return find_job(user, job.pk)
+    return job
 
 
 def _tier_for(user: User, values: dict[str, Any], wheel: Wheel) -> Tier:
@@ -123,9 +123,19 @@ def log(job: Job, user: User, kind: str, note: str = "", from_stage: str = "", t
 
 
 def find_job(user: User, job_id: UUID, lock: bool = False) -> Job:
-    """A job of this shop with its wheel, bike and customer; 404 for another's."""
+    """A job of this shop with its wheel and bike; 404 for another's."""
+    # All that a job hangs together with makes this question three times as long, and nearly every deed asks it.
     found = Job.objects.filter(shop_id=user.shop_id, pk=job_id)
-    job = (found.select_for_update() if lock else found.select_related(*_WITH)).first()
+    return _there(found.select_for_update() if lock else found.select_related("wheel", "wheel__bike"))
+
+
+def shown_job(user: User, job_id: UUID) -> Job:
+    """The same with all that is shown with it."""
+    return _there(Job.objects.filter(shop_id=user.shop_id, pk=job_id).select_related(*_SHOWN_WITH))
+
+
+def _there(found: QuerySet[Job]) -> Job:
+    job = next(iter(found), None)
     if job is None:
         raise Http404
     return job
@@ -188,7 +198,7 @@ def change_job(user: User, job_id: UUID, version: int, values: dict[str, Any]) -
     said = said_of(job, before)
     if said:
         log(job, user, "changed", note=said)
-    return find_job(user, job_id)
+    return job
 
 
 def _other_tier(job: Job, name: str, anew: bool) -> Tier | None:
@@ -211,7 +221,7 @@ def promise(user: User, job_id: UUID, version: int, at: datetime | None, chance:
     job.save_change(user, ["promised_at", "promise_chance"])
     if before != at:
         log(job, user, "promised", _promised(user, before, at))
-    return find_job(user, job_id)
+    return job
 
 
 def _promised(user: User, before: datetime | None, at: datetime | None) -> str:
@@ -235,7 +245,7 @@ def move_job(user: User, job_id: UUID, version: int, to_stage: str, reason: str,
         raise StaleWrite({"stage": to_stage, "version": version}, job_summary(job))
     check_move(job.stage, to_stage, reason, undone)
     to_next(job, user, to_stage, reason.strip(), timezone.now())
-    return find_job(user, job_id)
+    return job
 
 
 def move_by_itself(job: Job, user: User, why: str, now: datetime) -> None:
@@ -283,7 +293,7 @@ def reopen_job(user: User, job_id: UUID, version: int, reason: str, now: datetim
     job.ready_at = now if job.stage == STAGE_KEYS[-1] else None
     job.save_change(user, ["stage", "handed_back_at", "ended_as", "left_with", "ready_at"])
     log(job, user, "reopened", said, DONE, job.stage)
-    return find_job(user, job_id)
+    return job
 
 
 def reopened_at(job: Job) -> datetime | None:

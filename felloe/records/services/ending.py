@@ -73,7 +73,7 @@ def end_job(user: User, job_id: UUID, version: int, end: str, reason: str) -> Jo
     stock.release_claims(user, job)
     queue.close_job(job, user, timezone.now(), joined(" ", [*label, way.name + ".", way.words, why]), way.key, left)
     promises.stage_left(user, job)
-    return queue.find_job(user, job_id)
+    return job
 
 
 def reopen(user: User, job_id: UUID, version: int, reason: str) -> Job:
