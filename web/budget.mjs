@@ -3,9 +3,9 @@
 import { readFileSync } from "node:fs";
 import { brotliCompressSync } from "node:zlib";
 
-/** Compressed as a browser takes it behind TLS, kB; without TLS it takes gzip, and a ninth more. The aim is 160, 180 with a
- * shop's data; while it is above, it is not to grow. */
-const FIRST_LOAD_KB = 200;
+/** Compressed as a browser takes it behind TLS, kB. The aim is 160, 180 with a shop's data; while it is above, it is not to
+ * grow. */
+const FIRST_LOAD_KB = 185;
 const SCREEN_KB = 60;
 
 const dist = new URL("./dist/", import.meta.url);
@@ -23,10 +23,8 @@ function closure(key, found = new Set()) {
   return found;
 }
 
-const keyOf = (ending) => Object.keys(manifest).find((key) => key.endsWith(ending));
-const first = new Set();
-for (const key of ["index.html", keyOf("src/app/App.tsx"), keyOf("src/features/queue/Rail.tsx")])
-  closure(key, first);
+const rail = Object.keys(manifest).find((key) => manifest[key].name === "rail");
+const first = closure(rail, closure("index.html"));
 const files = new Set();
 for (const key of first) {
   files.add(manifest[key].file);

@@ -9,7 +9,9 @@ export default defineConfig({
   locales: found.map((name) => name.replace(".po", "")),
   pseudoLocale: "en-xa",
   fallbackLocales: false,
-  catalogs: [{ path: "<rootDir>/src/locales/{locale}", include: ["<rootDir>/src"] }],
+  catalogs: [
+    { path: "<rootDir>/src/locales/{locale}", include: ["<rootDir>/src"], exclude: ["**/*.test.*"] },
+  ],
   format: "po",
   formatOptions: { lineNumbers: false },
   orderBy: "message",

@@ -1,3 +1,5 @@
+import type Babel from "@babel/core";
+import { compileMessage } from "@lingui/message-utils/compileMessage";
 import { lingui } from "@lingui/vite-plugin";
 import babel from "@rolldown/plugin-babel";
 import tailwindcss from "@tailwindcss/vite";
@@ -24,9 +26,42 @@ function typefacesLicence(): Plugin {
 
 /** What the page says becomes messages; English stays in the code, so only another language costs a catalogue. */
 export const messages = () =>
-  babel({ plugins: [["@lingui/babel-plugin-lingui-macro", { stripMessageField: false }]] });
+  babel({ plugins: [["@lingui/babel-plugin-lingui-macro", { stripMessageField: false }], understood] });
 
-/** The application is loaded after its words are chosen; the browser is told of it beforehand, and of the rail, so nothing waits. */
+/** The English in the code is understood when the page is built, as a catalogue is: nothing is left to parse on a tablet. */
+function understood({ types: t }: typeof Babel): Babel.PluginObject {
+  const isName = (node: Babel.types.Node, name: string) =>
+    t.isIdentifier(node, { name }) || t.isJSXIdentifier(node, { name });
+  const words = (text: string) => t.valueToNode(compileMessage(text));
+  return {
+    visitor: {
+      // Once the macros have made messages of it.
+      Program: {
+        exit(program) {
+          program.traverse({
+            ObjectExpression({ node }) {
+              const own = node.properties.filter((property) => t.isObjectProperty(property));
+              const message = own.find(({ key }) => isName(key, "message"));
+              if (t.isStringLiteral(message?.value) && own.some(({ key }) => isName(key, "id")))
+                message.value = words(message.value.value);
+            },
+            JSXOpeningElement({ node }) {
+              const own = node.attributes.filter((attribute) => t.isJSXAttribute(attribute));
+              const message = own.find(({ name }) => isName(name, "message"));
+              const value = t.isJSXExpressionContainer(message?.value)
+                ? message.value.expression
+                : message?.value;
+              if (message && t.isStringLiteral(value) && own.some(({ name }) => isName(name, "id")))
+                message.value = t.jsxExpressionContainer(words(value.value));
+            },
+          });
+        },
+      },
+    },
+  };
+}
+
+/** The application is loaded after its words are chosen; the browser is told of it beforehand, so nothing waits. */
 function applicationAhead(): Plugin {
   let [file, script] = ["", ""];
   return {
@@ -36,16 +71,13 @@ function applicationAhead(): Plugin {
       order: "post",
       handler(_html, { bundle = {} }) {
         const chunks = Object.values(bundle).filter((part) => part.type === "chunk");
+        const rail = chunks.find((part) => part.moduleIds.some((id) => id.endsWith("/src/app/App.tsx")));
         const entry = chunks.find((part) => part.isEntry);
-        const filesOf = (module: string) => {
-          const found = chunks.find((part) => part.facadeModuleId?.endsWith(module));
-          return found ? [found.fileName, ...found.imports].filter((name) => name !== entry?.fileName) : [];
-        };
-        const app = filesOf("/src/app/App.tsx");
-        const rail = filesOf("/src/features/queue/Rail.tsx").filter((name) => !app.includes(name));
-        script = readFileSync(new URL("./src/app/ahead.page.js", import.meta.url), "utf8")
-          .replaceAll(/^\s*\/[/*].*\n/gm, "")
-          .replace("CHUNKS_OF_THE_RAIL", JSON.stringify(rail.map((name) => `/static/${name}`)));
+        const ahead = rail ? [rail.fileName, ...rail.imports].filter((name) => name !== entry?.fileName) : [];
+        script = readFileSync(new URL("./src/app/ahead.page.js", import.meta.url), "utf8").replaceAll(
+          /^\s*\/[/*].*\n/gm,
+          "",
+        );
         file = `assets/ahead-${createHash("sha256").update(script).digest("hex").slice(0, 8)}.js`;
         return [
           // Who is not signed in has no rail to be asked for ahead.
@@ -59,7 +91,7 @@ function applicationAhead(): Plugin {
             attrs: { async: true, type: "module", src: `/static/${file}` },
             injectTo: "head-prepend" as const,
           },
-          ...app.map((name) => ({
+          ...ahead.map((name) => ({
             tag: "link",
             attrs: { rel: "modulepreload", crossorigin: true, href: `/static/${name}` },
             injectTo: "head" as const,
@@ -71,6 +103,34 @@ function applicationAhead(): Plugin {
       writeFileSync(`${dir}/${file}`, script);
     },
   };
+}
+
+interface Modules {
+  getModuleInfo(id: string): { importedIds: readonly string[] } | null;
+}
+
+/** What a module brings along: all that it imports, and so on. */
+function broughtBy(ids: readonly string[], modules: Modules, found = new Set<string>()): Set<string> {
+  for (const id of ids) {
+    if (found.has(id)) continue;
+    found.add(id);
+    broughtBy(modules.getModuleInfo(id)?.importedIds ?? [], modules, found);
+  }
+  return found;
+}
+
+/** What opens menus is fetched when somebody comes near one (ui/OpenMenu.tsx); Radix's front door names it all the same. */
+const LATER = /@floating-ui\/|@radix-ui\/react-(dropdown-menu|menu|popper)\//;
+
+const source = (path: string) => new URL(`./src/${path}`, import.meta.url).pathname;
+
+/** What the rail needs comes in two files instead of twenty: each asks the way there and back, and small ones compress badly. */
+function ofTheRail(id: string, modules: Modules): string | null {
+  const before = broughtBy([source("main.tsx")], modules);
+  if (before.has(id) || LATER.test(id)) return null;
+  return broughtBy([source("app/App.tsx"), source("features/queue/Rail.tsx")], modules).has(id)
+    ? "rail"
+    : null;
 }
 
 // The built page is rendered by Django, which fills in the nonce of each response.
@@ -107,7 +167,13 @@ export default defineConfig(({ command }) => ({
       },
     }),
   ],
-  build: { manifest: true, assetsInlineLimit: 0 },
+  build: {
+    manifest: true,
+    assetsInlineLimit: 0,
+    rolldownOptions: {
+      output: { codeSplitting: { includeDependenciesRecursively: false, groups: [{ name: ofTheRail }] } },
+    },
+  },
   html: command === "build" ? { cspNonce: "{{ request.csp_nonce }}" } : {},
   resolve: { alias: { "@": new URL("./src", import.meta.url).pathname } },
   server: { proxy: { "/api": "http://127.0.0.1:8460" } },

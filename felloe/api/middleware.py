@@ -2,16 +2,29 @@
 
 from __future__ import annotations
 
+import secrets
 from collections.abc import Callable
+from itertools import product
+from typing import TypeGuard
 
-from django.http import HttpRequest
+import brotli
+from django.http import HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
 from django.middleware.gzip import GZipMiddleware
+from django.utils.cache import patch_vary_headers
 
 from felloe.api.problems import unkeepable_question
 
 #: What shrinks; pictures, PDF and archives do not.
 SHRINKS = ("text/", "application/json", "application/problem+json", "application/yaml", "image/svg+xml")
+JSON = ("application/json", "application/problem+json")
+#: Shorter ones grow; as Django has it for gzip [bytes].
+WORTH_IT = 200
+#: Four kinds of blanks are two bits each, so that four of them are a byte; up to 100 of these, as Django adds to gzip.
+BLANKS = [bytes(four) for four in product(b" \t\n\r", repeat=4)]
+MOST_BLANKS = 100
+#: As quick as gzip at its usual level.
+QUALITY = 5
 #: The API's version.
 SIGN = "1"
 
@@ -29,7 +42,7 @@ def signed_answers(get_response: Callable[[HttpRequest], HttpResponseBase]) -> C
 
 
 class Compressed(GZipMiddleware):
-    """Answers go compressed to whoever takes them so.
+    """Answers go compressed to whoever takes them so: JSON by brotli, which takes a ninth less, all else by gzip.
 
     Of random length, as Django does it, so that an answer's size tells nothing of a secret in it (the attack BREACH).
     """
@@ -37,7 +50,27 @@ class Compressed(GZipMiddleware):
     def process_response(self, request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
         if not response.get("Content-Type", "").startswith(SHRINKS):
             return response
-        return super().process_response(request, response)
+        if not _is_answer(response) or not _takes_brotli(request):
+            return super().process_response(request, response)
+        patch_vary_headers(response, ("Accept-Encoding",))
+        if len(response.content) >= WORTH_IT and not response.has_header("Content-Encoding"):
+            # JSON may be followed by blanks, and these shrink no further.
+            blanks = b"".join(BLANKS[byte] for byte in secrets.token_bytes(secrets.randbelow(MOST_BLANKS + 1)))
+            response.content = brotli.compress(response.content + blanks, quality=QUALITY)
+            response["Content-Encoding"] = "br"
+            response["Content-Length"] = str(len(response.content))
+        return response
+
+
+def _is_answer(response: HttpResponseBase) -> TypeGuard[HttpResponse]:
+    """JSON that is no file: a file is what it is, to its last byte."""
+    json = response.get("Content-Type", "").startswith(JSON)
+    return json and isinstance(response, HttpResponse) and not response.has_header("Content-Disposition")
+
+
+def _takes_brotli(request: HttpRequest) -> bool:
+    takes = request.headers.get("Accept-Encoding", "").lower().replace(" ", "").split(",")
+    return any(one == "br" or (one.startswith("br;q=") and one[5:].strip("0.") != "") for one in takes)
 
 
 def keepable_questions(get_response: Callable[[HttpRequest], HttpResponseBase]) -> Callable[[HttpRequest], HttpResponseBase]:

@@ -9,6 +9,7 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
+import brotli
 import yaml
 from jsonschema import Draft202012Validator
 from rest_framework.test import APIClient
@@ -77,8 +78,8 @@ def check(method: str, path: str, response: Any) -> None:
         return
     known = validator(found[0].pattern, method, str(response.status_code))
     if known is not None:
-        packed = response.get("Content-Encoding") == "gzip"
-        content = gzip.decompress(response.content) if packed else response.content
+        unpacked = {"gzip": gzip.decompress, "br": brotli.decompress}.get(response.get("Content-Encoding", ""), bytes)
+        content = unpacked(response.content)
         error = next(iter(known.iter_errors(json.loads(content))), None)
         assert error is None, f"{method} {path}: {error.json_path if error else ''}: {error.message[:300] if error else ''}"
 

@@ -10,8 +10,12 @@ import time
 import uuid
 from urllib.parse import urlsplit
 
+import brotli
+
 from felloe.demo.people import PASSWORD
 from tests.bench.timing import median, percentile, row
+
+_UNPACKED = {"gzip": gzip.decompress, "br": brotli.decompress}
 
 
 class Speaker:
@@ -40,8 +44,7 @@ class Speaker:
             response = self.connection.getresponse()
         data = response.read()
         self.length = len(data)
-        if response.headers.get("Content-Encoding") == "gzip":
-            data = gzip.decompress(data)
+        data = _UNPACKED.get(response.headers.get("Content-Encoding", ""), bytes)(data)
         took = (time.perf_counter() - start) * 1e3
         for cookie in response.headers.get_all("Set-Cookie") or []:
             name, _, value = cookie.split(";")[0].partition("=")

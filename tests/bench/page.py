@@ -59,13 +59,16 @@ def on_the_strip_ms(base: str) -> list[float]:
     page.goto(f"{base}/jobs/{job}/readings/{speaker.path.rsplit('/', 1)[1]}")
     page.get_by_role("group").first.wait_for()
     page.wait_for_load_state("networkidle")
+    page.get_by_label("Instrument").select_option("N")
     slow(page)
     page.evaluate(PRESSED)
+    figure = page.locator("#figure")
     found = []
     for i in range(12):
+        spoke = str(figure.get_attribute("aria-label")).rsplit(" ", 1)[1]
         with page.expect_response("**/entries"):
-            # Another figure than the last time: the same one again redraws nothing.
-            page.keyboard.type(str(20 + (i + int(time.time())) % 12))
+            # What it has, by a hair: the same figure again redraws nothing, and one that cannot be is looked at more closely.
+            page.keyboard.type(str(round(speaker.forces[spoke]) + 1 + (i + int(time.time())) % 5))
             page.keyboard.press("Enter")
         page.wait_for_timeout(700)
         drawn = page.evaluate("window.pressed.splice(0)")

@@ -81,7 +81,7 @@ class Bench:
     def wire(self) -> int:
         """Bytes of one answer as it goes over the wire."""
         body = {"entries": [{"key": uuid.uuid4().hex, "entry": self.entry(0)}]}
-        self.speaker.ask("POST", f"{self.path}/entries", body, **{"Accept-Encoding": "gzip"})
+        self.speaker.ask("POST", f"{self.path}/entries", body, **{"Accept-Encoding": "br"})
         return self.speaker.length
 
 

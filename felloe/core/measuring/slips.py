@@ -127,6 +127,22 @@ class _Known:
             for side in (Side.RIGHT, Side.LEFT)
         }
         self.stood = {place: self.real(i) for place, i in self.at.items()}
+        self._near: dict[tuple[str, str], tuple[tuple[float, float], ...]] = {}
+
+    def near(self, entry: Entry, i: int) -> tuple[tuple[float, float], ...]:
+        """What may have been meant instead of what was typed at the i-th: the number, and the reading that it would be [own
+        sd]; those that cannot be read are left out. The same whatever the other readings say."""
+        place = (entry.kind, entry.spoke)
+        if place not in self._near:
+            self._near[place] = tuple(self._instead(entry, i))
+        return self._near[place]
+
+    def _instead(self, entry: Entry, i: int) -> Iterator[tuple[float, float]]:
+        for shown in near_misses(entry.shown):
+            try:
+                yield shown, self.scaled(i, entry.stored(shown))
+            except TradeError:
+                continue
 
     def _side(self, kind: str, side: Side) -> Places | None:
         """Where the readings of a whole side stand, in its order; None where it was not read in full."""
@@ -210,11 +226,7 @@ def _single(known: _Known) -> Iterator[_Guess]:
         place = ((entry.kind, entry.spoke),)
         said = {"spoke": entry.spoke, "figure": term(entry.kind)}
         best: tuple[float, float, float] | None = None
-        for shown in near_misses(entry.shown):
-            try:
-                value = known.scaled(i, entry.stored(shown))
-            except TradeError:
-                continue
+        for shown, value in known.near(entry, i):
             off = abs(value - mean) / sd
             if off < 2.5 and (best is None or off < best[0]):
                 best = (off, shown, value)

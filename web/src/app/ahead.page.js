@@ -1,4 +1,4 @@
-/* global location, localStorage, fetch, window, document, CHUNKS_OF_THE_RAIL */
+/* global location, localStorage, fetch, window, document */
 // The first and smallest of the page's scripts: whose rail it is, and the rail, are asked for while the others are on their way.
 // The rail behind the session: what changes after the session's moment is told to the page.
 const known = document.querySelector("meta[name=felloe-known]")?.content;
@@ -14,8 +14,4 @@ if (known && location.pathname === "/") {
     "/api/v1/trade": then("/api/v1/trade"),
   };
   for (const asked of Object.values(window.felloeAhead)) asked.catch(() => undefined);
-  for (const href of CHUNKS_OF_THE_RAIL)
-    document.head.append(
-      Object.assign(document.createElement("link"), { rel: "modulepreload", crossOrigin: "", href }),
-    );
 }

@@ -1,5 +1,4 @@
 import { i18n, type Messages } from "@lingui/core";
-import { compileMessage } from "@lingui/message-utils/compileMessage";
 
 const KEY = "felloe.language";
 export const ENGLISH = "en";
@@ -29,9 +28,6 @@ export function chosenLanguage(): string {
   const wanted = navigator.languages.flatMap((code) => [code, code.split("-")[0] ?? code]);
   return wanted.find((code) => real.includes(code)) ?? ENGLISH;
 }
-
-// The English in the code is understood here; a catalogue comes understood already.
-i18n.setMessagesCompiler(compileMessage);
 
 /** Load the page's words. Where a catalogue cannot be had, English is better than nothing. */
 export async function speak(language = chosenLanguage()): Promise<void> {
