@@ -220,7 +220,7 @@ class Spoke:
             what = say("Middle of a butted spoke")
             require("middle_diameter_mm", self.middle_diameter_mm, 1.2, self.end_diameter_mm, "mm", what)
 
-    @property
+    @cached_property
     def kind(self) -> str:
         """How a meter's table names it: "round 1.8" or "blade 0.9x2.2", by what the meter touches."""
         if self.blade_thickness_mm is not None:

@@ -64,22 +64,22 @@ class Bins:
     """The parts that a kit is made of, their figures and what the job took of them: asked for once, however many they are."""
 
     job: str
-    parts: dict[UUID, Part]
+    parts: dict[UUID, stock.InBin]
     figures: dict[UUID, stock.Figures]
     taken: dict[UUID, int]
 
-    def of_kind(self, kind: str) -> list[Part]:
+    def of_kind(self, kind: str) -> list[stock.InBin]:
         return [part for part in self.parts.values() if part.kind == kind]
 
-    def at_hand(self, part: Part) -> int:
+    def at_hand(self, part: Part | stock.InBin) -> int:
         """What the job has of a part already, and what it may still take."""
         return self.figures[part.pk].for_job(self.job) + self.taken.get(part.pk, 0)
 
-    def picked(self, part: Part) -> int:
+    def picked(self, part: Part | stock.InBin) -> int:
         """What lies on the bench of a part: as many as were taken for the job, and before any was, what it may take."""
         return self.taken.get(part.pk, 0) or self.at_hand(part)
 
-    def said(self, key: str | None) -> Part | None:
+    def said(self, key: str | None) -> stock.InBin | None:
         """A part by the id that a sheet keeps."""
         if not key:
             return None
@@ -90,7 +90,7 @@ class Bins:
 
 
 def bins_for(user: User, job: Job) -> Bins:
-    parts = stock.parts_of(user, "spoke", "nipple", "washer")
+    parts = stock.in_bins(user, "spoke", "nipple", "washer")
     return Bins(str(job.pk), {part.pk: part for part in parts}, stock.figures(parts, coming=False), stock.taken_for(job))
 
 
@@ -170,7 +170,7 @@ def chosen_nipple(user: User, wheel: Wheel, sheet: dict[str, Any]) -> Nipple:
     return _nipple(wheel, nipple_part(user, sheet))
 
 
-def _nipple(wheel: Wheel, part: Part | None) -> Nipple:
+def _nipple(wheel: Wheel, part: Part | stock.InBin | None) -> Nipple:
     return (
         nipple_of(part.attributes)
         if part
@@ -303,7 +303,7 @@ def _fit_values(found: Any) -> answers.NippleFit:
     return answers.NippleFit(**{**values, **rounded, "usable": found.usable, "told": found.told})
 
 
-def _bin_values(part: Part, bins: Bins) -> answers.Bin:
+def _bin_values(part: Part | stock.InBin, bins: Bins) -> answers.Bin:
     figures = bins.figures[part.pk]
     return answers.Bin(
         id=part.pk,

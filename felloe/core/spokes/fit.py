@@ -78,49 +78,64 @@ def fit(
 ) -> Fit:
     """Where a spoke of `length_mm` ends when `needed_mm` reaches the slot's bottom and tension draws it out by `stretch_mm`."""
     nipple = nipple or Nipple()
-    end = length_mm + stretch_mm - needed_mm
-    verdict, why = _verdict(end, nipple, thread_length_mm)
-    low, high = nipple.head_base_mm, min(nipple.slot_mm, thread_length_mm - nipple.thread_mm)
-    found = Fit(length_mm, end, verdict, why, _between(end, sd_mm, low, high), sd_mm)
+    found = _without_words(length_mm, needed_mm, stretch_mm, sd_mm, nipple, thread_length_mm)
     if found.told == CANNOT_TELL:
         unsure = say(
             "Cannot be told until the ERD is measured: by the kind alone its end stands {end:.1f} mm from the slot's bottom,"
             " ± {sd_mm:.1f} mm.",
-            end=end,
+            end=found.end_mm,
             sd_mm=sd_mm,
         )
         return replace(found, why=unsure)
-    return found
+    return replace(found, why=_why(found.verdict, found.end_mm, nipple, thread_length_mm))
 
 
-def _verdict(end: float, nipple: Nipple, thread_length_mm: float) -> tuple[str, str]:
-    runs_out = thread_length_mm - nipple.thread_mm
-    if end > runs_out + 1e-9:
-        proud = say(", and the end stands {end:.1f} mm proud", end=end - nipple.slot_mm) if end > nipple.slot_mm else ""
-        return THREAD_RUNS_OUT, say(
-            "The thread runs out {end:.1f} mm before the spoke is tight{proud}.", end=end - runs_out, proud=proud
-        )
+def would_serve(
+    length_mm: float, needed_mm: float, stretch_mm: float, sd_mm: float = 0.0, nipple: Nipple | None = None
+) -> bool:
+    """Whether `fit` would call it usable: of a shop's hundreds of lengths few are worth a word."""
+    return _without_words(length_mm, needed_mm, stretch_mm, sd_mm, nipple or Nipple(), THREAD_LENGTH_MM).usable
+
+
+def _without_words(
+    length_mm: float, needed_mm: float, stretch_mm: float, sd_mm: float, nipple: Nipple, thread_length_mm: float
+) -> Fit:
+    end, runs_out = length_mm + stretch_mm - needed_mm, thread_length_mm - nipple.thread_mm
+    chance = _between(end, sd_mm, nipple.head_base_mm, min(nipple.slot_mm, runs_out))
+    return Fit(length_mm, end, _verdict(end, nipple, runs_out), "", chance, sd_mm)
+
+
+def _verdict(end: float, nipple: Nipple, runs_out_mm: float) -> str:
+    if end > runs_out_mm + 1e-9:
+        return THREAD_RUNS_OUT
     if end > nipple.slot_mm + 1e-9:
-        return (
-            PROUD,
-            say(
-                "The end stands {end:.1f} mm proud of the nipple, into the tape: file it, or refuse it.",
-                end=end - nipple.slot_mm,
-            ),
-        )
+        return PROUD
     if end > WINDOW_MM[1] + 1e-9:
-        return IN_SLOT, say("The end stands {end:.1f} mm into the slot: it holds, but a screwdriver slips.", end=end)
+        return IN_SLOT
     if end >= WINDOW_MM[0] - 1e-9:
-        return FITS, say("The end stands where it belongs, just below the slot's bottom.")
-    if end >= nipple.head_base_mm - 1e-9:
+        return FITS
+    return SHORT if end >= nipple.head_base_mm - 1e-9 else HEAD_UNSUPPORTED
+
+
+def _why(verdict: str, end: float, nipple: Nipple, thread_length_mm: float) -> str:
+    if verdict == THREAD_RUNS_OUT:
+        runs_out = thread_length_mm - nipple.thread_mm
+        proud = say(", and the end stands {end:.1f} mm proud", end=end - nipple.slot_mm) if end > nipple.slot_mm else ""
+        return say("The thread runs out {end:.1f} mm before the spoke is tight{proud}.", end=end - runs_out, proud=proud)
+    if verdict == PROUD:
+        return say(
+            "The end stands {end:.1f} mm proud of the nipple, into the tape: file it, or refuse it.", end=end - nipple.slot_mm
+        )
+    if verdict == IN_SLOT:
+        return say("The end stands {end:.1f} mm into the slot: it holds, but a screwdriver slips.", end=end)
+    if verdict == FITS:
+        return say("The end stands where it belongs, just below the slot's bottom.")
+    if verdict == SHORT:
         short = WINDOW_MM[0] - end
-        return SHORT, say("{short:.1f} mm short of the window, but the thread still reaches through the head.", short=short)
-    return (
-        HEAD_UNSUPPORTED,
-        say(
-            "The end stops {head_base_mm:.1f} mm short of the head: the head carries the load alone and snaps off.",
-            head_base_mm=nipple.head_base_mm - end,
-        ),
+        return say("{short:.1f} mm short of the window, but the thread still reaches through the head.", short=short)
+    return say(
+        "The end stops {head_base_mm:.1f} mm short of the head: the head carries the load alone and snaps off.",
+        head_base_mm=nipple.head_base_mm - end,
     )
 
 

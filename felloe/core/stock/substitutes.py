@@ -7,12 +7,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any
 
 from felloe.core.components import THREAD_PITCH_MM, Spoke
 from felloe.core.said import joined, say
-from felloe.core.spokes.fit import FITS, Fit, fit, rounded_mm
+from felloe.core.spokes.fit import FITS, Fit, fit, rounded_mm, would_serve
 from felloe.core.spokes.nipple import THREAD_LENGTH_MM, Nipple
 from felloe.core.stock.parts import Attributes, BadPart, pitch_of, spoke_of
 from felloe.core.terms import term
@@ -101,20 +101,19 @@ def _serves(wanted: Wanted, attributes: Attributes, can_cut: bool, nipple: Nippl
     )
     if not same_thread or attributes.get("elbow", True) != wanted.elbow:
         return None
-    cautions = _cautions(wanted.spoke, wire)
     length = float(attributes["length_mm"])
     stretch_mm = _own_stretch_mm(wanted, wire)
-    as_it_is = fit(length, wanted.needed_mm, stretch_mm, wanted.sd_mm, nipple)
-    if as_it_is.usable:
-        said = (*cautions, as_it_is.why) if as_it_is.verdict != FITS else cautions
-        return _Serves(AS_IT_IS, as_it_is, None, said)
+    if would_serve(length, wanted.needed_mm, stretch_mm, wanted.sd_mm, nipple):
+        as_it_is = fit(length, wanted.needed_mm, stretch_mm, wanted.sd_mm, nipple)
+        cautions = _cautions(wanted.spoke, wire)
+        return _Serves(AS_IT_IS, as_it_is, None, (*cautions, as_it_is.why) if as_it_is.verdict != FITS else cautions)
     cut_to = rounded_mm(wanted.needed_mm, stretch_mm, CUT_STEP_MM)
-    if not can_cut or why_not_cut(attributes, cut_to):
+    if not can_cut or cut_to >= length or not _leaves_thread(wire, length, cut_to):
         return None
     cut = fit(cut_to, wanted.needed_mm, stretch_mm, wanted.sd_mm, nipple)
     said = (
         say("Cut {length:g} mm off and roll the thread anew; a spoke that is only cut has too little.", length=length - cut_to),
-        *cautions,
+        *_cautions(wanted.spoke, wire),
     )
     return _Serves(CUT, cut, cut_to, said)
 
@@ -130,13 +129,22 @@ def why_not_cut(attributes: Attributes, to_mm: float) -> str:
     wire, length = spoke_of(attributes), float(attributes["length_mm"])
     if to_mm >= length:
         return say("only a longer spoke can be cut")
-    # New thread is rolled on the thick end: what is cut off and the thread must not reach the thin middle.
-    room = wire.end_length_mm if wire.kind != Spoke(wire.end_diameter_mm).kind else length / 2
-    if length - to_mm + THREAD_LENGTH_MM > room:
+    if not _leaves_thread(wire, length, to_mm):
         return say(
             "{length:g} mm off a {length2:g} mm spoke leave no thick end for the thread", length=length - to_mm, length2=length
         )
     return ""
+
+
+def _leaves_thread(wire: Spoke, length_mm: float, to_mm: float) -> bool:
+    """New thread is rolled on the thick end: what is cut off and the thread must not reach the thin middle."""
+    room = length_mm / 2 if wire.kind == _plain(wire.end_diameter_mm).kind else wire.end_length_mm
+    return length_mm - to_mm + THREAD_LENGTH_MM <= room
+
+
+@lru_cache(maxsize=32)
+def _plain(end_diameter_mm: float) -> Spoke:
+    return Spoke(end_diameter_mm)
 
 
 def check_stocked_length(attributes: Attributes, length_mm: float, can_cut: bool) -> None:
@@ -152,6 +160,7 @@ def check_stocked_length(attributes: Attributes, length_mm: float, can_cut: bool
         )
 
 
+@lru_cache(maxsize=256)
 def _cautions(want: Spoke, wire: Spoke) -> tuple[str, ...]:
     said: list[str] = []
     if wire.kind != want.kind:

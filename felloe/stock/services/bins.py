@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 from uuid import UUID
 
 from django.db import IntegrityError
@@ -52,11 +52,28 @@ class Figures:
         return covered(self.on_hand, self.claims).get(job, 0)
 
 
-def parts_of(user: User, *kinds: str) -> list[Part]:
-    """The shop's parts, or those of some kinds, by kind and name."""
+def parts_of(user: User) -> list[Part]:
+    """The shop's parts, by kind and name."""
     # Who made a part and when is asked for nowhere where all of them are.
     rows = Part.objects.filter(shop_id=user.shop_id).defer("created_at", "created_by", "changed_at", "changed_by")
-    return list((rows.filter(kind__in=kinds) if kinds else rows).order_by("kind", "name"))
+    return list(rows.order_by("kind", "name"))
+
+
+class InBin(NamedTuple):
+    """A part as far as it matters to whoever chooses among hundreds of them."""
+
+    pk: UUID
+    shop_id: UUID
+    kind: str
+    name: str
+    bin: str
+    attributes: dict[str, Any]
+
+
+def in_bins(user: User, *kinds: str) -> list[InBin]:
+    """The shop's parts of some kinds, by kind and name."""
+    rows = Part.objects.filter(shop_id=user.shop_id, kind__in=kinds).order_by("kind", "name")
+    return [InBin(*row) for row in rows.values_list(*InBin._fields)]
 
 
 def find_part(user: User, part_id: UUID, lock: bool = False) -> Part:
@@ -71,7 +88,7 @@ def find_part(user: User, part_id: UUID, lock: bool = False) -> Part:
 MOST_NAMED = 40
 
 
-def figures(parts: Iterable[Part], coming: bool = True) -> dict[UUID, Figures]:
+def figures(parts: Iterable[Part | InBin], coming: bool = True) -> dict[UUID, Figures]:
     """Figures of many parts at once, at a cost that does not depend on how long their ledgers are; what is on order where
     `coming`, else nothing."""
     parts = list(parts)
