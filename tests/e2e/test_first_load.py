@@ -5,11 +5,14 @@ from __future__ import annotations
 import re
 from collections import Counter
 from collections.abc import Callable
+from pathlib import Path
+from urllib.parse import urlsplit
 
 from playwright.sync_api import Page, Route, expect
 
 from felloe.queue import services as queue
 from felloe.queue.services.jobs import EVENTS_A_PAGE
+from tests.api.shop import SMALL_KIND, open_job
 from tests.e2e.bench import PASSWORD, BrowserCase
 
 AHEAD = ("session", "rail", "trade")
@@ -37,6 +40,31 @@ class FirstLoad(BrowserCase):
         self.on_the_rail(page)
         self.assertEqual({name: asked[name] for name in AHEAD}, dict.fromkeys(AHEAD, 1))
         self.assertTrue(page.evaluate("Object.keys(window.felloeAhead).length === 0"))
+
+    def test_it_is_three_scripts_and_a_cut_of_each_typeface(self) -> None:
+        """A letter of other languages brings its own, only where one is shown."""
+        page = self.open(at="words")
+        files: Counter[str] = Counter()
+        page.on("request", lambda one: files.update([Path(urlsplit(one.url).path).name.rsplit("-", 1)[0]]))
+        self.to(page, "")
+        self.on_the_rail(page)
+        page.evaluate("document.fonts.ready")
+        drawn = {name for name in files if name in ("ahead", "index", "rail") or "hyperlegible" in name}
+        self.assertEqual(drawn, {"ahead", "index", "rail"}, files)
+        self.assertLessEqual(sum(count for name, count in files.items() if name not in ("rail", "session", "trade")), 9, files)
+        other = open_job(self.bram, SMALL_KIND, customer={"name": "Bjørn Invented"})
+        with page.expect_request("**/atkinson-hyperlegible-next-latin-wght*.woff2"):
+            self.to(page, f"jobs/{other.pk}")
+        expect(page.get_by_text("Bjørn Invented").first).to_be_visible()
+
+    def test_many_wheels_hang_there_all(self) -> None:
+        """The first screenful is drawn first, the others after it: none is left out."""
+        for _ in range(55):
+            open_job(self.bram, SMALL_KIND)
+        page = self.open()
+        expect(page.locator("[data-hung]")).to_have_count(56)
+        page.reload()
+        expect(page.locator("[data-hung]")).to_have_count(56)
 
     def test_another_screen_asks_for_no_rail_ahead(self) -> None:
         page = self.open(at=f"jobs/{self.made.pk}")

@@ -27,7 +27,7 @@ import { onSessionOver, sendAs, sendForNobody } from "@/write/outbox";
 import { OutboxLine } from "@/write/OutboxLine";
 import { useLive } from "@/live/useLive";
 import { useWrite } from "@/write/useWrite";
-import { chooseLanguage, otherLanguages } from "@/app/language";
+import { chooseLanguage, type Language, otherLanguages } from "@/app/language";
 
 type Session = Schemas["Session"];
 
@@ -245,9 +245,9 @@ function TopBar({ person, onFind, onKeys, onChanged }: TopBarProps) {
             }
           </MenuItem>
         ))}
-        {otherLanguages().map(({ code, name: called }) => (
-          <MenuItem key={code} onSelect={() => chooseLanguage(code)}>
-            <span lang={code}>{called}</span>
+        {otherLanguages().map((language) => (
+          <MenuItem key={language.code} onSelect={() => chooseLanguage(language.code)}>
+            <ByItsName language={language} />
           </MenuItem>
         ))}
         <MenuItem onSelect={onKeys}>
@@ -300,4 +300,9 @@ function TopBar({ person, onFind, onKeys, onChanged }: TopBarProps) {
       {asking === "digits" && <OwnDigits onClose={() => setAsking("")} />}
     </header>
   );
+}
+
+/** Drawn, and asked for, once the menu is open. */
+function ByItsName({ language }: { language: Language }) {
+  return <span lang={language.code}>{language.name}</span>;
 }

@@ -44,11 +44,22 @@ export async function speak(language = chosenLanguage()): Promise<void> {
   document.documentElement.lang = spoken;
 }
 
-/** The languages that are not spoken just now, each by its own name. */
-export function otherLanguages(): { code: string; name: string }[] {
+export interface Language {
+  code: string;
+  /** By itself; what tells it takes long to make, so it is asked for only where it is shown. */
+  readonly name: string;
+}
+
+/** The languages that are not spoken just now. */
+export function otherLanguages(): Language[] {
   return languages
     .filter((code) => code !== PSEUDO && code !== i18n.locale)
-    .map((code) => ({ code, name: new Intl.DisplayNames([code], { type: "language" }).of(code) ?? code }));
+    .map((code) => ({
+      code,
+      get name() {
+        return new Intl.DisplayNames([code], { type: "language" }).of(code) ?? code;
+      },
+    }));
 }
 
 /** Speak another language on this device from now on. What is on its way is kept, and the page is loaded anew in it. */

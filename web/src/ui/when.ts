@@ -32,6 +32,14 @@ export function dayName(date: Date): string {
   return day().format(date);
 }
 
+/** "24 Nov" and "Tuesday" of a calendar day alone, in no zone at all: its number never jumps. */
+export function calendarDay(at: number): { day: string; weekday: string } {
+  return {
+    day: format("calendar day", { day: "numeric", month: "short", timeZone: "UTC" }).format(at),
+    weekday: format("calendar weekday", { weekday: "long", timeZone: "UTC" }).format(at),
+  };
+}
+
 /** "26 Nov 2026", for what was long ago; a bare day has no clock, so that no zone moves it. */
 export function fullDay(iso: string): string {
   const how = { day: "numeric", month: "short", year: "numeric" } as const;
@@ -56,17 +64,24 @@ export function dayOf(at: Date): string {
   return `${parts["year"]}-${parts["month"]}-${parts["day"]}`;
 }
 
+/** In figures alone, whatever is spoken. A format is made once: the rail asks for hundreds of days. */
 function fields(at: Date): Record<string, string> {
-  const parts = new Intl.DateTimeFormat("en-GB", {
-    timeZone: zone,
-    hourCycle: "h23",
-    year: "numeric",
-    month: "2-digit",
-    day: "2-digit",
-    hour: "2-digit",
-    minute: "2-digit",
-    second: "2-digit",
-  }).formatToParts(at);
+  const key = `fields ${zone}`;
+  let found = made.get(key);
+  if (!found) {
+    found = new Intl.DateTimeFormat("en-GB", {
+      timeZone: zone,
+      hourCycle: "h23",
+      year: "numeric",
+      month: "2-digit",
+      day: "2-digit",
+      hour: "2-digit",
+      minute: "2-digit",
+      second: "2-digit",
+    });
+    made.set(key, found);
+  }
+  const parts = found.formatToParts(at);
   return Object.fromEntries(parts.map((p) => [p.type, p.value]));
 }
 

@@ -1,13 +1,12 @@
 import { t as say } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { type ComponentType, lazy, Suspense, useState } from "react";
 import { Link, useOutletContext } from "react-router";
 import type { Schemas } from "@/api/client";
 import { ask } from "@/api/queries";
 import type { ShellPlace } from "@/app/Shell";
 import { useMay } from "@/app/useMay";
-import { FirstDay } from "@/help/FirstDay";
 import { Choice } from "@/ui/Choice";
 import { NotYet } from "@/ui/NotYet";
 import { dayAndTime } from "@/ui/when";
@@ -16,6 +15,14 @@ import { DeskList } from "./DeskList";
 import { NextWheel } from "./NextWheel";
 import { RailLine } from "./RailLine";
 import { ReadyPlace } from "./ReadyPlace";
+
+// Only a shop's first day has it; where it cannot be had, the rail is as good without it.
+const FirstDay = lazy<ComponentType>(() =>
+  import("@/help/FirstDay").then(
+    (found) => ({ default: found.FirstDay }),
+    () => ({ default: () => null }),
+  ),
+);
 
 type View = "all" | "mine" | "danger" | "waits";
 
@@ -69,7 +76,11 @@ export default function Rail() {
         />
       </div>
       <RailLine rail={rail.data} hanging={views[view]} stages={trade.data.stages} all={view === "all"} />
-      {view === "all" && views.all.length + rail.data.ready.length + handed_back.length === 0 && <FirstDay />}
+      {view === "all" && views.all.length + rail.data.ready.length + handed_back.length === 0 && (
+        <Suspense fallback={null}>
+          <FirstDay />
+        </Suspense>
+      )}
       <ReadyPlace ready={rail.data.ready} />
       <HandedBack jobs={handed_back} />
     </main>

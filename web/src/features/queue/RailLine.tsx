@@ -3,6 +3,7 @@ import { Trans } from "@lingui/react/macro";
 import {
   startTransition,
   useCallback,
+  useEffect,
   useMemo,
   useRef,
   useState,
@@ -18,7 +19,7 @@ import { fromLocalInput, toLocalInput } from "@/ui/when";
 import { HookedLot, HookedWheel } from "./HookedWheel";
 import { PromiseDialog } from "./PromiseDialog";
 import { RailDetail } from "./RailDetail";
-import { type Hanging, type RailDay, railDays } from "./railDays";
+import { firstOf, type Hanging, type RailDay, railDays } from "./railDays";
 import { stageIndex, stageName } from "./stages";
 import { figure } from "@/ui/number";
 import { useMovedFocus } from "./useMovedFocus";
@@ -38,6 +39,8 @@ interface Moving {
 
 /** Up to so many wheels hang as drawings; more hang closer together. */
 const ROOMY = 24;
+/** So many are more than a screen shows: they are drawn first, those below as soon as there is time. */
+const FIRST_DRAWN = 48;
 
 /** One rail a day; each wheel hangs from it at its promise. Arrows walk along it, P moves a promise, dragging does too. */
 export function RailLine({ rail, hanging, stages, all }: RailLineProps) {
@@ -45,6 +48,8 @@ export function RailLine({ rail, hanging, stages, all }: RailLineProps) {
     () => railDays(hanging, new Date(rail.now), rail.days),
     [hanging, rail.now, rail.days],
   );
+  const [whole, setWhole] = useState(hanging.length <= FIRST_DRAWN);
+  useEffect(() => startTransition(() => setWhole(true)), []);
   const unsafe = useQuery(ask.unsafe()).data;
   const notToRide = useMemo(() => new Set((unsafe ?? []).map((job) => job.job_id)), [unsafe]);
   const [picked, setPicked] = useState("");
@@ -96,7 +101,7 @@ export function RailLine({ rail, hanging, stages, all }: RailLineProps) {
   return (
     <section aria-label={say`Wheels by promise`} className="flex flex-col gap-3">
       <div ref={line} onKeyDown={keysOf} className="flex flex-wrap gap-x-5 gap-y-2">
-        {days.map((day) => (
+        {(whole ? days : firstOf(days, FIRST_DRAWN)).map((day) => (
           <div
             key={day.key}
             onDragOver={(e) => promises && day.key !== "past" && e.preventDefault()}

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import "@/testing/english";
 import { setShopZone } from "@/ui/when";
-import { type Hanging, railDays } from "./railDays";
+import { firstOf, type Hanging, railDays } from "./railDays";
 
 const wheel = (number: number, promised: string | null, customer = number): Hanging =>
   ({
@@ -75,5 +75,24 @@ describe("the rail's days", () => {
       now,
     )[0];
     expect(day?.hung.map((h) => h.wheels.map((w) => w.job.number))).toEqual([[1], [2, 3, 5], [4]]);
+  });
+
+  it("begins with the first that hang, whole days as far as they go", () => {
+    const days = railDays(
+      [
+        wheel(1, "2026-11-20T12:00:00Z"),
+        wheel(2, "2026-11-24T10:00:00Z"),
+        wheel(3, "2026-11-24T11:00:00Z"),
+        wheel(4, null),
+      ],
+      now,
+    );
+    expect(numbers(firstOf(days, 2))).toEqual([
+      ["Before today", [1]],
+      ["Today 24 Nov", [2]],
+    ]);
+    expect(numbers(firstOf(days, 3))).toEqual(numbers(days).slice(0, 2));
+    expect(firstOf(days, 9)).toEqual(days);
+    expect(firstOf(days, 0)).toEqual([]);
   });
 });

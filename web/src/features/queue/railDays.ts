@@ -1,4 +1,4 @@
-import { dayOf, manner } from "@/ui/when";
+import { calendarDay, dayOf } from "@/ui/when";
 import { t as say } from "@lingui/core/macro";
 import type { Schemas } from "@/api/client";
 
@@ -48,6 +48,18 @@ export function railDays(
     }));
 }
 
+/** The first `most` that hang, by day; the last of these days perhaps not in full. */
+export function firstOf(days: readonly RailDay[], most: number): RailDay[] {
+  const found: RailDay[] = [];
+  let room = most;
+  for (const day of days) {
+    if (room <= 0) break;
+    found.push({ ...day, hung: day.hung.slice(0, room) });
+    room -= day.hung.length;
+  }
+  return found;
+}
+
 function inLots(wheels: readonly Hanging[]): Hung[] {
   const of = new Map<number, Hanging[]>();
   for (const h of wheels) of.set(h.customer_no, [...(of.get(h.customer_no) ?? []), h]);
@@ -69,13 +81,9 @@ const DAY_MS = 86_400_000;
 function titleOf(key: string, today: string): string {
   if (key === "none") return say`No day promised`;
   if (key === "past") return say`Before today`;
-  // A calendar day alone, in no zone at all: its number never jumps.
   const [day, base] = [Date.parse(key), Date.parse(today)];
-  const short = new Intl.DateTimeFormat(manner(), { day: "numeric", month: "short", timeZone: "UTC" }).format(
-    day,
-  );
   const days = (day - base) / DAY_MS;
-  const weekday = new Intl.DateTimeFormat(manner(), { weekday: "long", timeZone: "UTC" }).format(day);
+  const { day: short, weekday } = calendarDay(day);
   const name = days === 0 ? say`Today` : days === 1 ? say`Tomorrow` : weekday;
   return `${name} ${short}`;
 }
