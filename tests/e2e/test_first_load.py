@@ -83,6 +83,14 @@ class FirstLoad(BrowserCase):
         self.on_the_rail(page)
         expect(page.get_by_role("link", name="Take in", exact=True)).to_be_visible()
 
+    def test_a_long_menu_is_reached_to_its_end(self) -> None:
+        self.expected_refusals = ("Failed to load resource",)
+        page = self.open()
+        page.set_viewport_size({"width": 1024, "height": 500})
+        page.get_by_role("button", name="Bram: settings").click()
+        page.get_by_role("menuitem", name="Sign out").click()
+        expect(page.get_by_label("Password", exact=True)).to_be_visible()
+
     def test_what_went_wrong_ahead_is_asked_again(self) -> None:
         """The net fails once, then a gateway answers, then something that is no JSON comes with 200."""
         self.expected_refusals = ("Failed to load resource",)

@@ -1,5 +1,5 @@
 import "fake-indexeddb/auto";
-import { dehydrate, QueryClient } from "@tanstack/react-query";
+import { dehydrate, hydrate, QueryClient } from "@tanstack/react-query";
 import { describe, expect, it, vi } from "vitest";
 import { carrier, forgetCarried, FROM_DISK, isCarried } from "./carried";
 import { benchOf } from "./useBenchAlong";
@@ -54,6 +54,12 @@ describe("what a tablet carries", () => {
       data: { number: 7 },
       dataUpdatedAt: FROM_DISK,
     });
+    // Also what else holds for as long as a page is open: the words of a trade come in the language of today.
+    const again = new QueryClient();
+    hydrate(again, found?.clientState ?? {});
+    const asked = vi.fn(() => ({ number: 8 }));
+    await again.fetchQuery({ queryKey: ["job", "1"], queryFn: asked, staleTime: Infinity });
+    expect(asked).toHaveBeenCalledOnce();
   });
 
   it("stays as it was where the disk is full, and breaks nothing", async () => {

@@ -72,6 +72,8 @@ export const carrier: Persister = {
         Object.assign(state, {
           dataUpdatedAt: FROM_DISK,
           status: "success",
+          // Also what holds for as long as a page is open: words of another language, or of the version before this.
+          isInvalidated: true,
           error: null,
           fetchFailureReason: null,
         });

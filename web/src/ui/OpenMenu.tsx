@@ -41,7 +41,7 @@ export function OpenMenu({
             const left = at === document.body || (event.target as Node).contains(at);
             if (!givesBack || !left) event.preventDefault();
           }}
-          className="z-20 min-w-48 rounded-sm border border-line-strong bg-plate p-1 text-ink shadow-lg"
+          className="z-20 max-h-(--radix-dropdown-menu-content-available-height) min-w-48 overflow-y-auto rounded-sm border border-line-strong bg-plate p-1 text-ink shadow-lg"
         >
           <Item value={(item) => <DropdownMenu.Item {...item} />}>{children}</Item>
         </DropdownMenu.Content>
