@@ -23,7 +23,7 @@ WORTH_IT = 200
 #: Four kinds of blanks are two bits each, so that four of them are a byte; up to 100 of these, as Django adds to gzip.
 BLANKS = [bytes(four) for four in product(b" \t\n\r", repeat=4)]
 MOST_BLANKS = 100
-#: As quick as gzip at its usual level.
+#: A fifth to a quarter slower than gzip at its usual level, and a ninth to a fifth smaller, on a rail of 45 and 284 kB.
 QUALITY = 5
 #: The API's version.
 SIGN = "1"
@@ -42,7 +42,7 @@ def signed_answers(get_response: Callable[[HttpRequest], HttpResponseBase]) -> C
 
 
 class Compressed(GZipMiddleware):
-    """Answers go compressed to whoever takes them so: JSON by brotli, which takes a ninth less, all else by gzip.
+    """Answers go compressed to whoever takes them so: JSON by brotli, all else by gzip.
 
     Of random length, as Django does it, so that an answer's size tells nothing of a secret in it (the attack BREACH).
     """

@@ -1,6 +1,6 @@
 """Jobs, their stages and history, and the guard before every work on them."""
 
-from felloe.queue.services.clock import in_hand, notes_to_next, open_span, spans_of
+from felloe.queue.services.clock import in_hand, notes_to_next, open_span
 from felloe.queue.services.guard import go_on_with, open_for_work
 from felloe.queue.services.jobs import (
     change_job,
@@ -56,7 +56,6 @@ __all__ = [
     "reopen_job",
     "reopened_at",
     "shown_job",
-    "spans_of",
     "take_up",
     "tiers_in_use",
     "to_next",

@@ -79,11 +79,6 @@ def stage_left(job: Job, user: User, now: datetime, bench: bool) -> None:
         seen(user, job, now)
 
 
-def spans_of(job: Job, stage: str) -> list[WorkSpan]:
-    """What was worked at a stage of a job, in order."""
-    return list(WorkSpan.objects.filter(job=job, stage=stage).select_related("person").order_by("started_at"))
-
-
 def notes_to_next(job: Job) -> WorkSpan | None:
     """The newest note that was left with a job when it was put down, while nobody has taken it up since."""
     newest = WorkSpan.objects.filter(job=job).select_related("ended_by").order_by("-started_at").first()
